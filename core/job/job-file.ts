@@ -1,0 +1,78 @@
+import { z } from 'zod';
+import { READINGS } from '../read/catalogue.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
+import { JOB_VERSION, Job } from './job.ts';
+
+/** The text is not a job file that this version can open. Nothing has been changed. */
+export class JobFileError extends Error {
+  override name = 'JobFileError';
+}
+
+/** A job as the text of a job file. The same job always gives the same bytes. */
+export function writeJobFile(job: Job): string {
+  return `${JSON.stringify(normalJob(job), null, 2)}\n`;
+}
+
+/** The job with every object's keys in the schema's order and every default filled in. */
+function normalJob(job: Job): Job {
+  return { ...Job.parse(job), tables: job.tables.map((table) => ({ ...table, steps: table.steps.map(normalStep) })) };
+}
+
+function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
+  return { id: step.id, kind: step.kind, params: parseParams(step.kind, step.params) as Record<string, unknown> };
+}
+
+/**
+ * Params by the kind's own schema.
+ * @throws JobFileError for an unknown kind, ZodError for params that do not fit
+ */
+export function parseParams(kind: string, params: unknown): unknown {
+  const found = READINGS.get(kind) ?? CATALOGUE.get(kind);
+  if (found === undefined)
+    throw new JobFileError(`There is no kind of step called ${kind} in this version of Rimefield.`);
+  return found.params.parse(params);
+}
+
+/** @throws JobFileError that says what is wrong and where */
+export function readJobFile(text: string): Job {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch (error) {
+    throw new JobFileError(`This is not a job file, or it is cut off: ${(error as Error).message}.`);
+  }
+  if (typeof raw !== 'object' || raw === null || (raw as { rimefield?: unknown }).rimefield !== 'job') {
+    throw new JobFileError('This is JSON, but not a Rimefield job: it does not begin with "rimefield": "job".');
+  }
+  const { version } = raw as { version?: unknown };
+  if (version !== JOB_VERSION) {
+    throw new JobFileError(
+      `This job was saved as version ${String(version)}; this Rimefield reads version ${JOB_VERSION}. Open it with the Rimefield that saved it.`,
+    );
+  }
+  const parsed = Job.safeParse(raw);
+  if (!parsed.success) throw new JobFileError(`The job file is broken at ${issueText(parsed.error)}.`);
+  return checkSteps(parsed.data);
+}
+
+function checkSteps(job: Job): Job {
+  for (const table of job.tables) {
+    table.steps.forEach((step, k) => {
+      const where = `step ${k + 1} of ${table.name}`;
+      try {
+        step.params = parseParams(step.kind, step.params) as Record<string, unknown>;
+      } catch (error) {
+        if (error instanceof z.ZodError)
+          throw new JobFileError(`The job file is broken in ${where} (${step.kind}), at ${issueText(error)}.`);
+        throw new JobFileError(`The job file cannot be used in ${where}: ${(error as Error).message}`);
+      }
+    });
+  }
+  return job;
+}
+
+function issueText(error: z.ZodError): string {
+  const issue = error.issues[0]!;
+  const path = issue.path.join('.');
+  return `${path === '' ? 'the top' : path}: ${issue.message}`;
+}

@@ -1,0 +1,38 @@
+/** The job document: what is kept in the browser and what a job file holds. */
+import { z } from 'zod';
+
+export const JOB_VERSION = 1;
+
+export const JobStep = z.object({
+  id: z.string().min(1),
+  kind: z.string().min(1),
+  /** Checked by the kind's own schema. */
+  params: z.record(z.string(), z.unknown()),
+});
+export type JobStep = z.infer<typeof JobStep>;
+
+export const JobSource = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  /** The file last read for this source, by which it is known again. */
+  file: z.object({ name: z.string(), size: z.number().int().nonnegative(), sha256: z.string() }).nullable(),
+});
+export type JobSource = z.infer<typeof JobSource>;
+
+export const JobTable = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  /** The first is a reading. */
+  steps: z.array(JobStep),
+});
+export type JobTable = z.infer<typeof JobTable>;
+
+export const Job = z.object({
+  rimefield: z.literal('job'),
+  version: z.literal(JOB_VERSION),
+  id: z.string().min(1),
+  name: z.string().min(1),
+  sources: z.array(JobSource),
+  tables: z.array(JobTable),
+});
+export type Job = z.infer<typeof Job>;

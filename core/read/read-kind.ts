@@ -1,0 +1,33 @@
+import type { z } from 'zod';
+import type { Phrase } from '../steps/sentence.ts';
+import type { Context, Notice } from '../steps/step.ts';
+import type { Table } from '../table/table.ts';
+import type { Places, Report } from './report.ts';
+
+/** A source's bytes, and what has been read of them already. */
+export interface Source {
+  name: string;
+  bytes: Uint8Array;
+  /** Kept by readings whose report does not depend on their params. */
+  report?: Report;
+}
+
+export interface ReadResult {
+  report: Report;
+  table: Table;
+  places: Places;
+  notices: readonly Notice[];
+}
+
+/** One kind of reading: always the first step of a table that starts from a source. */
+export interface ReadKind<P extends { source: string }> {
+  kind: string;
+  title: string;
+  params: z.ZodType<P>;
+  /** Sensible params for this source. @throws ReadFailure */
+  start(sourceId: string, source: Source): P;
+  /** sourceName: what the source is called in the job. */
+  sentence(params: P, sourceName: string): Phrase[];
+  /** @throws ReadFailure, StepFailure */
+  read(source: Source, params: P, context: Context): ReadResult;
+}

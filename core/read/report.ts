@@ -1,0 +1,67 @@
+import type { Column } from '../table/column.ts';
+import type { Table } from '../table/table.ts';
+import { cellText } from '../values/cell-text.ts';
+
+export interface Merge {
+  row: number;
+  column: number;
+  rows: number;
+  columns: number;
+}
+
+export interface Comment {
+  row: number;
+  column: number;
+  text: string;
+  author: string;
+}
+
+/** One grid of a report as received: a sheet of a workbook, or all of a text. Rows and columns count from 0. */
+export interface ReportPart {
+  name: string;
+  rows: number;
+  columns: readonly Column[];
+  /** Displayed text where it differs from how the stored value reads; one for each column, if any differs. */
+  displayed: readonly (DisplayedColumn | undefined)[];
+  merges: readonly Merge[];
+  comments: readonly Comment[];
+  hidden: boolean;
+}
+
+export interface DisplayedColumn {
+  /** Index into texts, or -1 where the stored value reads the same. */
+  codes: Int32Array;
+  texts: readonly string[];
+}
+
+/** A source as it came, before any reading chooses from it. */
+export interface Report {
+  format: 'workbook' | 'text';
+  parts: readonly ReportPart[];
+}
+
+/** The cell as the report shows it; null for blank. */
+export function displayedText(part: ReportPart, row: number, column: number): string | null {
+  const display = part.displayed[column];
+  const code = display?.codes[row] ?? -1;
+  if (code >= 0) return display!.texts[code]!;
+  const cells = part.columns[column];
+  return cells === undefined || row >= part.rows ? null : cellText(cells, row);
+}
+
+/**
+ * Where the cells of a raw table stand in its report. Row r stands in part `part[r]` at `row[r]`; column c in the
+ * part's column `columns[c]`, or PART_NAME where it holds the part's name.
+ */
+export interface Places {
+  part: Int32Array;
+  row: Int32Array;
+  columns: Int32Array;
+}
+
+export const PART_NAME = -2;
+
+export interface RawTable {
+  table: Table;
+  places: Places;
+}

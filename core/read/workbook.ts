@@ -1,0 +1,138 @@
+import { type CellObject, read, SSF, utils, type WorkBook, type WorkSheet } from '@e965/xlsx';
+import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
+import { type Column, Tag } from '../table/column.ts';
+import { cellText } from '../values/cell-text.ts';
+import { daysFromSerial, MS } from '../values/civil.ts';
+import { ReadFailure } from './read-failure.ts';
+import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+
+/**
+ * A workbook (ISO/IEC 29500 and its relatives) with every stored cell, nothing coerced: numbers with a date format
+ * are dates by the workbook's own word, error cells are unreadable with their text.
+ *
+ * @throws ReadFailure when the bytes are no workbook, or an encrypted or broken one
+ */
+export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
+  let book: WorkBook;
+  try {
+    book = read(bytes, {
+      type: 'array',
+      dense: true,
+      cellNF: true,
+      cellText: true,
+      cellStyles: true,
+      cellFormula: false,
+      cellHTML: false,
+    });
+  } catch (error) {
+    throw new ReadFailure(fileName, workbookTrouble(error as Error));
+  }
+  const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
+  const parts = book.SheetNames.map((name, k) => {
+    const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
+    return sheetPart(name, book.Sheets[name]!, system, hidden);
+  });
+  if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
+  return { format: 'workbook', parts };
+}
+
+function workbookTrouble(error: Error): string {
+  if (/password|encrypt/i.test(error.message)) {
+    return 'The workbook is protected by a password. Open it in a spreadsheet program, save it without one, and try again.';
+  }
+  return `The workbook is broken or cut off (${error.message}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
+}
+
+function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean): ReportPart {
+  const grid: (CellObject | undefined)[][] = sheet['!data'] ?? [];
+  const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
+    row: range.s.r,
+    column: range.s.c,
+    rows: range.e.r - range.s.r + 1,
+    columns: range.e.c - range.s.c + 1,
+  }));
+  const comments: Comment[] = [];
+  let rows = 0;
+  let columns = 0;
+  const reach = (row: number, column: number) => {
+    rows = Math.max(rows, row + 1);
+    columns = Math.max(columns, column + 1);
+  };
+  grid.forEach((cells, r) => {
+    cells?.forEach((cell, c) => {
+      if (cell === undefined) return;
+      if (isFilled(cell)) reach(r, c);
+      for (const comment of cell.c ?? []) {
+        comments.push({ row: r, column: c, text: comment.t ?? '', author: comment.a ?? '' });
+        reach(r, c);
+      }
+    });
+  });
+  for (const merge of merges) {
+    // A merge counts only where its first cell is filled; formats may merge far beyond the data.
+    if (merge.row < rows && merge.column < columns)
+      reach(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
+  }
+  const stored: Column[] = [];
+  const displayed: (DisplayedColumn | undefined)[] = [];
+  for (let c = 0; c < columns; c++) {
+    const column = storedColumn(grid, c, rows, system);
+    stored.push(column);
+    displayed.push(displayedColumn(grid, c, column));
+  }
+  return { name, rows, columns: stored, displayed, merges, comments, hidden };
+}
+
+function isFilled(cell: CellObject): boolean {
+  return cell.t !== 'z' && cell.v !== undefined && cell.v !== '';
+}
+
+function storedColumn(grid: (CellObject | undefined)[][], c: number, rows: number, system: 1900 | 1904): Column {
+  const builder = new ReceivedBuilder(rows);
+  for (let r = 0; r < rows; r++) {
+    const cell = grid[r]?.[c];
+    if (cell === undefined || !isFilled(cell)) continue;
+    if (cell.t === 's') builder.text(r, String(cell.v));
+    else if (cell.t === 'b') builder.counted(r, Tag.yesno, cell.v === true ? 1 : 0);
+    else if (cell.t === 'n') putNumber(builder, r, cell, system);
+    else if (cell.t === 'e') builder.unreadable(r, cell.w ?? String(cell.v), 'an error cell of the workbook');
+    else builder.text(r, cell.w ?? String(cell.v));
+  }
+  return builder.finish();
+}
+
+function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: 1900 | 1904): void {
+  const value = cell.v as number;
+  const format = String(cell.z ?? 'General');
+  if (!SSF.is_date(format)) {
+    builder.counted(row, Tag.number, value);
+    return;
+  }
+  const day = Math.floor(value);
+  const ms = Math.round((value - day) * MS.day);
+  const dated = /[yd]|m(?!m?:)(?<!:m)/i.test(format.replace(/\[[^\]]*\]|"[^"]*"/g, ''));
+  const days = daysFromSerial(value, system);
+  if (value >= 0 && value < 1 && !/[yd]/i.test(format)) builder.counted(row, Tag.time, ms % MS.day);
+  else if (!dated || days === undefined) builder.counted(row, Tag.number, value);
+  else if (ms === 0) builder.counted(row, Tag.date, days);
+  else builder.counted(row, Tag.datetime, days * MS.day + ms);
+}
+
+function displayedColumn(grid: (CellObject | undefined)[][], c: number, stored: Column): DisplayedColumn | undefined {
+  let codes: Int32Array | undefined;
+  const dictionary = new Dictionary();
+  grid.forEach((cells, r) => {
+    const cell = cells?.[c];
+    if (cell === undefined || cell.t === 's' || cell.w === undefined || !isFilled(cell)) return;
+    const shown = cell.w.trim();
+    if (shown === cellText(stored, r)) return;
+    codes ??= new Int32Array(stored.type === 'text' ? stored.codes.length : stored.values.length).fill(-1);
+    codes[r] = dictionary.code(shown);
+  });
+  return codes === undefined ? undefined : { codes, texts: dictionary.texts };
+}
+
+/** A1 notation of a cell counted from 0. */
+export function cellName(row: number, column: number): string {
+  return utils.encode_cell({ r: row, c: column });
+}

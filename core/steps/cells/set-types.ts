@@ -1,0 +1,214 @@
+import { z } from 'zod';
+import { type Column, type CountedColumn, columnLength, hasValue } from '../../table/column.ts';
+import { fromColumn } from '../../table/origin.ts';
+import { textView } from '../../values/cell-text.ts';
+import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
+import { NumberForm } from '../../values/number-text.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank } from '../sentence.ts';
+import { counted, type Notice, StepFailure, type StepKind } from '../step.ts';
+
+export const SetType = z.object({
+  columns: ColumnSet,
+  type: z.enum(['text', 'whole', 'number', 'yesno', 'date', 'time', 'datetime']),
+  number: NumberForm.optional().describe('How numbers are written'),
+  patterns: z.array(z.string()).optional().describe('UTS #35 patterns, tried in order'),
+  language: z.string().optional().describe('Language of month names; any by default'),
+  windowFrom: z.number().int().optional().describe('First year that two digits may mean; 1950 by default'),
+});
+export type SetType = z.infer<typeof SetType>;
+
+export const TYPE_WORDS: Record<SetType['type'], string> = {
+  text: 'text',
+  whole: 'whole number',
+  number: 'number',
+  yesno: 'yes/no',
+  date: 'date',
+  time: 'time',
+  datetime: 'date and time',
+};
+
+const Params = z.object({ types: z.array(SetType).min(1) });
+type Params = z.infer<typeof Params>;
+
+/** How many of a type's examples a guess looks at. */
+const SAMPLE = 2000;
+const GUESS_PATTERNS: Record<'date' | 'time' | 'datetime', readonly string[]> = {
+  date: [
+    'yyyy-MM-dd',
+    'dd/MM/yyyy',
+    'MM/dd/yyyy',
+    'dd.MM.yyyy',
+    'd MMM yyyy',
+    'd MMMM yyyy',
+    'MMM d yyyy',
+    'dd-MMM-yy',
+    'yyyyMMdd',
+  ],
+  time: DEFAULT_PATTERNS.time,
+  datetime: [...DEFAULT_PATTERNS.datetime, 'dd/MM/yyyy HH:mm', 'dd/MM/yyyy HH:mm:ss', 'dd.MM.yyyy HH:mm'],
+};
+
+export const setTypes: StepKind<Params> = {
+  kind: 'set-types',
+  title: 'Set types',
+  about: 'Says what columns hold: text, numbers, dates, times; what cannot be read keeps its text',
+  finds: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
+  params: Params,
+  start: (table, columns) => {
+    const names = columns.length > 0 ? columns : table.fields.filter((f) => f.standing !== 'beside').map((f) => f.name);
+    const groups = new Map<string, SetType & { columns: { by: 'names'; names: string[] } }>();
+    for (const name of names) {
+      const guess = guessType(table.fields.find((field) => field.name === name)!.column);
+      const key = JSON.stringify(guess);
+      const group = groups.get(key) ?? { ...guess, columns: { by: 'names' as const, names: [] } };
+      group.columns.names.push(name);
+      groups.set(key, group);
+    }
+    const types = [...groups.values()];
+    return { types: types.length > 0 ? types : [{ columns: { by: 'names', names: [] }, type: 'text' }] };
+  },
+  sentence: (params) => ['Set types: ', blank('types', typesText(params), { as: 'types', label: 'Types of columns' })],
+  run(input, params, context) {
+    const fields = [...input.fields];
+    const notices: Notice[] = [];
+    let figures = 0;
+    let unreadable = 0;
+    params.types.forEach((set, k) => {
+      const patterns = patternsOf(set);
+      const form = { type: set.type as CountedColumn['type'], number: set.number ?? NumberForm.parse({}), patterns };
+      for (const index of chosenColumns(set.columns, input)) {
+        const field = fields[index]!;
+        if (set.type === 'text') {
+          fields[index] = { ...field, column: toText(field.column) };
+          continue;
+        }
+        if (set.type === 'number' || set.type === 'whole') notices.push(...lossNotices(field.name, field.column));
+        const column = toCounted(field.column, form);
+        fields[index] = { ...field, column };
+        const told = unreadableNotice(field.name, column);
+        if (told !== undefined) {
+          notices.push(told.notice);
+          unreadable += told.count;
+        }
+        for (const value of column.values) if (!Number.isNaN(value)) figures++;
+      }
+      context.progress((k + 1) / params.types.length);
+    });
+    notices.unshift({
+      tone: 'told',
+      text: `${counted(figures, 'value')} read, ${unreadable.toLocaleString('en-GB')} unreadable`,
+    });
+    return {
+      table: { rows: input.rows, fields },
+      origin: input.fields.map((_, k) => fromColumn(k)),
+      aside: [],
+      notices,
+    };
+  },
+};
+
+function patternsOf(set: SetType) {
+  if (set.type === 'text') return [];
+  try {
+    return compilePatterns(set.type, set.patterns, set.language ?? 'any', set.windowFrom ?? 1950);
+  } catch (error) {
+    throw new StepFailure((error as Error).message);
+  }
+}
+
+function typesText(params: Params): string {
+  return params.types
+    .map((set) => {
+      const how =
+        set.patterns !== undefined && set.patterns.length > 0 ? ` (${set.patterns.join(' or ')})` : numberText(set);
+      return `${columnSetText(set.columns)} ${TYPE_WORDS[set.type]}${how}`;
+    })
+    .join('; ');
+}
+
+function numberText(set: SetType): string {
+  return set.number?.decimal === ',' ? ' (decimal comma)' : '';
+}
+
+function unreadableNotice(name: string, column: CountedColumn): { notice: Notice; count: number } | undefined {
+  if (column.unreadable === undefined) return undefined;
+  const rows: number[] = [];
+  column.unreadable.codes.forEach((code, r) => {
+    if (code >= 0) rows.push(r);
+  });
+  if (rows.length === 0) return undefined;
+  const examples = column.unreadable.cells.slice(0, 3).map((cell) => `'${cell.text}' (${cell.reason})`);
+  return {
+    count: rows.length,
+    notice: {
+      tone: 'look',
+      text: `${counted(rows.length, 'cell')} of ${name} unreadable: ${examples.join(', ')}`,
+      rows: { of: 'after', rows: Int32Array.from(rows) },
+      column: name,
+    },
+  };
+}
+
+/** What a number would not keep: zeros in front, and digits past 2^53. */
+function lossNotices(name: string, column: Column): Notice[] {
+  if (column.type !== 'text' && column.type !== 'received') return [];
+  const { codes, texts } = textView(column);
+  const notices: Notice[] = [];
+  const tell = (test: (text: string) => boolean, what: string) => {
+    const hit = Uint8Array.from(texts, (text) => (test(text) ? 1 : 0));
+    if (!hit.includes(1)) return;
+    const rows: number[] = [];
+    codes.forEach((code, r) => {
+      if (code >= 0 && hit[code] === 1) rows.push(r);
+    });
+    if (rows.length === 0) return;
+    const examples = texts.filter((_, code) => hit[code] === 1).slice(0, 3);
+    notices.push({
+      tone: 'look',
+      text: `${counted(rows.length, 'cell')} of ${name} ${what}: ${examples.join(', ')}`,
+      rows: { of: 'before', rows: Int32Array.from(rows) },
+      column: name,
+    });
+  };
+  tell((text) => /^\s*[+-]?0\d/.test(text), 'lose zeros in front');
+  tell((text) => {
+    const digits = text.replace(/\D/g, '').replace(/^0+/, '');
+    return digits.length > 15 && !/[.,]/.test(text) && !Number.isSafeInteger(Number(digits));
+  }, 'have more digits than a number keeps');
+  return notices;
+}
+
+/** The narrowest type that takes every text of the column, or text. */
+function guessType(column: Column): Omit<SetType, 'columns'> {
+  if (column.type !== 'text' && column.type !== 'received') return { type: column.type };
+  const texts = sampleTexts(column);
+  if (texts.length === 0) return { type: 'text' };
+  const reads = (form: Parameters<typeof readText>[1]) =>
+    texts.every((text) => !Number.isNaN(readText(text, form).value));
+  if (!texts.some((text) => /^\s*0\d+\s*$/.test(text))) {
+    for (const decimal of ['.', ','] as const) {
+      const number = NumberForm.parse({ decimal });
+      for (const type of ['whole', 'number'] as const) {
+        if (reads({ type, number, patterns: [] })) return decimal === '.' ? { type } : { type, number };
+      }
+    }
+  }
+  for (const type of ['time', 'date', 'datetime'] as const) {
+    for (const pattern of GUESS_PATTERNS[type]) {
+      const patterns = compilePatterns(type, [pattern], 'any', 1950);
+      if (!reads({ type, number: NumberForm.parse({}), patterns })) continue;
+      return DEFAULT_PATTERNS[type].includes(pattern) ? { type } : { type, patterns: [pattern] };
+    }
+  }
+  return { type: 'text' };
+}
+
+function sampleTexts(column: Column): string[] {
+  const { codes, texts } = textView(column);
+  const found = new Set<string>();
+  const n = columnLength(column);
+  const stride = Math.max(1, Math.floor(n / SAMPLE));
+  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(texts[codes[r]!]!);
+  return [...found];
+}

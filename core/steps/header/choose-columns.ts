@@ -1,0 +1,13 @@
+import { fromColumn } from '../../table/origin.ts';
+import type { Table } from '../../table/table.ts';
+import type { StepResult } from '../step.ts';
+
+/** The table with these columns alone, in this order. */
+export function chooseColumns(input: Table, columns: readonly number[]): StepResult {
+  return {
+    table: { rows: input.rows, fields: columns.map((k) => input.fields[k]!) },
+    origin: columns.map((k) => fromColumn(k)),
+    aside: [],
+    notices: [],
+  };
+}

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank } from '../sentence.ts';
+import { few, type StepKind } from '../step.ts';
+import { chooseColumns } from './choose-columns.ts';
+
+const Params = z.object({ columns: ColumnSet.describe('Columns that go') });
+type Params = z.infer<typeof Params>;
+
+export const dropColumns: StepKind<Params> = {
+  kind: 'drop-columns',
+  title: 'Drop columns',
+  about: 'Drops the chosen columns and keeps the others',
+  finds: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],
+  params: Params,
+  start: (_, columns) => ({
+    columns: columns.length > 0 ? { by: 'names', names: [...columns] } : { by: 'blank' },
+  }),
+  sentence: (params) => [
+    'Drop ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to drop' }),
+  ],
+  run(input, params) {
+    const gone = new Set(chosenColumns(params.columns, input));
+    const stay = input.fields.map((_, k) => k).filter((k) => !gone.has(k));
+    const names = [...gone].map((k) => input.fields[k]!.name);
+    return {
+      ...chooseColumns(input, stay),
+      notices: [
+        names.length === 0
+          ? { tone: 'look', text: 'no column is dropped' }
+          : { tone: 'told', text: `dropped ${few(names)}` },
+      ],
+    };
+  },
+};

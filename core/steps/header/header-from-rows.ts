@@ -1,0 +1,219 @@
+import { z } from 'zod';
+import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
+import { type CellSource, fromColumn, type Origin, takenRows } from '../../table/origin.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
+import { cellText, textView } from '../../values/cell-text.ts';
+import { PlainRule, ruleMask, ruleText, runStarts, withinText } from '../rule.ts';
+import { blank } from '../sentence.ts';
+import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  rows: z.number().int().min(1).max(20).default(1).describe('Tiers of the header'),
+  at: PlainRule.nullable().default(null).describe('What stands in its first row; null: the first row of the table'),
+  join: z.string().default(' / ').describe('Stands between the tiers'),
+  fillAcross: z.boolean().default(true).describe('Upper tiers are filled across blanks and merges'),
+  above: z.boolean().default(true).describe('Rows above the header are set aside as titles'),
+  within: z.string().optional().describe('Column in whose every run rows above the header are titles'),
+  repeats: z.boolean().default(true).describe('Repeats of the header further down are set aside'),
+});
+type Params = z.infer<typeof Params>;
+
+export const headerFromRows: StepKind<Params> = {
+  kind: 'header-from-rows',
+  title: 'Header from rows',
+  about: 'One or more rows become the column names; upper tiers are filled across and joined',
+  finds: ['promote header', 'column names', 'first row as header', 'two-row header', 'merged header', 'field names'],
+  params: Params,
+  start: (table) => {
+    const beside = table.fields.find((field) => field.standing === 'beside');
+    return Params.parse(beside === undefined ? {} : { within: beside.name });
+  },
+  sentence: (params) => [
+    'Header from ',
+    blank('rows', counted(params.rows, 'row'), { as: 'count', label: 'Rows of the header', least: 1, most: 20 }),
+    params.at === null ? ', ' : ' where ',
+    blank('at', params.at === null ? 'the first' : ruleText(params.at), {
+      as: 'rule',
+      label: 'Found where',
+      optional: true,
+    }),
+    ...(params.rows > 1
+      ? [
+          ', joined with ',
+          blank('join', `'${params.join}'`, { as: 'text', label: 'Between the tiers' }),
+          ', upper tiers ',
+          blank('fillAcross', params.fillAcross ? 'filled across' : 'as they stand', {
+            as: 'choice',
+            label: 'Upper tiers',
+            choices: [
+              { value: true, label: 'filled across' },
+              { value: false, label: 'as they stand' },
+            ],
+          }),
+        ]
+      : []),
+    '; rows above ',
+    blank('above', params.above ? 'set aside as titles' : 'kept', {
+      as: 'choice',
+      label: 'Rows above the header',
+      choices: [
+        { value: true, label: 'set aside as titles' },
+        { value: false, label: 'kept' },
+      ],
+    }),
+    blank('within', withinText(params.within) || ' once', {
+      as: 'column',
+      label: 'Looked for in each',
+      optional: true,
+    }),
+    ', repeats ',
+    blank('repeats', params.repeats ? 'set aside' : 'kept', {
+      as: 'choice',
+      label: 'Repeats of the header',
+      choices: [
+        { value: true, label: 'set aside' },
+        { value: false, label: 'kept' },
+      ],
+    }),
+  ],
+  run(input, params) {
+    const top = findHeader(input, params);
+    const tiers = Array.from({ length: params.rows }, (_, k) => top + k);
+    const starts = repeatStarts(input, top, params.rows);
+    const naming = new Uint8Array(input.rows);
+    for (const row of tiers) naming[row] = 1;
+    const repeats = new Uint8Array(input.rows);
+    if (params.repeats) for (const start of starts) repeats.fill(1, start, start + params.rows);
+    const titles = params.above ? rowsAbove(input, [top, ...starts], params) : new Uint8Array(input.rows);
+
+    const kept = new Uint8Array(input.rows);
+    for (let r = 0; r < kept.length; r++) kept[r] = naming[r]! | repeats[r]! | titles[r]!;
+    const rows = maskedRows(invertMask(kept));
+    const named = nameColumns(input, tiers, params);
+    const body = takeRows(input, rows);
+    const aside: Pile[] = [];
+    for (const [name, mark, mask] of [
+      ['titles', 'title', titles],
+      ['headers', 'header', naming],
+      ['repeats', 'repeat', repeats],
+    ] as const) {
+      const away = maskedRows(mask);
+      if (away.length > 0) aside.push({ name, mark, rows: away });
+    }
+    return {
+      table: {
+        rows: body.rows,
+        fields: body.fields.map((field, k) => ({
+          ...field,
+          name: named.names[k]!,
+          standing: field.standing === 'position' ? ('named' as const) : field.standing,
+        })),
+      },
+      origin: named.sources.map((name, k) => ({ cells: fromColumn(k, takenRows(rows)).cells, name })) satisfies Origin,
+      aside,
+      notices: named.notices,
+    };
+  },
+};
+
+function findHeader(table: Table, params: Params): number {
+  const first = params.at === null ? 0 : ruleMask(params.at, table).indexOf(1);
+  if (first < 0) {
+    throw new StepFailure(`No row where ${ruleText(params.at!)}, so there is no header to take the names from.`);
+  }
+  if (first + params.rows > table.rows) {
+    throw new StepFailure(
+      `The header needs ${counted(params.rows, 'row')} from row ${first + 1} on, but the table has ${counted(table.rows, 'row')}.`,
+    );
+  }
+  return first;
+}
+
+/** First rows of the blocks further down that read like the header in every column of the report. */
+function repeatStarts(table: Table, top: number, tiers: number): number[] {
+  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
+  if (columns.length === 0) return [];
+  const starts: number[] = [];
+  for (let r = top + tiers; r + tiers <= table.rows; r++) {
+    const same = columns.every(({ codes, texts }) => {
+      for (let k = 0; k < tiers; k++) {
+        const [a, b] = [codes[top + k]!, codes[r + k]!];
+        if (a !== b && (a < 0 || b < 0 || texts[a] !== texts[b])) return false;
+      }
+      return true;
+    });
+    if (!same) continue;
+    starts.push(r);
+    r += tiers - 1;
+  }
+  return starts;
+}
+
+function rowsAbove(table: Table, headers: readonly number[], params: Params): Uint8Array {
+  const mask = new Uint8Array(table.rows);
+  const runs = runStarts(table, params.within);
+  for (let k = 0; k + 1 < runs.length; k++) {
+    const [from, to] = [runs[k]!, runs[k + 1]!];
+    const header = headers.find((row) => row >= from && row < to);
+    if (header !== undefined) mask.fill(1, from, header);
+  }
+  return mask;
+}
+
+interface Named {
+  names: string[];
+  sources: CellSource[][];
+  notices: Notice[];
+}
+
+function nameColumns(table: Table, tiers: readonly number[], params: Params): Named {
+  const taken = new Set(table.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
+  const sources: CellSource[][] = [];
+  const numbered: string[] = [];
+  // The column each tier's text was last seen in, carried across blanks for all but the lowest tier.
+  const across: number[] = tiers.map(() => -1);
+  const names = table.fields.map((field, k) => {
+    if (field.standing === 'beside') {
+      sources.push([{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }]);
+      return field.name;
+    }
+    const pieces: string[] = [];
+    const from: CellSource[] = [];
+    tiers.forEach((row, tier) => {
+      const upper = params.fillAcross && tier < tiers.length - 1;
+      const own = cellText(field.column, row)?.trim() ?? '';
+      if (own !== '') {
+        across[tier] = k;
+        // A new upper text ends what the tiers between it and the lowest had carried.
+        for (let t = tier + 1; t < tiers.length; t++) across[t] = -1;
+      }
+      const at = own !== '' ? k : upper ? across[tier]! : -1;
+      if (at < 0 || standsAlone(table, tiers, tier, k, own)) return;
+      pieces.push(cellText(table.fields[at]!.column, row)!.trim());
+      from.push({ role: 'value', rows: { kind: 'at', rows: [row] }, column: at });
+    });
+    const joined = pieces.join(params.join) || field.name;
+    if (from.length === 0) from.push({ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k });
+    sources.push(from);
+    const unique = uniqueName(joined, taken);
+    if (unique !== joined) numbered.push(unique);
+    return unique;
+  });
+  const notices: Notice[] =
+    numbered.length === 0
+      ? []
+      : [
+          {
+            tone: 'look',
+            text: `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`,
+            column: numbered[0],
+          },
+        ];
+  return { names, sources, notices };
+}
+
+/** Nothing stands below in this column, and the tier itself is only carried over: no name of its own comes of it. */
+function standsAlone(table: Table, tiers: readonly number[], tier: number, column: number, own: string): boolean {
+  if (own !== '' || tier === tiers.length - 1) return false;
+  return tiers.slice(tier + 1).every((row) => (cellText(table.fields[column]!.column, row)?.trim() ?? '') === '');
+}

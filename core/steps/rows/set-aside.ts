@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
+import { sameColumns, takenRows } from '../../table/origin.ts';
+import type { Table } from '../../table/table.ts';
+import { anyRuleMask, Rule, rulesText } from '../rule.ts';
+import { blank } from '../sentence.ts';
+import type { Mark, Pile, StepKind, StepResult } from '../step.ts';
+
+export const PILES = ['titles', 'notes', 'totals', 'repeats', 'blanks', 'others'] as const;
+
+const MARK_OF_PILE: Record<string, Mark> = {
+  titles: 'title',
+  notes: 'note',
+  totals: 'total',
+  repeats: 'repeat',
+  labels: 'label',
+};
+
+/** The mark that rows on a pile of this name bear on the report. */
+export function pileMark(name: string): Mark {
+  return MARK_OF_PILE[name] ?? 'other';
+}
+
+/** Takes the masked rows out of the table, onto a pile; the rest keep their order. */
+export function setAsideRows(input: Table, mask: Uint8Array, pile: string): StepResult {
+  const away = maskedRows(mask);
+  if (away.length === 0) {
+    return { table: input, origin: sameColumns(input.fields.length), aside: [], notices: [] };
+  }
+  const kept = maskedRows(invertMask(mask));
+  const piles: Pile[] = [{ name: pile, mark: pileMark(pile), rows: away }];
+  return {
+    table: takeRows(input, kept),
+    origin: sameColumns(input.fields.length, takenRows(kept)),
+    aside: piles,
+    notices: [],
+  };
+}
+
+const Params = z.object({
+  pile: z.string().min(1).default('others').describe('Name of the pile'),
+  rules: z.array(Rule).describe('A row that follows any of these is set aside'),
+});
+type Params = z.infer<typeof Params>;
+
+export const setAside: StepKind<Params> = {
+  kind: 'set-aside',
+  title: 'Set aside rows',
+  about: 'Takes rows out of the table by rule and keeps them on a named pile',
+  finds: [
+    'remove rows',
+    'delete rows',
+    'drop rows',
+    'filter out',
+    'skip',
+    'titles',
+    'notes',
+    'totals',
+    'subtotals',
+    'blank rows',
+  ],
+  params: Params,
+  start: (_, columns) =>
+    columns.length === 0
+      ? { pile: 'blanks', rules: [{ test: 'empty' }] }
+      : { pile: 'totals', rules: [{ test: 'ends', column: columns[0]!, text: 'total' }] },
+  sentence: (params) => [
+    'Set aside as ',
+    blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
+    ' rows where ',
+    blank('rules', rulesText(params.rules), { as: 'rules', label: 'Rows to set aside' }),
+  ],
+  run(input, params) {
+    const mask = anyRuleMask(params.rules, input);
+    const result = setAsideRows(input, mask, params.pile);
+    if (result.aside.length > 0) return result;
+    return { ...result, notices: [{ tone: 'look', text: 'no row follows the rule' }] };
+  },
+};

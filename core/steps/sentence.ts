@@ -1,0 +1,62 @@
+/** A sentence is words, and blanks that name the param they edit and the editor that suits it. */
+export type Phrase = string | Blank;
+
+export interface Blank {
+  /** Dotted path into the params. */
+  param: string;
+  text: string;
+  edit: Editor;
+}
+
+export interface Choice {
+  value: string | number | boolean | null;
+  label: string;
+}
+
+export type Editor =
+  | { as: 'text'; label: string; optional?: boolean; hint?: string }
+  | { as: 'count'; label: string; least: number; most: number }
+  | { as: 'choice'; label: string; choices: readonly Choice[] }
+  /** One column of the input. */
+  | { as: 'column'; label: string; optional?: boolean }
+  /** A list of column names, in order. */
+  | { as: 'names'; label: string; optional?: boolean }
+  /** A ColumnSet. */
+  | { as: 'columns'; label: string }
+  /** A Rule, or a list of Rules of which any may hold. */
+  | { as: 'rule'; label: string; optional?: boolean }
+  | { as: 'rules'; label: string }
+  /** Which sheets of the source. */
+  | { as: 'sheets'; label: string }
+  /** A list of from and to. */
+  | { as: 'renames'; label: string }
+  /** The type list of set-types. */
+  | { as: 'types'; label: string }
+  /** The name parts of unpivot. */
+  | { as: 'parts'; label: string };
+
+/** The sentence as plain text. */
+export function sentenceText(phrases: readonly Phrase[]): string {
+  return phrases
+    .map((phrase) => (typeof phrase === 'string' ? phrase : phrase.text))
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
+}
+
+export function blank(param: string, text: string, edit: Editor): Blank {
+  return { param, text, edit };
+}
+
+/** A blank for one column, with its name as text. */
+export function columnBlank(param: string, name: string, label: string): Blank {
+  return blank(param, name === '' ? 'choose a column' : name, { as: 'column', label });
+}
+
+/** Text with its outer blanks made visible. */
+export function shown(text: string): string {
+  if (text === '') return 'nothing';
+  if (text === '\t') return 'tab';
+  if (text === '\n') return 'line end';
+  return /^\s|\s$/.test(text) ? `'${text}'` : text;
+}

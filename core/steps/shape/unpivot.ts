@@ -1,0 +1,290 @@
+import { z } from 'zod';
+import { Dictionary } from '../../table/builder.ts';
+import { blankMask, type Column, type TextColumn } from '../../table/column.ts';
+import { blankColumn, interleaveColumns, invertMask, maskedRows, takeRows } from '../../table/gather.ts';
+import {
+  type CellSource,
+  type ColumnMap,
+  type ColumnOrigin,
+  fromColumn,
+  NAME,
+  type RowMap,
+  takenRows,
+} from '../../table/origin.ts';
+import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank, type Phrase, shown } from '../sentence.ts';
+import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
+
+const Part = z.discriminatedUnion('as', [
+  z.object({ as: z.literal('column'), name: z.string().min(1).describe('Column that takes this part of the name') }),
+  z.object({ as: z.literal('each').describe('Each different text of this part becomes a column of its own') }),
+]);
+
+const Params = z.object({
+  columns: ColumnSet.describe('Columns that are unpivoted; the others stay'),
+  split: z.string().nullable().default(null).describe('Names are split at this text; null: not split'),
+  parts: z
+    .array(Part)
+    .min(1)
+    .refine(
+      (parts) => parts.filter((part) => part.as === 'each').length <= 1,
+      'only one part can become one column each',
+    )
+    .default([{ as: 'column', name: 'Name' }]),
+  value: z.string().min(1).default('Value').describe('Name of the value column where no part becomes one column each'),
+  blanks: z.enum(['keep', 'drop']).default('keep').describe('Rows in which every value is blank'),
+});
+type Params = z.infer<typeof Params>;
+
+export const unpivot: StepKind<Params> = {
+  kind: 'unpivot',
+  title: 'Unpivot',
+  about: 'Columns become rows: the names go into one column or several, the values beside them',
+  finds: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],
+  params: Params,
+  start: (table, columns) => {
+    const beside = table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
+    const first = table.fields.find((field) => field.standing !== 'beside')?.name;
+    const stay =
+      columns.length > 0
+        ? table.fields.map((f) => f.name).filter((name) => !columns.includes(name))
+        : [...beside, ...(first === undefined ? [] : [first])];
+    const going = table.fields.map((field) => field.name).filter((name) => !stay.includes(name));
+    const tiered = going.length > 0 && going.every((name) => name.includes(' / '));
+    return Params.parse({
+      columns: { by: 'all-but', names: stay },
+      split: tiered ? ' / ' : null,
+      parts: tiered ? [{ as: 'column', name: 'Name' }, { as: 'each' }] : [{ as: 'column', name: 'Name' }],
+    });
+  },
+  sentence: (params) => [
+    'Unpivot ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to unpivot' }),
+    ': names ',
+    blank('split', params.split === null ? 'whole' : `split at '${shown(params.split).replaceAll("'", '')}'`, {
+      as: 'text',
+      label: 'Split the names at',
+      optional: true,
+      hint: 'Leave blank to keep names whole',
+    }),
+    ' into ',
+    blank('parts', partsText(params), { as: 'parts', label: 'What the parts of the names become' }),
+    ...valuePhrases(params),
+    ', blank values ',
+    blank('blanks', params.blanks === 'keep' ? 'kept' : 'dropped', {
+      as: 'choice',
+      label: 'Rows in which every value is blank',
+      choices: [
+        { value: 'keep', label: 'kept' },
+        { value: 'drop', label: 'dropped' },
+      ],
+    }),
+  ],
+  run(input, params, context) {
+    const going = chosenColumns(params.columns, input);
+    if (going.length === 0) throw new StepFailure(`No column is left to unpivot: ${columnSetText(params.columns)}.`);
+    const plan = planNames(input, going, params);
+    const goes = new Set(going);
+    const staying = input.fields.map((_, k) => k).filter((k) => !goes.has(k));
+    const times = plan.groups.length;
+    const long: RowMap = times === 1 ? { kind: 'same' } : { kind: 'repeat', times };
+
+    const taken = new Set<string>();
+    const fields: Field[] = [];
+    const origin: ColumnOrigin[] = [];
+    const push = (field: Field, from: ColumnOrigin) => {
+      fields.push({ ...field, name: uniqueName(field.name, taken) });
+      origin.push(from);
+    };
+    for (const k of staying) {
+      const field = input.fields[k]!;
+      push({ ...field, column: repeatCells(field.column, times) }, fromColumn(k, long));
+    }
+    const nameSources = nameCells(plan);
+    plan.names.forEach((name, part) => {
+      const texts = plan.groups.map((group) => group.texts[part]!);
+      push({ name, standing: 'named', column: cycleTexts(texts, input.rows) }, { cells: nameSources, name: [] });
+    });
+    context.progress(0.3);
+    plan.values.forEach((value, v) => {
+      const columns = plan.groups.map((group) => group.columns[v]!);
+      const cells = columns.map((k) => (k < 0 ? blankColumn(input.rows) : input.fields[k]!.column));
+      const named = columns.filter((k) => k >= 0);
+      push(
+        { name: value, standing: 'named', column: interleaveColumns(cells, input.rows) },
+        {
+          cells: [{ role: 'value', rows: long, column: cycle(columns) }],
+          name: plan.each
+            ? named.map((column): CellSource => ({ role: 'name', rows: { kind: 'at', rows: [NAME] }, column }))
+            : [],
+        },
+      );
+      context.progress(0.3 + (0.6 * (v + 1)) / plan.values.length);
+    });
+    const notices = plan.notices;
+    const result = { table: { rows: input.rows * times, fields }, origin, aside: [], notices };
+    return params.blanks === 'keep' ? result : dropBlankRows(result, plan, staying.length + plan.names.length);
+  },
+};
+
+function partsText(params: Params): string {
+  return params.parts.map((part) => (part.as === 'each' ? 'one column each' : part.name)).join(' and ');
+}
+
+function valuePhrases(params: Params): Phrase[] {
+  if (params.parts.some((part) => part.as === 'each')) return [];
+  return [', values into ', blank('value', params.value, { as: 'text', label: 'Name of the value column' })];
+}
+
+interface Plan {
+  /** Names of the columns that take parts of names. */
+  names: string[];
+  /** Names of the value columns. */
+  values: string[];
+  each: boolean;
+  /** One for each output row of an input row: its name texts, and the input column of each value column or -1. */
+  groups: { texts: (string | null)[]; columns: number[] }[];
+  notices: Notice[];
+}
+
+function planNames(input: Table, going: readonly number[], params: Params): Plan {
+  const eachAt = params.parts.findIndex((part) => part.as === 'each');
+  const names = params.parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
+  const values = new Dictionary();
+  const groups = new Map<string, { texts: (string | null)[]; columns: number[] }>();
+  const longer: string[] = [];
+  const shorter: string[] = [];
+  const doubled: string[] = [];
+  for (const k of going) {
+    const { name } = input.fields[k]!;
+    const pieces: (string | null)[] = splitName(name, params.split, params.parts.length);
+    if (params.split !== null && name.split(params.split).length > params.parts.length) longer.push(name);
+    if (pieces.length < params.parts.length) shorter.push(name);
+    while (pieces.length < params.parts.length) pieces.push(null);
+    const value = eachAt < 0 ? params.value : (pieces[eachAt] ?? params.value);
+    const texts = pieces.filter((_, p) => p !== eachAt);
+    const key = JSON.stringify(texts);
+    let group = groups.get(key);
+    if (group === undefined) {
+      group = { texts, columns: [] };
+      groups.set(key, group);
+    }
+    const v = values.code(value);
+    // Two columns with one name in all parts both keep their values, in two output rows.
+    if (group.columns[v] !== undefined) {
+      doubled.push(name);
+      group = { texts, columns: [] };
+      groups.set(`${key}#${k}`, group);
+    }
+    group.columns[v] = k;
+  }
+  const all = [...groups.values()];
+  for (const group of all) for (let v = 0; v < values.texts.length; v++) group.columns[v] ??= -1;
+  const notices: Notice[] = [];
+  const look = (list: string[], text: string) => {
+    if (list.length > 0) notices.push({ tone: 'look', text: `${counted(list.length, 'name')} ${text}: ${few(list)}` });
+  };
+  look(longer, `with more than ${counted(params.parts.length, 'part')}, the rest kept in the last`);
+  look(shorter, `with fewer than ${counted(params.parts.length, 'part')}`);
+  look(doubled, 'stand for the same parts as another and got rows of their own');
+  const gaps = all.flatMap((group) => group.columns).filter((k) => k < 0).length;
+  if (gaps > 0)
+    notices.push({ tone: 'look', text: `${counted(gaps, 'pairing')} of name parts has no column and is blank` });
+  return { names, values: [...values.texts], each: eachAt >= 0, groups: all, notices };
+}
+
+/** At most this many pieces; what is left over stays in the last. */
+function splitName(name: string, at: string | null, most: number): string[] {
+  if (at === null || at === '') return [name];
+  const pieces = name.split(at);
+  if (pieces.length <= most) return pieces;
+  return [...pieces.slice(0, most - 1), pieces.slice(most - 1).join(at)];
+}
+
+function cycle(columns: readonly number[]): ColumnMap {
+  return columns.length === 1 ? columns[0]! : { kind: 'cycle', columns: Int32Array.from(columns) };
+}
+
+/** The names that a cell of a name column came from: those of all its group's columns. */
+function nameCells(plan: Plan): CellSource[] {
+  return plan.values.map((_, v) => ({
+    role: 'name',
+    rows: { kind: 'at', rows: [NAME] },
+    column: cycle(plan.groups.map((group) => group.columns[v]!)),
+  }));
+}
+
+/** Each cell times times in a row. */
+function repeatCells(column: Column, times: number): Column {
+  if (times === 1) return column;
+  if (column.type === 'text') return { ...column, codes: repeatVector(column.codes, times, (n) => new Int32Array(n)) };
+  const values = repeatVector(column.values, times, (n) => new Float64Array(n));
+  if (column.type === 'received') {
+    return { ...column, values, tags: repeatVector(column.tags, times, (n) => new Uint8Array(n)) };
+  }
+  if (column.unreadable === undefined) return { type: column.type, values };
+  const codes = repeatVector(column.unreadable.codes, times, (n) => new Int32Array(n));
+  return { type: column.type, values, unreadable: { codes, cells: column.unreadable.cells } };
+}
+
+function repeatVector<V extends Int32Array | Float64Array | Uint8Array>(
+  from: V,
+  times: number,
+  make: (n: number) => V,
+): V {
+  const out = make(from.length * times);
+  for (let r = 0, k = 0; r < from.length; r++) {
+    const value = from[r]!;
+    for (const end = k + times; k < end; k++) out[k] = value;
+  }
+  return out;
+}
+
+/** The texts in turn, over and over for each input row. */
+function cycleTexts(texts: readonly (string | null)[], rows: number): TextColumn {
+  const dictionary = new Dictionary();
+  const turn = Int32Array.from(texts, (text) => (text === null ? -1 : dictionary.code(text)));
+  const codes = new Int32Array(texts.length * rows);
+  // Doubling copies within the vector are faster than a modulo for each cell.
+  if (codes.length > 0) codes.set(turn);
+  for (let filled = turn.length; filled < codes.length; ) {
+    const next = Math.min(filled, codes.length - filled);
+    codes.copyWithin(filled, 0, next);
+    filled += next;
+  }
+  return { type: 'text', codes, dictionary: dictionary.texts, distinct: true };
+}
+
+function dropBlankRows(
+  result: { table: Table; origin: ColumnOrigin[]; aside: Pile[]; notices: Notice[] },
+  plan: Plan,
+  firstValue: number,
+): typeof result {
+  const { table } = result;
+  const masks = table.fields.slice(firstValue).map((field) => blankMask(field.column));
+  const blanks = new Uint8Array(table.rows);
+  for (let r = 0; r < blanks.length; r++) blanks[r] = masks.every((mask) => mask[r] === 1) ? 1 : 0;
+  const kept = maskedRows(invertMask(blanks));
+  if (kept.length === table.rows) return result;
+  const times = plan.groups.length;
+  const from = takenRows(kept.map((row) => Math.floor(row / times)));
+  const turn = (map: ColumnMap): ColumnMap =>
+    typeof map === 'number' ? map : { kind: 'take', columns: kept.map((row) => map.columns[row % times]!) };
+  return {
+    table: takeRows(table, kept),
+    origin: result.origin.map((of) => ({
+      name: of.name,
+      cells: of.cells.map((source) => ({
+        ...source,
+        rows: source.rows.kind === 'at' ? source.rows : from,
+        column: turn(source.column),
+      })),
+    })),
+    aside: [],
+    notices: [
+      ...result.notices,
+      { tone: 'told', text: `${counted(table.rows - kept.length, 'row')} with blank values dropped` },
+    ],
+  };
+}

@@ -1,0 +1,107 @@
+import type { z } from 'zod';
+import type { Origin } from '../table/origin.ts';
+import type { Table } from '../table/table.ts';
+import { mostAlike } from '../values/likeness.ts';
+import type { Phrase } from './sentence.ts';
+
+/** What a row of the report is; a pile carries the mark of the rows on it. */
+export type Mark = 'title' | 'header' | 'label' | 'data' | 'total' | 'note' | 'repeat' | 'other';
+
+/** Rows taken out of the table and kept. */
+export interface Pile {
+  name: string;
+  mark: Mark;
+  /** Rows of the step's input, ascending. */
+  rows: Int32Array;
+}
+
+/** What a step has to say of what it did. */
+export interface Notice {
+  /** told: for the record. look: wants a look. */
+  tone: 'told' | 'look';
+  text: string;
+  /** The rows it speaks of, in the step's input (before) or output (after). */
+  rows?: { of: 'before' | 'after'; rows: Int32Array };
+  /** The column it speaks of, by name in that table. */
+  column?: string;
+}
+
+export interface StepResult {
+  table: Table;
+  origin: Origin;
+  aside: readonly Pile[];
+  notices: readonly Notice[];
+}
+
+export interface Context {
+  /** Tells how much is done, from 0 to 1. Throws Cancelled when the run is no longer wanted. */
+  progress(done: number): void;
+}
+
+/**
+ * One kind of step: all that the application knows of it. Pure: the same input and params give the same result.
+ */
+export interface StepKind<P> {
+  /** Stable name, as it stands in job files. */
+  kind: string;
+  title: string;
+  /** One line of what it is for. */
+  about: string;
+  /** Words people use for it, beside its title. */
+  finds: readonly string[];
+  params: z.ZodType<P>;
+  /** Sensible params for this table, given the columns in hand (names, may be empty). */
+  start(table: Table, columns: readonly string[]): P;
+  sentence(params: P): Phrase[];
+  /** @throws StepFailure where it has to stop */
+  run(input: Table, params: P, context: Context): StepResult;
+}
+
+/** A step could not run at all. The steps before it still stand. */
+export class StepFailure extends Error {
+  override name = 'StepFailure';
+  constructor(
+    message: string,
+    /** The column it speaks of, if any. */
+    readonly column?: string,
+    /** A name that is there and most like the one that is not. */
+    readonly alike?: string,
+  ) {
+    super(message);
+  }
+}
+
+/** The run is no longer wanted. */
+export class Cancelled extends Error {
+  override name = 'Cancelled';
+}
+
+/** What stops a step that names a column which is not there. */
+export function missingColumn(name: string, names: readonly string[]): StepFailure {
+  const alike = mostAlike(name, names);
+  const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ` and ${names.length - 12} more` : '');
+  const hint = alike === undefined ? '' : ` The most alike is ${alike}.`;
+  return new StepFailure(`There is no column ${name}. The columns are ${shown || 'none'}.${hint}`, name, alike);
+}
+
+/** Index of a named column. @throws StepFailure naming what is there */
+export function needColumn(table: Table, name: string): number {
+  const index = table.fields.findIndex((field) => field.name === name);
+  if (index < 0)
+    throw missingColumn(
+      name,
+      table.fields.map((field) => field.name),
+    );
+  return index;
+}
+
+/** 1 row, 2 rows, 1,204 rows. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
+}
+
+/** Lists a few and counts the rest: April, May and 3 more. */
+export function few(items: readonly string[], most = 3): string {
+  if (items.length <= most) return items.join(', ');
+  return `${items.slice(0, most).join(', ')} and ${items.length - most} more`;
+}

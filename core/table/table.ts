@@ -1,0 +1,59 @@
+import { type Column, columnBytes, columnLength } from './column.ts';
+
+/**
+ * What a column is to its table. position: named only by where it stands (A, B, C), a header may still name it.
+ * named: has a real name. beside: tells of the row rather than standing in it (sheet name, carried label), so rules
+ * about which cells of a row are filled pass over it.
+ */
+export type Standing = 'position' | 'named' | 'beside';
+
+export interface Field {
+  name: string;
+  standing: Standing;
+  column: Column;
+}
+
+/** Fields of equal length, in order. Names are unique. */
+export interface Table {
+  rows: number;
+  fields: readonly Field[];
+}
+
+export const EMPTY_TABLE: Table = { rows: 0, fields: [] };
+
+export function makeTable(columns: Record<string, Column>): Table {
+  const fields = Object.entries(columns).map(([name, column]) => ({ name, standing: 'named' as const, column }));
+  return { rows: fields.length === 0 ? 0 : columnLength(fields[0]!.column), fields };
+}
+
+export function fieldIndex(table: Table, name: string): number {
+  return table.fields.findIndex((field) => field.name === name);
+}
+
+/** The column of this name. Throws where a caller asks for one it has not looked up first. */
+export function columnOf(table: Table, name: string): Column {
+  const field = table.fields[fieldIndex(table, name)];
+  if (field === undefined) throw new Error(`no column ${name}`);
+  return field.column;
+}
+
+export function tableBytes(table: Table): number {
+  return table.fields.reduce((bytes, field) => bytes + columnBytes(field.column), 0);
+}
+
+/** Spreadsheet column letters: 0 is A, 26 is AA. */
+export function columnLetters(index: number): string {
+  let letters = '';
+  for (let n = index + 1; n > 0; n = Math.floor((n - 1) / 26)) {
+    letters = String.fromCharCode(65 + ((n - 1) % 26)) + letters;
+  }
+  return letters;
+}
+
+/** The name itself, or the name with the lowest free number behind it; adds it to taken. */
+export function uniqueName(name: string, taken: Set<string>): string {
+  let unique = name;
+  for (let n = 2; taken.has(unique); n++) unique = `${name} ${n}`;
+  taken.add(unique);
+  return unique;
+}

@@ -1,0 +1,168 @@
+/** From what a column holds to one type, cell by cell; what does not fit stays as unreadable text. */
+import { UnreadableBuilder } from '../table/builder.ts';
+import {
+  type Column,
+  type CountedColumn,
+  type CountedType,
+  columnLength,
+  Tag,
+  type TextColumn,
+  typeOfTag,
+  unreadableAt,
+} from '../table/column.ts';
+import { countedText, textView } from './cell-text.ts';
+import { MS } from './civil.ts';
+import { compilePattern, type DatePattern, readDate } from './date-text.ts';
+import { type NumberForm, readNumber } from './number-text.ts';
+
+/** How texts of the wanted type are written in this column. */
+export interface TypeForm {
+  type: CountedType;
+  number: NumberForm;
+  /** Tried in order; the first that fits is taken. */
+  patterns: readonly DatePattern[];
+}
+
+export const DEFAULT_PATTERNS: Record<'date' | 'time' | 'datetime', readonly string[]> = {
+  date: ['yyyy-MM-dd'],
+  time: ['HH:mm', 'HH:mm:ss', 'HH:mm:ss.SSS'],
+  datetime: [
+    "yyyy-MM-dd'T'HH:mm",
+    "yyyy-MM-dd'T'HH:mm:ss",
+    "yyyy-MM-dd'T'HH:mm:ss.SSS",
+    'yyyy-MM-dd HH:mm',
+    'yyyy-MM-dd HH:mm:ss',
+    'yyyy-MM-dd HH:mm:ss.SSS',
+  ],
+};
+
+/** @throws Error when a pattern cannot be compiled */
+export function compilePatterns(
+  type: CountedType,
+  patterns: readonly string[] | undefined,
+  language: string,
+  windowFrom: number,
+): DatePattern[] {
+  if (type !== 'date' && type !== 'time' && type !== 'datetime') return [];
+  const given = patterns === undefined || patterns.length === 0 ? DEFAULT_PATTERNS[type] : patterns;
+  return given.map((pattern) => compilePattern(pattern, language, windowFrom));
+}
+
+type Reading = { value: number; reason?: string };
+
+const YES = new Set(['yes', 'y', 'true', 't', '1', 'x', 'on']);
+const NO = new Set(['no', 'n', 'false', 'f', '0', 'off']);
+
+/** @returns a value, or NaN with the reason */
+export function readText(text: string, form: TypeForm): Reading {
+  switch (form.type) {
+    case 'number':
+      return readNumber(text, form.number);
+    case 'whole':
+      return asWhole(readNumber(text, form.number));
+    case 'yesno': {
+      const word = text.trim().toLowerCase();
+      if (YES.has(word)) return { value: 1 };
+      return NO.has(word) ? { value: 0 } : unread('neither yes nor no');
+    }
+    default: {
+      let reason = '';
+      for (const pattern of form.patterns) {
+        const read = readDate(text, pattern);
+        if (typeof read === 'string') {
+          reason ||= `${read} (${pattern.pattern})`;
+          continue;
+        }
+        return convertCounted(read, pattern.kind, form.type);
+      }
+      return unread(reason);
+    }
+  }
+}
+
+function asWhole(reading: Reading): Reading {
+  if (Number.isNaN(reading.value) || Number.isInteger(reading.value)) return reading;
+  return unread('has a fraction');
+}
+
+function unread(reason: string): Reading {
+  return { value: Number.NaN, reason };
+}
+
+/** A value of one counted type as another. */
+function convertCounted(value: number, from: CountedType, to: CountedType): Reading {
+  if (from === to) return to === 'whole' ? asWhole({ value }) : { value };
+  if (to === 'number' || to === 'whole') {
+    if (from === 'number' || from === 'whole' || from === 'yesno')
+      return to === 'whole' ? asWhole({ value }) : { value };
+    return unread(`a ${from} is not a number`);
+  }
+  if (from === 'datetime' && to === 'date') return { value: Math.floor(value / MS.day) };
+  if (from === 'datetime' && to === 'time') return { value: value - Math.floor(value / MS.day) * MS.day };
+  if (from === 'date' && to === 'datetime') return { value: value * MS.day };
+  if (to === 'yesno' && (value === 0 || value === 1) && (from === 'number' || from === 'whole')) return { value };
+  return unread(`a ${from} is not a ${to}`);
+}
+
+/** Any column as one counted type. */
+export function toCounted(column: Column, form: TypeForm): CountedColumn {
+  const n = columnLength(column);
+  if (column.type === form.type) return column;
+  const values = new Float64Array(n);
+  const unreadable = new UnreadableBuilder(n);
+  if (column.type === 'text') {
+    const read = readings(column.dictionary, form);
+    for (let r = 0; r < n; r++) {
+      const code = column.codes[r]!;
+      const reading = code < 0 ? undefined : read[code]!;
+      const value = reading === undefined ? Number.NaN : reading.value;
+      values[r] = value;
+      if (reading !== undefined && Number.isNaN(value)) unreadable.set(r, column.dictionary[code]!, reading.reason!);
+    }
+    return unreadable.attach(form.type, values);
+  }
+  const read = column.type === 'received' ? readings(column.dictionary, form) : [];
+  for (let r = 0; r < n; r++) {
+    const value = column.values[r]!;
+    let type: CountedType | undefined;
+    if (column.type === 'received') {
+      const tag = column.tags[r]!;
+      if (tag === Tag.blank) {
+        values[r] = Number.NaN;
+        continue;
+      }
+      if (tag === Tag.text) {
+        const reading = read[value]!;
+        values[r] = reading.value;
+        if (reading.reason !== undefined) unreadable.set(r, column.dictionary[value]!, reading.reason);
+        continue;
+      }
+      type = typeOfTag(tag);
+    } else if (!Number.isNaN(value)) {
+      type = column.type;
+    }
+    if (type === undefined) {
+      const cell = unreadableAt(column, r);
+      // What an earlier type could not take, this one may.
+      const reading: Reading = cell === undefined ? { value: Number.NaN } : readText(cell.text, form);
+      values[r] = reading.value;
+      if (reading.reason !== undefined) unreadable.set(r, cell!.text, reading.reason);
+      continue;
+    }
+    const reading = convertCounted(value, type, form.type);
+    values[r] = reading.value;
+    if (reading.reason !== undefined) unreadable.set(r, countedText(type, value), reading.reason);
+  }
+  return unreadable.attach(form.type, values);
+}
+
+function readings(dictionary: readonly string[], form: TypeForm): Reading[] {
+  return dictionary.map((text) => readText(text, form));
+}
+
+/** Any column as text, as it reads. */
+export function toText(column: Column): TextColumn {
+  if (column.type === 'text') return column;
+  const view = textView(column);
+  return { type: 'text', codes: view.codes, dictionary: view.texts, distinct: true };
+}

@@ -1,0 +1,165 @@
+/**
+ * Reading numbers as print-outs write them.
+ *
+ * Covers grouping marks, currency signs and codes, percent, brackets or a trailing minus for negatives, CR and DR
+ * (accounting: credit is negative), and the magnitudes K, M, bn. Common practice of the trade.
+ */
+import { z } from 'zod';
+
+export const NumberForm = z.object({
+  decimal: z.enum(['.', ',']).default('.').describe('Decimal mark'),
+  grouping: z
+    .enum(['any', 'none', ',', '.', ' ', "'"])
+    .default('any')
+    .describe(
+      "Grouping mark; any takes comma, point, blank and apostrophe but the decimal mark; ' ' takes no-break blanks too",
+    ),
+});
+export type NumberForm = z.infer<typeof NumberForm>;
+
+export type NumberReading = { value: number; reason?: undefined } | { value: number; reason: string };
+
+const BLANKS = /[\u0020\u00a0\u2007\u2009\u202f]/;
+const CURRENCY = /^(?:[$€£¥₤₩₹₽₺₴₪¢]|[A-Z]{3}(?=[\s\d.,(+-])|kr\.?|zł)\s*/u;
+const CURRENCY_BEHIND = /\s*(?:[$€£¥₤₩₹₽₺₴₪¢]|\s[A-Z]{3}|kr\.?|zł)$/u;
+const MAGNITUDES: Record<string, number> = { k: 1e3, m: 1e6, mn: 1e6, mio: 1e6, bn: 1e9, b: 1e9 };
+
+/** @returns a value, or NaN with the reason why the text is not a number */
+export function readNumber(text: string, form: NumberForm): NumberReading {
+  const plain = readPlain(text, form.decimal);
+  if (plain !== undefined) return { value: plain };
+  return readDressed(text, form);
+}
+
+/** The common case without dress: an optional sign, digits, one decimal mark. */
+function readPlain(text: string, decimal: string): number | undefined {
+  const n = text.length;
+  if (n === 0 || n > 15) return undefined;
+  let whole = 0;
+  let scale = 0;
+  let k = 0;
+  let negative = false;
+  const first = text.charCodeAt(0);
+  if (first === 45 || first === 43) {
+    negative = first === 45;
+    k = 1;
+  }
+  if (k === n) return undefined;
+  const mark = decimal.charCodeAt(0);
+  let digits = 0;
+  for (; k < n; k++) {
+    const code = text.charCodeAt(k);
+    if (code >= 48 && code <= 57) {
+      whole = whole * 10 + (code - 48);
+      digits++;
+      if (scale > 0) scale *= 10;
+    } else if (code === mark && scale === 0) {
+      scale = 1;
+    } else {
+      return undefined;
+    }
+  }
+  if (digits === 0) return undefined;
+  // Both parts are exact below 2^53 and powers of ten up to 10^22 are exact, so one division rounds correctly.
+  const value = scale > 1 ? whole / scale : whole;
+  return negative ? -value : value;
+}
+
+function readDressed(text: string, form: NumberForm): NumberReading {
+  let rest = text.trim();
+  if (rest === '') return fail('nothing stands here');
+  let sign = 1;
+  const bracketed = /^([^()]*)\((.*)\)([^()]*)$/u.exec(rest);
+  if (bracketed !== null) {
+    sign = -1;
+    rest = `${bracketed[1]}${bracketed[2]}${bracketed[3]}`.trim();
+  }
+  const side = /^(.*?)\s*(CR|DR)\.?$/iu.exec(rest);
+  if (side !== null) {
+    if (side[2]!.toUpperCase() === 'CR') sign = -sign;
+    rest = side[1]!;
+  }
+  let scale = 1;
+  let divide = 1;
+  // Signs, currency and percent may stand in any order on either side.
+  for (let before = ''; before !== rest; ) {
+    before = rest;
+    rest = rest.replace(CURRENCY, '').replace(CURRENCY_BEHIND, '').trim();
+    if (rest.endsWith('%')) {
+      if (divide !== 1) return fail('two percent signs');
+      divide = 100;
+      rest = rest.slice(0, -1).trimEnd();
+    }
+    const magnitude = /(?<=[\d.,\s])\s*(k|mn|mio|m|bn|b)\.?$/iu.exec(rest);
+    if (magnitude !== null && scale === 1) {
+      scale = MAGNITUDES[magnitude[1]!.toLowerCase()]!;
+      rest = rest.slice(0, magnitude.index).trimEnd();
+    }
+    const signs = /^([+\-\u2212\u2013]?)\s*(.*?)\s*([-\u2212\u2013]?)$/u.exec(rest)!;
+    if (signs[1] !== '' && signs[3] !== '') return fail('a sign on both sides');
+    if (signs[1] !== '' || signs[3] !== '') {
+      const negative = signs[3] !== '' || signs[1] !== '+';
+      if (bracketed !== null && negative) return fail('brackets and a minus sign');
+      if (negative) sign = -sign;
+      rest = signs[2]!;
+    }
+  }
+  const digits = ungroup(rest, form);
+  if (digits === undefined) return fail(whyNot(rest, form));
+  const exponent = Math.round(Math.log10(scale / divide));
+  const value = Number(exponent === 0 ? digits : shiftPoint(digits, exponent));
+  return { value: sign * value || 0 };
+}
+
+/** Moves the decimal point in the text itself, so that 1.1K is exactly 1100. */
+function shiftPoint(digits: string, by: number): string {
+  return /e/i.test(digits) ? String(Number(digits) * 10 ** by) : `${digits}e${by}`;
+}
+
+/** Digits with a decimal point and no groups, or undefined when the text is no number in this form. */
+function ungroup(text: string, form: NumberForm): string | undefined {
+  const at = text.lastIndexOf(form.decimal);
+  const whole = at < 0 ? text : text.slice(0, at);
+  const fraction = at < 0 ? '' : text.slice(at + 1);
+  if (!/^\d*(?:[eE][+-]?\d{1,3})?$/.test(fraction)) return undefined;
+  if (/^\d+(?:[eE][+-]?\d{1,3})?$/.test(whole)) return at < 0 ? whole : `${whole}.${fraction || '0'}`;
+  if (whole === '') return fraction === '' || /^[eE]/.test(fraction) ? undefined : `0.${fraction}`;
+  const mark = groupMark(whole, form);
+  if (mark === undefined) return undefined;
+  const groups = whole.split(mark);
+  const shaped = groups.every((group, k) => /^\d+$/.test(group) && (k === 0 ? group.length <= 3 : group.length === 3));
+  // Groups of two before the last three are the usage of South Asia (common practice).
+  const southAsian =
+    groups.at(-1)!.length === 3 &&
+    groups.every((group, k) => /^\d+$/.test(group) && (k === groups.length - 1 || group.length <= 2));
+  if (!shaped && !southAsian) return undefined;
+  return `${groups.join('')}${at < 0 ? '' : `.${fraction || '0'}`}`;
+}
+
+function groupMark(whole: string, form: NumberForm): RegExp | string | undefined {
+  const marks = new Set(whole.replace(/\d/g, '').replace(new RegExp(BLANKS, 'g'), ' ').replaceAll('’', "'"));
+  if (marks.size !== 1) return undefined;
+  const mark = [...marks][0]!;
+  if (mark === form.decimal || form.grouping === 'none') return undefined;
+  if (form.grouping !== 'any' && form.grouping !== mark) return undefined;
+  if (mark === ' ') return BLANKS;
+  if (mark === "'") return /['’]/;
+  return mark === ',' || mark === '.' ? mark : undefined;
+}
+
+function whyNot(text: string, form: NumberForm): string {
+  const stray = /[^\d.,'’\s\u00a0+-]/u.exec(text);
+  if (stray !== null) return `'${stray[0]}' is not part of a number`;
+  if (!/\d/.test(text)) return 'no digits';
+  return `the marks do not fit a number with '${form.decimal}' as decimal mark`;
+}
+
+function fail(reason: string): NumberReading {
+  return { value: Number.NaN, reason };
+}
+
+/** Shortest text that reads back as the same number, never in exponent form below 1e21. */
+export function numberText(value: number, decimal = '.'): string {
+  const text = Object.is(value, -0) ? '0' : String(value);
+  return decimal === '.' ? text : text.replace('.', decimal);
+}
