@@ -5,7 +5,7 @@ import { mostAlike } from '../values/likeness.ts';
 import type { Phrase } from './sentence.ts';
 
 /** What a row of the report is; a pile carries the mark of the rows on it. */
-export type Mark = 'title' | 'header' | 'label' | 'data' | 'total' | 'note' | 'repeat' | 'other';
+export type Mark = 'title' | 'header' | 'label' | 'data' | 'total' | 'note' | 'repeat' | 'blank' | 'other';
 
 /** Rows taken out of the table and kept. */
 export interface Pile {

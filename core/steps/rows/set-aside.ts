@@ -14,6 +14,7 @@ const MARK_OF_PILE: Record<string, Mark> = {
   totals: 'total',
   repeats: 'repeat',
   labels: 'label',
+  blanks: 'blank',
 };
 
 /** The mark that rows on a pile of this name bear on the report. */

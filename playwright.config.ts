@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.ts';
+
+const PORT = 4199;
+
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 60_000,
+  fullyParallel: true,
+  workers: 2,
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },
+  },
+  webServer: {
+    command: 'node --import tsx service/server.ts',
+    url: `http://127.0.0.1:${PORT}/`,
+    env: { PORT: String(PORT) },
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,4 @@
+import { build, installPackages } from './set-up.mjs';
+
+installPackages();
+build();

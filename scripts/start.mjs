@@ -1,0 +1,8 @@
+import { spawn } from 'node:child_process';
+import { build, installPackages, ROOT } from './set-up.mjs';
+
+installPackages();
+build();
+const server = spawn(process.execPath, ['--import', 'tsx', 'service/server.ts'], { cwd: ROOT, stdio: 'inherit' });
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+server.on('exit', (code) => process.exit(code ?? 0));

@@ -1,0 +1,8 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['core/**/*.test.ts', 'service/**/*.test.ts', 'demo/**/*.test.ts', 'web/**/*.test.ts'],
+    testTimeout: 30_000,
+  },
+});

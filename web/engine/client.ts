@@ -1,0 +1,49 @@
+import { proxy, type Remote, transfer, wrap } from 'comlink';
+import type { JobStep } from '../../core/index.ts';
+import type { MethodView, SourceView } from './protocol.ts';
+import type { EngineApi } from './worker.ts';
+
+/** The page's side of the worker. One for the whole application. */
+export class EngineClient {
+  private readonly remote: Remote<EngineApi>;
+  private readonly wanted: Int32Array | undefined;
+  private turn = 0;
+
+  constructor() {
+    const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    this.remote = wrap<EngineApi>(worker);
+    // Shared memory lets a running step see that it is overtaken; without it the step runs to its end.
+    if (globalThis.crossOriginIsolated) {
+      this.wanted = new Int32Array(new SharedArrayBuffer(4));
+      void this.remote.connect(this.wanted);
+    }
+  }
+
+  get engine(): Remote<EngineApi> {
+    return this.remote;
+  }
+
+  /** Hands the bytes over; the caller's copy is gone afterwards. */
+  setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+    return this.remote.setSource(id, name, transfer(bytes, [bytes.buffer]));
+  }
+
+  /** Runs the steps; any run still going on is stopped. */
+  run(tableId: string, steps: readonly JobStep[], onProgress: (done: number) => void): Promise<MethodView> {
+    const turn = ++this.turn;
+    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    return this.remote.run(tableId, steps, turn, proxy(onProgress));
+  }
+
+  /** Stops the run that is going on, if the browser lets us reach it. */
+  cancel(): void {
+    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, ++this.turn);
+  }
+}
+
+let client: EngineClient | undefined;
+
+export function engineClient(): EngineClient {
+  client ??= new EngineClient();
+  return client;
+}

@@ -1,0 +1,121 @@
+/** What crosses between the page and the worker: plain data, windows of rows only. */
+import type {
+  ColumnType,
+  JobStep,
+  Mark,
+  Merge,
+  Phrase,
+  Role,
+  SourceFormat,
+  Standing,
+  StepStop,
+} from '../../core/index.ts';
+
+export interface NoticeView {
+  tone: 'told' | 'look';
+  text: string;
+  column?: string;
+  /** Rows it speaks of: how many, and the first of them in the table after the step. */
+  rows?: { of: 'before' | 'after'; count: number; first: number };
+}
+
+export interface ColumnBrief {
+  name: string;
+  type: ColumnType;
+  standing: Standing;
+}
+
+export interface StepView {
+  rows: number;
+  columns: readonly ColumnBrief[];
+  notices: readonly NoticeView[];
+  piles: readonly { name: string; mark: Mark; rows: number }[];
+}
+
+export interface MethodView {
+  steps: readonly StepView[];
+  stop?: StepStop;
+  /** Raw rows by where they are after the last step that ran. */
+  fates: readonly { mark: Mark; pile?: string; rows: number }[];
+  unreadable: number;
+  milliseconds: number;
+}
+
+export interface ColumnView extends ColumnBrief {
+  /** Different texts, for text columns. */
+  distinct?: number;
+  /** Kinds of cell in a column as received. */
+  mixture?: readonly string[];
+  /** Share of filled cells in each of a few stretches down the column, 0 to 1. */
+  strip: readonly number[];
+  unreadable: number;
+  /** Longest text in the first rows. */
+  characters: number;
+}
+
+/** What a cell is, for how it looks. */
+export type CellKind = 'blank' | 'text' | 'empty' | 'counted' | 'unreadable';
+
+export interface CellView {
+  text: string;
+  kind: CellKind;
+}
+
+export interface RowView {
+  cells: readonly CellView[];
+  mark?: Mark;
+}
+
+export interface PartView {
+  name: string;
+  rows: number;
+  columns: readonly { letters: string; characters: number; counted: boolean }[];
+  merges: readonly Merge[];
+  comments: readonly { row: number; column: number; text: string; author: string }[];
+  hidden: boolean;
+}
+
+export interface ReportView {
+  format: 'workbook' | 'text';
+  parts: readonly PartView[];
+}
+
+export interface ReportAddress {
+  part: number;
+  row: number;
+  column: number;
+}
+
+export interface TracedToReport extends ReportAddress {
+  role: Role;
+  /** 'Hask!D8', or the sheet's name. */
+  place: string;
+}
+
+export interface TracedToTable {
+  row: number;
+  column: number;
+  role: Role;
+}
+
+export interface Traced<T> {
+  cells: readonly T[];
+  /** May be more than are sent. */
+  total: number;
+}
+
+export interface SourceView {
+  format: SourceFormat;
+  sha256: string;
+}
+
+export interface Suggestion {
+  step: Omit<JobStep, 'id'>;
+}
+
+export interface SentenceView {
+  phrases: readonly Phrase[];
+}
+
+/** A run that a newer one has overtaken. */
+export const OVERTAKEN = 'overtaken';

@@ -1,0 +1,189 @@
+import {
+  type Column,
+  cellText,
+  cellType,
+  columnLength,
+  columnLetters,
+  countUnreadable,
+  displayedText,
+  isBlank,
+  type Mark,
+  type MethodRun,
+  type Report,
+  type RowFate,
+  rowFates,
+  type StepRun,
+  type Table,
+  textView,
+} from '../../core/index.ts';
+import type { CellKind, CellView, ColumnView, MethodView, ReportView, RowView, StepView } from './protocol.ts';
+
+const STRIP_STRETCHES = 40;
+const WIDTH_SAMPLE = 200;
+
+export function methodView(run: MethodRun, milliseconds: number): MethodView {
+  const last = run.steps.at(-1);
+  return {
+    steps: run.steps.map(stepView),
+    stop: run.stop,
+    fates: tally(last === undefined ? [] : rowFates(run, run.steps.length - 1)),
+    unreadable: last === undefined ? 0 : last.table.fields.reduce((n, field) => n + countUnreadable(field.column), 0),
+    milliseconds,
+  };
+}
+
+function tally(fates: readonly RowFate[]): MethodView['fates'] {
+  const counts = new Map<string, { mark: Mark; pile?: string; rows: number }>();
+  for (const { mark, pile } of fates) {
+    const key = pile ?? '';
+    const entry = counts.get(key) ?? { mark, pile, rows: 0 };
+    entry.rows++;
+    counts.set(key, entry);
+  }
+  return [...counts.values()];
+}
+
+function stepView(run: StepRun): StepView {
+  return {
+    rows: run.table.rows,
+    columns: run.table.fields.map((field) => ({ name: field.name, type: field.column.type, standing: field.standing })),
+    notices: run.notices.map(({ tone, text, column, rows }) => ({
+      tone,
+      text,
+      column,
+      rows: rows === undefined ? undefined : { of: rows.of, count: rows.rows.length, first: rows.rows[0] ?? 0 },
+    })),
+    piles: run.aside.map((pile) => ({ name: pile.name, mark: pile.mark, rows: pile.rows.length })),
+  };
+}
+
+const columnViews = new WeakMap<Column, Omit<ColumnView, 'name' | 'standing' | 'type'>>();
+
+export function tableColumns(table: Table): ColumnView[] {
+  return table.fields.map((field) => {
+    let view = columnViews.get(field.column);
+    if (view === undefined) {
+      view = describeColumn(field.column);
+      columnViews.set(field.column, view);
+    }
+    return { ...view, name: field.name, standing: field.standing, type: field.column.type };
+  });
+}
+
+function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 'type'> {
+  const n = columnLength(column);
+  const strip: number[] = [];
+  const stretches = Math.min(STRIP_STRETCHES, n);
+  for (let s = 0; s < stretches; s++) {
+    const [from, to] = [Math.floor((s * n) / stretches), Math.floor(((s + 1) * n) / stretches)];
+    let filled = 0;
+    for (let r = from; r < to; r++) if (!isBlank(column, r)) filled++;
+    strip.push(to === from ? 0 : filled / (to - from));
+  }
+  return {
+    strip,
+    distinct: column.type === 'text' ? countDistinct(column) : undefined,
+    mixture: column.type === 'received' ? kindsOf(column) : undefined,
+    unreadable: countUnreadable(column),
+    characters: longest(Math.min(n, WIDTH_SAMPLE), (r) => cellText(column, r)),
+  };
+}
+
+function countDistinct(column: Column): number {
+  const { codes, texts } = textView(column);
+  const used = new Uint8Array(texts.length);
+  let count = 0;
+  for (const code of codes) {
+    if (code < 0 || used[code] === 1) continue;
+    used[code] = 1;
+    count++;
+  }
+  return column.type === 'text' && !column.distinct ? new Set(texts.filter((_, code) => used[code] === 1)).size : count;
+}
+
+function kindsOf(column: Column): string[] {
+  const kinds = new Set<string>();
+  const n = columnLength(column);
+  for (let r = 0; r < n && kinds.size < 8; r++) {
+    const type = cellType(column, r);
+    if (type !== 'blank') kinds.add(type);
+  }
+  return [...kinds];
+}
+
+function longest(rows: number, text: (row: number) => string | null): number {
+  let most = 0;
+  for (let r = 0; r < rows; r++) most = Math.max(most, text(r)?.length ?? 0);
+  return most;
+}
+
+/** A length that all but the longest twentieth of the texts keep within: titles and notes run on over blank cells. */
+function usualLength(rows: number, text: (row: number) => string | null): number {
+  const lengths: number[] = [];
+  for (let r = 0; r < rows; r++) {
+    const length = text(r)?.length ?? 0;
+    if (length > 0) lengths.push(length);
+  }
+  lengths.sort((a, b) => a - b);
+  return lengths[Math.floor((lengths.length - 1) * 0.94)] ?? 0;
+}
+
+export function tableRows(table: Table, from: number, to: number): RowView[] {
+  const rows: RowView[] = [];
+  for (let r = from; r < Math.min(to, table.rows); r++) {
+    rows.push({ cells: table.fields.map((field) => cellView(field.column, r, cellText(field.column, r))) });
+  }
+  return rows;
+}
+
+function cellView(column: Column, row: number, text: string | null): CellView {
+  return { text: text ?? '', kind: kindOf(column, row, text) };
+}
+
+function kindOf(column: Column, row: number, text: string | null): CellKind {
+  const type = cellType(column, row);
+  if (type === 'blank' || type === 'unreadable') return type;
+  if (type === 'text') return text === '' ? 'empty' : 'text';
+  return type === 'number' || type === 'whole' ? 'counted' : 'text';
+}
+
+export function reportView(report: Report): ReportView {
+  return {
+    format: report.format,
+    parts: report.parts.map((part) => ({
+      name: part.name,
+      rows: part.rows,
+      hidden: part.hidden,
+      merges: part.merges,
+      comments: part.comments,
+      columns: part.columns.map((column, c) => {
+        const inMerge = new Set(
+          part.merges.filter((merge) => merge.column === c && merge.columns > 1).map((merge) => merge.row),
+        );
+        return {
+          letters: columnLetters(c),
+          characters: usualLength(Math.min(part.rows, WIDTH_SAMPLE), (r) =>
+            inMerge.has(r) ? null : displayedText(part, r, c),
+          ),
+          counted: column.type === 'received',
+        };
+      }),
+    })),
+  };
+}
+
+export function reportRows(
+  report: Report,
+  part: number,
+  from: number,
+  to: number,
+  marks: readonly (Mark | undefined)[],
+): RowView[] {
+  const sheet = report.parts[part]!;
+  const rows: RowView[] = [];
+  for (let r = from; r < Math.min(to, sheet.rows); r++) {
+    const cells = sheet.columns.map((column, c) => cellView(column, r, displayedText(sheet, r, c)));
+    rows.push({ cells, mark: marks[r] });
+  }
+  return rows;
+}

@@ -1,0 +1,169 @@
+import { expose } from 'comlink';
+import {
+  CATALOGUE,
+  Cancelled,
+  type CellAddress,
+  cellsOfReport,
+  cellsOfTable,
+  columnLetters,
+  guessReading,
+  type JobStep,
+  type Mark,
+  type MethodRun,
+  NAME,
+  type Report,
+  Runner,
+  rowFates,
+  type SourceFormat,
+  sniff,
+  writeDelimited,
+} from '../../core/index.ts';
+import {
+  type ColumnView,
+  type MethodView,
+  OVERTAKEN,
+  type ReportAddress,
+  type ReportView,
+  type RowView,
+  type SourceView,
+  type Suggestion,
+  type Traced,
+  type TracedToReport,
+  type TracedToTable,
+} from './protocol.ts';
+import { methodView, reportRows, reportView, tableColumns, tableRows } from './views.ts';
+
+/** Traced cells beyond this many are counted, not sent. */
+const MOST_TRACED = 2000;
+const PROGRESS_EVERY_MS = 80;
+
+class Engine {
+  private readonly runner = new Runner();
+  private readonly runs = new Map<string, MethodRun>();
+  private readonly marks = new WeakMap<MethodRun, Map<string, (Mark | undefined)[][]>>();
+  private wanted: Int32Array | undefined;
+
+  /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
+  connect(wanted: Int32Array): void {
+    this.wanted = wanted;
+  }
+
+  /** @throws ReadFailure when the bytes are nothing that can be read */
+  async setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+    const format: SourceFormat = sniff(bytes, name);
+    const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    this.runner.setSource(id, { name, bytes });
+    return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
+  }
+
+  /** The reading that suits a source. @throws ReadFailure */
+  guess(id: string): Omit<JobStep, 'id'> {
+    return guessReading(id, this.runner.source(id)!);
+  }
+
+  /** Runs a table's steps and keeps the run under the table's id. @throws Error OVERTAKEN */
+  run(tableId: string, steps: readonly JobStep[], turn: number, onProgress: (done: number) => void): MethodView {
+    const started = performance.now();
+    let told = started;
+    const progress = (done: number) => {
+      if (this.wanted !== undefined && Atomics.load(this.wanted, 0) > turn) throw new Cancelled(OVERTAKEN);
+      const now = performance.now();
+      if (now - told < PROGRESS_EVERY_MS) return;
+      told = now;
+      onProgress(done);
+    };
+    const run = this.runner.run(steps, { progress });
+    this.runs.set(tableId, run);
+    return methodView(run, performance.now() - started);
+  }
+
+  columns(tableId: string, step: number): ColumnView[] {
+    const run = this.runs.get(tableId)?.steps[step];
+    return run === undefined ? [] : tableColumns(run.table);
+  }
+
+  rows(tableId: string, step: number, from: number, to: number): RowView[] {
+    const run = this.runs.get(tableId)?.steps[step];
+    return run === undefined ? [] : tableRows(run.table, from, to);
+  }
+
+  report(tableId: string): ReportView | undefined {
+    const report = this.reportOf(tableId);
+    return report === undefined ? undefined : reportView(report);
+  }
+
+  reportRows(tableId: string, step: number, part: number, from: number, to: number): RowView[] {
+    const run = this.runs.get(tableId);
+    const report = this.reportOf(tableId);
+    if (run === undefined || report === undefined || part >= report.parts.length) return [];
+    return reportRows(report, part, from, to, this.marksOf(run, Math.min(step, run.steps.length - 1))[part] ?? []);
+  }
+
+  traceToReport(tableId: string, step: number, cell: CellAddress): Traced<TracedToReport> {
+    const run = this.runs.get(tableId);
+    const report = this.reportOf(tableId);
+    if (run === undefined || report === undefined || step >= run.steps.length) return { cells: [], total: 0 };
+    const found = cellsOfReport(run, step, cell);
+    const cells = found.slice(0, MOST_TRACED).map((one) => ({ ...one, place: placeName(report, one) }));
+    return { cells, total: found.length };
+  }
+
+  traceToTable(tableId: string, step: number, cell: ReportAddress): Traced<TracedToTable> {
+    const run = this.runs.get(tableId);
+    if (run === undefined || step >= run.steps.length) return { cells: [], total: 0 };
+    const found = cellsOfTable(run, step, cell);
+    return { cells: found.slice(0, MOST_TRACED), total: found.length };
+  }
+
+  /** A step of this kind with params that suit the table after the given step. */
+  suggest(tableId: string, step: number, kind: string, columns: readonly string[]): Suggestion | undefined {
+    const run = this.runs.get(tableId)?.steps[step];
+    const found = CATALOGUE.get(kind);
+    if (run === undefined || found === undefined) return undefined;
+    return { step: { kind, params: found.start(run.table, columns) as Record<string, unknown> } };
+  }
+
+  /** The last table as CSV, or undefined when the method did not run to its end. */
+  csv(tableId: string): Uint8Array<ArrayBuffer> | undefined {
+    const run = this.runs.get(tableId);
+    const last = run?.steps.at(-1);
+    return run?.stop !== undefined || last === undefined ? undefined : writeDelimited(last.table);
+  }
+
+  private reportOf(tableId: string): Report | undefined {
+    return this.runs.get(tableId)?.steps[0]?.reading?.report;
+  }
+
+  /** For each part of the report the mark of each of its rows. */
+  private marksOf(run: MethodRun, step: number): (Mark | undefined)[][] {
+    let byStep = this.marks.get(run);
+    if (byStep === undefined) {
+      byStep = new Map();
+      this.marks.set(run, byStep);
+    }
+    let marks = byStep.get(String(step));
+    if (marks === undefined) {
+      const { reading } = run.steps[0]!;
+      const { places, report } = reading!;
+      const found: (Mark | undefined)[][] = report.parts.map((part) => new Array(part.rows));
+      rowFates(run, step).forEach((fate, r) => {
+        const part = found[places.part[r]!]!;
+        if (step > 0) part[places.row[r]!] = fate.mark;
+      });
+      marks = found;
+      byStep.set(String(step), marks);
+    }
+    return marks;
+  }
+}
+
+function placeName(report: Report, cell: ReportAddress): string {
+  const part = report.parts[cell.part]!;
+  if (cell.row === NAME) return `the name of ${part.name}`;
+  if (report.format === 'text') return `line ${cell.row + 1}, cell ${cell.column + 1}`;
+  return `${part.name}!${columnLetters(cell.column)}${cell.row + 1}`;
+}
+
+export type EngineApi = Pick<Engine, keyof Engine>;
+
+expose(new Engine());

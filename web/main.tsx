@@ -1,0 +1,27 @@
+import '@fontsource-variable/public-sans';
+import '@fontsource-variable/spline-sans-mono';
+import './styles.css';
+import { ThemeProvider } from '@mui/material/styles';
+import { SnackbarProvider } from 'notistack';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { Bench } from './pages/bench/Bench.tsx';
+import { Shelf } from './pages/shelf/Shelf.tsx';
+import { theme } from './theme.ts';
+
+const router = createBrowserRouter([
+  { path: '/', Component: Shelf },
+  { path: '/jobs/:jobId', Component: Bench },
+  { path: '*', Component: Shelf },
+]);
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ThemeProvider theme={theme} defaultMode="system">
+      <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+        <RouterProvider router={router} />
+      </SnackbarProvider>
+    </ThemeProvider>
+  </StrictMode>,
+);

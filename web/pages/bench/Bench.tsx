@@ -1,0 +1,109 @@
+import { useSnackbar } from 'notistack';
+import { useCallback, useEffect, useState } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { Link, useNavigate, useParams } from 'react-router';
+import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
+import { useMethodStore } from '../../stores/method-store.ts';
+import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import styles from './bench.module.css';
+import { Foot } from './Foot.tsx';
+import { MethodPage } from './MethodPage.tsx';
+import { ReceivedPage } from './ReceivedPage.tsx';
+import { TidyPage } from './TidyPage.tsx';
+import { TopBar } from './TopBar.tsx';
+import { useBenchKeys } from './use-bench-keys.ts';
+
+const PANELS = ['received', 'method', 'tidy'];
+
+/** The page where a table is made: As received, Method, Tidy side by side. */
+export function Bench() {
+  const { jobId = '' } = useParams();
+  const [state, setState] = useState<'opening' | 'open' | 'unknown'>('opening');
+  const open = useJobStore((store) => store.open);
+  useEffect(() => {
+    setState('opening');
+    useViewStore.getState().set(FRESH_VIEW);
+    void open(jobId).then((found) => setState(found ? 'open' : 'unknown'));
+  }, [jobId, open]);
+  if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
+  if (state === 'unknown') {
+    return (
+      <p className={styles.whole}>
+        This job is not in this browser. It may have been removed, or it lives in another browser: open its job file
+        there. <Link to="/">Back to the shelf</Link>
+      </p>
+    );
+  }
+  return <OpenBench />;
+}
+
+function OpenBench() {
+  const job = useJobStore((store) => store.job)!;
+  const missing = useJobStore((store) => store.missing);
+  const table = job.tables[0]!;
+  const execute = useMethodStore((store) => store.execute);
+  const layout = useDefaultLayout({ id: 'bench-pages', panelIds: PANELS, storage: localStorage });
+  const navigate = useNavigate();
+  const { enqueueSnackbar } = useSnackbar();
+  useBenchKeys();
+
+  useEffect(() => {
+    document.title = `${job.name} · Rimefield`;
+  }, [job.name]);
+  const files = job.sources.map((source) => source.file?.sha256).join();
+  useEffect(() => {
+    void execute(table);
+  }, [table, execute, files, missing]);
+
+  const drop = useCallback(
+    async (file: File) => {
+      try {
+        const gone = job.sources.find((source) => missing[source.id] !== undefined);
+        if (gone !== undefined) await useJobStore.getState().giveSource(gone.id, file);
+        else if (file.name.toLowerCase().endsWith('.json'))
+          navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
+        else navigate(`/jobs/${await jobFromFile(file)}`);
+      } catch (error) {
+        enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+      }
+    },
+    [job.sources, missing, navigate, enqueueSnackbar],
+  );
+
+  return (
+    <div
+      className={styles.bench}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        const file = event.dataTransfer.files[0];
+        if (file !== undefined) void drop(file);
+      }}
+    >
+      <TopBar table={table} />
+      <main className={styles.pages}>
+        <Group orientation="horizontal" defaultLayout={layout.defaultLayout} onLayoutChanged={layout.onLayoutChanged}>
+          <Panel
+            id="received"
+            className={styles.panel}
+            defaultSize="34.5%"
+            minSize="120px"
+            collapsible
+            collapsedSize="34px"
+          >
+            <ReceivedPage table={table} />
+          </Panel>
+          <Separator className={styles.separator} aria-label="Width of As received" />
+          <Panel id="method" className={styles.panel} defaultSize="26%" minSize="240px" maxSize="560px">
+            <MethodPage table={table} />
+          </Panel>
+          <Separator className={styles.separator} aria-label="Width of Method" />
+          <Panel id="tidy" className={styles.panel} minSize="240px">
+            <TidyPage table={table} />
+          </Panel>
+        </Group>
+      </main>
+      <Foot />
+    </div>
+  );
+}

@@ -1,0 +1,91 @@
+import { type KeyboardEvent, type MouseEvent, useMemo } from 'react';
+import type { StepView } from '../../engine/protocol.ts';
+import { ColumnHead, fittingWidth } from '../../parts/grid/ColumnHead.tsx';
+import { cellKey, type GridCell, type GridColumn, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { useTableWindow } from './use-table-window.ts';
+
+const HEAD_HEIGHT = 48;
+const COUNTED = new Set(['number', 'whole']);
+
+interface Props {
+  label: string;
+  tableId: string;
+  step: number;
+  view: StepView | undefined;
+  lit: readonly GridCell[];
+  selected: readonly string[];
+  picked: GridCell | undefined;
+  onPoint?(cell: GridCell | undefined, text: string): void;
+  onPick?(cell: GridCell, text: string, column: string): void;
+  onSelect?(columns: string[]): void;
+  goTo?: GridCell & { turn: number };
+}
+
+/** The table after one step as a grid. */
+export function TablePage({
+  label,
+  tableId,
+  step,
+  view,
+  lit,
+  selected,
+  picked,
+  onPoint,
+  onPick,
+  onSelect,
+  goTo,
+}: Props) {
+  const { columns, row, ensure } = useTableWindow(tableId, step);
+  const grid = useMemo<GridColumn[]>(
+    () =>
+      columns.map((column) => {
+        const end =
+          COUNTED.has(column.type) ||
+          (column.type === 'received' && column.mixture?.length === 1 && column.mixture[0] === 'number');
+        const typeWidth = column.type === 'received' ? 80 : 0;
+        return {
+          key: column.name,
+          width: Math.max(typeWidth, fittingWidth(column.name, column.characters, 66)),
+          align: end ? 'end' : 'start',
+          head: <ColumnHead column={column} selected={selected.includes(column.name)} end={end} />,
+        };
+      }),
+    [columns, selected],
+  );
+  const litKeys = useMemo(() => new Set(lit.map((cell) => cellKey(cell.row, cell.column))), [lit]);
+  const selectedSet = useMemo(
+    () => new Set(columns.flatMap((column, k) => (selected.includes(column.name) ? [k] : []))),
+    [columns, selected],
+  );
+  const textOf = (cell: GridCell) => row(cell.row)?.cells[cell.column]?.text ?? '';
+  const select = (index: number, event: MouseEvent | KeyboardEvent) => {
+    const name = columns[index]?.name;
+    if (name === undefined) return;
+    if (event.shiftKey && 'button' in event && selected.length > 0) {
+      const from = columns.findIndex((column) => column.name === selected.at(-1));
+      const [a, b] = [Math.min(from, index), Math.max(from, index)];
+      onSelect?.([...new Set([...selected, ...columns.slice(a, b + 1).map((column) => column.name)])]);
+    } else if (event.ctrlKey || event.metaKey) {
+      onSelect?.(selected.includes(name) ? selected.filter((one) => one !== name) : [...selected, name]);
+    } else {
+      onSelect?.(selected.length === 1 && selected[0] === name ? [] : [name]);
+    }
+  };
+  return (
+    <SheetGrid
+      label={label}
+      rowCount={view?.rows ?? 0}
+      columns={grid}
+      headHeight={HEAD_HEIGHT}
+      row={row}
+      onSight={ensure}
+      lit={litKeys}
+      selectedColumns={selectedSet}
+      picked={picked}
+      onPoint={(cell) => onPoint?.(cell, cell === undefined ? '' : textOf(cell))}
+      onPick={(cell) => onPick?.(cell, textOf(cell), columns[cell.column]?.name ?? '')}
+      onPickColumn={select}
+      goTo={goTo}
+    />
+  );
+}

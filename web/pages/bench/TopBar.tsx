@@ -1,0 +1,101 @@
+import Redo from '@mui/icons-material/Redo';
+import Undo from '@mui/icons-material/Undo';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import Tooltip from '@mui/material/Tooltip';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { type JobTable, writeJobFile } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { Mark } from '../../parts/Mark.tsx';
+import { useJobStore } from '../../stores/job-store.ts';
+import styles from './bench.module.css';
+
+export function TopBar({ table }: { table: JobTable }) {
+  const { job, past, future, undo, redo, edit, save } = useJobStore();
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const { enqueueSnackbar } = useSnackbar();
+  if (job === undefined) return null;
+  const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
+  const exportCsv = async () => {
+    const bytes = await engineClient().engine.csv(table.id);
+    if (bytes !== undefined) downloadFile(`${fileName(table.name)}.csv`, 'text/csv', bytes);
+    else
+      enqueueSnackbar(
+        'The method stops before its end, so there is no table to export. Mend the step that stopped first.',
+        { variant: 'error' },
+      );
+  };
+  const runAgain = async () => {
+    const source = job.sources[0];
+    const file = source === undefined ? undefined : await pickFile(SOURCE_FILES);
+    if (source === undefined || file === undefined) return;
+    try {
+      await useJobStore.getState().giveSource(source.id, file);
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+    }
+  };
+  const [last] = past.slice(-1);
+  return (
+    <header className={styles.top}>
+      <Link to="/" className={styles.brand} title="To the shelf">
+        <Mark /> Rimefield
+      </Link>
+      <input
+        className={styles.jobName}
+        aria-label="Name of the job"
+        value={job.name}
+        size={Math.max(8, job.name.length)}
+        onChange={(event) =>
+          event.target.value !== '' &&
+          edit('rename the job', (before) => ({ ...before, name: event.target.value }), 'job-name')
+        }
+      />
+      <span className={styles.saved} role="status">
+        {save.as === 'saving' && 'saving'}
+        {save.as === 'saved' &&
+          save.at > 0 &&
+          `saved ${new Date(save.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`}
+      </span>
+      {save.as === 'refused' && (
+        <span className={styles.refused} role="alert">
+          This browser could not store the job ({save.why}).
+          <Button size="small" onClick={saveJobFile}>
+            Save the job file
+          </Button>
+        </span>
+      )}
+      <span className={styles.tableName}>{table.name}</span>
+      <span className={styles.space} />
+      <Tooltip title={last === undefined ? 'Nothing to undo' : `Undo: ${last.label} (Ctrl Z)`}>
+        <span>
+          <IconButton size="small" aria-label="Undo" disabled={past.length === 0} onClick={undo}>
+            <Undo fontSize="small" />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Tooltip title={future.length === 0 ? 'Nothing to redo' : `Redo: ${future[0]!.label} (Ctrl Shift Z)`}>
+        <span>
+          <IconButton size="small" aria-label="Redo" disabled={future.length === 0} onClick={redo}>
+            <Redo fontSize="small" />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Button variant="outlined" className={styles.plain} onClick={() => void runAgain()}>
+        Run again
+      </Button>
+      <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
+        Export
+      </Button>
+      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
+        <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
+        <MenuItem onClick={saveJobFile}>Job file</MenuItem>
+      </Menu>
+    </header>
+  );
+}

@@ -1,0 +1,96 @@
+import { useCallback, useRef } from 'react';
+import { NAME } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import type { ReportAddress, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
+import { type TableCell, useViewStore } from '../../stores/view-store.ts';
+
+const DARK: Partial<ReturnType<typeof useViewStore.getState>> = { litReport: [], litTable: [], saying: undefined };
+
+let journey = 0;
+
+/** Asks only for the newest of a run of questions; answers to older ones are dropped. */
+function useNewest() {
+  const turn = useRef(0);
+  return useCallback(async <T>(ask: () => Promise<T>, use: (answer: T) => void) => {
+    const mine = ++turn.current;
+    const answer = await ask();
+    if (mine === turn.current) use(answer);
+  }, []);
+}
+
+export function cameFrom(traced: Traced<TracedToReport>): string {
+  const { cells, total } = traced;
+  if (total === 0) return 'computed, from no cell of the report';
+  const places = cells.slice(0, 3).map((cell) => cell.place);
+  const more = total > places.length ? ` and ${(total - places.length).toLocaleString('en-GB')} more` : '';
+  const first = cells[0]!.role;
+  const how = first === 'name' ? ' (column name)' : first === 'label' && cells[0]!.row !== NAME ? ' (label)' : '';
+  return `came from ${places.join(', ')}${more}${how}`;
+}
+
+/** Pointing at a tidy cell lights the report's cells; picking it also goes there. */
+export function useTraceFromTable(tableId: string, step: number) {
+  const newest = useNewest();
+  return useCallback(
+    (cell: TableCell | undefined, text: string, go: boolean) => {
+      const { set } = useViewStore.getState();
+      if (cell === undefined) {
+        void newest(
+          () => Promise.resolve(),
+          () => set(DARK),
+        );
+        return;
+      }
+      void newest(
+        () => engineClient().engine.traceToReport(tableId, step, cell),
+        (traced) => {
+          const first = traced.cells.find((one) => one.row !== NAME);
+          set({
+            litReport: traced.cells,
+            litTable: [{ ...cell, role: 'value' }],
+            saying: { of: text === '' ? 'A blank cell' : text, text: cameFrom(traced) },
+            ...(go && first !== undefined ? { part: first.part, goToReport: { ...first, turn: ++journey } } : {}),
+          });
+        },
+      );
+    },
+    [tableId, step, newest],
+  );
+}
+
+/** Pointing at a cell of the report lights the tidy cells that came from it; picking it also goes there. */
+export function useTraceFromReport(tableId: string, step: number) {
+  const newest = useNewest();
+  return useCallback(
+    (cell: ReportAddress | undefined, text: string, place: string, go: boolean) => {
+      const { set } = useViewStore.getState();
+      if (cell === undefined || text === '') {
+        void newest(
+          () => Promise.resolve(),
+          () => set(DARK),
+        );
+        return;
+      }
+      void newest(
+        () => engineClient().engine.traceToTable(tableId, step, cell),
+        (traced) => {
+          const first = traced.cells.find((one) => one.row !== NAME);
+          set({
+            litReport: [{ ...cell, role: 'value', place }],
+            litTable: traced.cells,
+            saying: { of: `${text} in ${place}`, text: wentTo(traced) },
+            ...(go && first !== undefined ? { goToTable: { ...first, turn: ++journey } } : {}),
+          });
+        },
+      );
+    },
+    [tableId, step, newest],
+  );
+}
+
+export function wentTo({ cells, total }: Traced<TracedToTable>): string {
+  if (total === 0) return 'is not in the table';
+  const names = cells.filter((cell) => cell.row === NAME).length;
+  if (names === total) return 'is a column name';
+  return total === 1 ? 'is one cell of the table' : `is in ${total.toLocaleString('en-GB')} cells of the table`;
+}

@@ -1,0 +1,33 @@
+import quayJob from '../../../demo/files/quay-returns.job.json?url';
+import quayWorkbook from '../../../demo/files/quay-returns-q2.xlsx?url';
+import { jobFromJobFile } from '../../stores/job-store.ts';
+
+export interface DemoJob {
+  name: string;
+  about: string;
+  file: string;
+  job: string;
+  /** Address of the file of each source. */
+  sources: Record<string, string>;
+}
+
+export const DEMO_JOBS: readonly DemoJob[] = [
+  {
+    name: 'Quay returns, quarterly',
+    about:
+      'Four sheets with titles, a header of two rows, route labels and totals, to one row for each sailing and month',
+    file: 'quay-returns-q2.xlsx',
+    job: quayJob,
+    sources: { 'quay-returns': quayWorkbook },
+  },
+];
+
+/** Copies a demo job with its files into this browser. @returns its id */
+export async function takeDemo(demo: DemoJob): Promise<string> {
+  const text = await (await fetch(demo.job)).text();
+  const sources = new Map<string, Uint8Array>();
+  for (const [id, address] of Object.entries(demo.sources)) {
+    sources.set(id, new Uint8Array(await (await fetch(address)).arrayBuffer()));
+  }
+  return jobFromJobFile(text, sources);
+}

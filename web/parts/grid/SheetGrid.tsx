@@ -1,0 +1,294 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import type { Mark } from '../../../core/index.ts';
+import type { RowView } from '../../engine/protocol.ts';
+import styles from './sheet-grid.module.css';
+
+export interface GridColumn {
+  key: string;
+  width: number;
+  align: 'start' | 'end';
+  head: ReactNode;
+}
+
+export interface GridCell {
+  row: number;
+  column: number;
+}
+
+export interface GridSpan extends GridCell {
+  rows: number;
+  columns: number;
+}
+
+interface Props {
+  label: string;
+  rowCount: number;
+  columns: readonly GridColumn[];
+  headHeight: number;
+  rowHeight?: number;
+  gutterWidth?: number;
+  gutter?: (row: number, mark: Mark | undefined) => ReactNode;
+  corner?: ReactNode;
+  /** The row, or undefined while it is on its way. */
+  row(index: number): RowView | undefined;
+  /** Called with the rows in sight, so that they can be fetched. */
+  onSight(from: number, to: number): void;
+  spans?: readonly GridSpan[];
+  comments?: ReadonlyMap<string, string>;
+  lit?: ReadonlySet<string>;
+  selectedColumns?: ReadonlySet<number>;
+  picked?: GridCell;
+  onPoint?(cell: GridCell | undefined): void;
+  onPick?(cell: GridCell): void;
+  onPickColumn?(column: number, event: MouseEvent | KeyboardEvent): void;
+  goTo?: GridCell & { turn: number };
+}
+
+export const cellKey = (row: number, column: number) => `${row}:${column}`;
+
+function cellsOf(span: GridSpan): string[] {
+  const keys: string[] = [];
+  // Only the few rows in sight matter, and merges are small; a merge of whole columns is cut off where it gets long.
+  for (let r = span.row; r < span.row + Math.min(span.rows, 500); r++) {
+    for (let c = span.column; c < span.column + span.columns; c++) keys.push(cellKey(r, c));
+  }
+  return keys;
+}
+
+/** A sheet of any size: only the cells in sight are on the page. Arrow keys walk from cell to cell. */
+export function SheetGrid(props: Props) {
+  const { rowCount, columns, headHeight, rowHeight = 24, gutterWidth = 0 } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const pointed = useRef('');
+  const [focus, setFocus] = useState<GridCell>({ row: 0, column: 0 });
+  const rows = useVirtualizer({
+    count: rowCount,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+    scrollPaddingStart: headHeight,
+  });
+  const across = useVirtualizer({
+    horizontal: true,
+    count: columns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => columns[index]!.width,
+    overscan: 3,
+    scrollPaddingStart: gutterWidth,
+  });
+  const widths = columns.map((column) => column.width).join();
+  useEffect(() => across.measure(), [widths, across]);
+
+  const inSight = rows.getVirtualItems();
+  const [first, last] = [inSight[0]?.index ?? 0, inSight.at(-1)?.index ?? -1];
+  const { onSight, goTo } = props;
+  useEffect(() => {
+    if (last >= first) onSight(first, last + 1);
+  }, [first, last, onSight]);
+  const journey = useRef<() => void>(() => undefined);
+  journey.current = () => {
+    if (goTo === undefined || goTo.row >= rowCount) return;
+    if (goTo.row >= 0) rows.scrollToIndex(goTo.row, { align: 'auto' });
+    if (goTo.column >= 0 && goTo.column < columns.length) across.scrollToIndex(goTo.column, { align: 'auto' });
+  };
+  // One journey for each turn, however often the grid is drawn on the way.
+  useEffect(() => journey.current(), [goTo?.turn]);
+
+  const spans = useMemo(
+    () => props.spans?.filter((span) => span.row <= last && span.row + span.rows > first) ?? [],
+    [props.spans, first, last],
+  );
+  const covered = useMemo(() => new Set(spans.flatMap(cellsOf)), [spans]);
+  const width = gutterWidth + across.getTotalSize();
+  const cellOf = (target: EventTarget): GridCell | undefined => {
+    const element = (target as HTMLElement).closest<HTMLElement>('[data-cell]');
+    const [row, column] = element?.dataset['cell']?.split(':').map(Number) ?? [];
+    return row === undefined || column === undefined ? undefined : { row, column };
+  };
+  const point = (cell: GridCell | undefined) => {
+    const key = cell === undefined ? '' : cellKey(cell.row, cell.column);
+    if (key === pointed.current) return;
+    pointed.current = key;
+    props.onPoint?.(cell);
+  };
+  const walk = (event: KeyboardEvent) => {
+    const page = Math.max(1, Math.floor(((scroller.current?.clientHeight ?? 0) - headHeight) / rowHeight) - 1);
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+      PageUp: [-page, 0],
+      PageDown: [page, 0],
+      Home: [event.ctrlKey ? -rowCount : 0, -columns.length],
+      End: [event.ctrlKey ? rowCount : 0, columns.length],
+    };
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault();
+      if (event.shiftKey) props.onPickColumn?.(focus.column, event);
+      else props.onPick?.(focus);
+      return;
+    }
+    const move = moves[event.key];
+    if (move === undefined || rowCount === 0) return;
+    event.preventDefault();
+    const next = {
+      row: Math.min(rowCount - 1, Math.max(0, focus.row + move[0])),
+      column: Math.min(columns.length - 1, Math.max(0, focus.column + move[1])),
+    };
+    setFocus(next);
+    rows.scrollToIndex(next.row, { align: 'auto' });
+    across.scrollToIndex(next.column, { align: 'auto' });
+    point(next);
+  };
+  const [focused, setFocused] = useState(false);
+  const active = focused ? focus : props.picked;
+
+  return (
+    <div
+      ref={scroller}
+      className={styles.scroller}
+      role="grid"
+      aria-label={props.label}
+      aria-rowcount={rowCount + 1}
+      aria-colcount={columns.length}
+      tabIndex={0}
+      onKeyDown={walk}
+      onFocus={(event) => setFocused(event.target === event.currentTarget && event.target.matches(':focus-visible'))}
+      onBlur={() => setFocused(false)}
+      onMouseOver={(event) => point(cellOf(event.target))}
+      onMouseLeave={() => point(undefined)}
+      onClick={(event) => {
+        const cell = cellOf(event.target);
+        if (cell === undefined) return;
+        setFocus(cell);
+        props.onPick?.(cell);
+      }}
+    >
+      <div className={styles.canvas} style={{ width, height: headHeight + rows.getTotalSize() }}>
+        <div className={styles.head} role="row" aria-rowindex={1} style={{ height: headHeight, width }}>
+          {gutterWidth > 0 && (
+            <div className={styles.corner} style={{ width: gutterWidth }}>
+              {props.corner}
+            </div>
+          )}
+          {across.getVirtualItems().map((item) => {
+            const column = columns[item.index];
+            if (column === undefined) return null;
+            return (
+              <div
+                key={column.key}
+                className={styles.headCell}
+                role="columnheader"
+                aria-colindex={item.index + 1}
+                tabIndex={-1}
+                data-column={item.index}
+                style={{ left: gutterWidth + item.start, width: item.size, padding: 0 }}
+                onClick={(event) => props.onPickColumn?.(item.index, event)}
+                onKeyDown={() => undefined}
+              >
+                {column.head}
+              </div>
+            );
+          })}
+        </div>
+        {inSight.map((line) => {
+          const row = props.row(line.index);
+          const lighted = props.lit !== undefined && columns.some((_, c) => props.lit?.has(cellKey(line.index, c)));
+          return (
+            <div
+              key={line.key}
+              role="row"
+              aria-rowindex={line.index + 2}
+              className={`${styles.row} ${row?.mark === undefined ? '' : (styles[row.mark] ?? '')} ${lighted ? styles.rowLit : ''}`}
+              style={{ top: headHeight + line.start, height: rowHeight, width, lineHeight: `${rowHeight - 1}px` }}
+            >
+              {gutterWidth > 0 && (
+                <div className={styles.gutter} style={{ width: gutterWidth }} role="rowheader">
+                  {props.gutter?.(line.index, row?.mark)}
+                </div>
+              )}
+              {across.getVirtualItems().map((item) => {
+                const column = columns[item.index];
+                if (column === undefined) return null;
+                const cell = row?.cells[item.index];
+                const key = cellKey(line.index, item.index);
+                if (covered.has(key)) return null;
+                const classes = [styles.cell];
+                if (column.align === 'end' || cell?.kind === 'counted') classes.push(styles.end);
+                if (cell === undefined) classes.push(styles.waiting);
+                else if (cell.kind === 'unreadable') classes.push(styles.unreadable);
+                else if (cell.kind === 'empty') classes.push(styles.empty);
+                else if (cell.kind === 'blank' && props.spans === undefined) classes.push(styles.nothing);
+                if (props.selectedColumns?.has(item.index)) classes.push(styles.selected);
+                if (props.lit?.has(key)) classes.push(styles.lit);
+                if (active?.row === line.index && active.column === item.index) classes.push(styles.picked);
+                // On a report, text runs on over the blank cells behind it, as it was laid out to be read.
+                const runsOn =
+                  props.spans !== undefined && cell?.kind === 'text' && row?.cells[item.index + 1]?.kind === 'blank';
+                if (runsOn) classes.push(styles.runsOn);
+                const comment = props.comments?.get(key);
+                if (comment !== undefined) classes.push(styles.comment);
+                return (
+                  <div
+                    key={column.key}
+                    role="gridcell"
+                    aria-colindex={item.index + 1}
+                    data-cell={key}
+                    title={comment}
+                    className={classes.join(' ')}
+                    style={{ left: gutterWidth + item.start, width: item.size }}
+                  >
+                    {cell?.text ?? ''}
+                  </div>
+                );
+              })}
+            </div>
+          );
+        })}
+        {spans.map((span) => {
+          const row = props.row(span.row);
+          const from = across.measurementsCache[span.column];
+          const to = across.measurementsCache[Math.min(columns.length, span.column + span.columns) - 1];
+          if (row === undefined || from === undefined || to === undefined) return null;
+          const cell = row.cells[span.column];
+          const key = cellKey(span.row, span.column);
+          return (
+            <div
+              key={key}
+              className={`${styles.row} ${row.mark === undefined ? '' : (styles[row.mark] ?? '')}`}
+              role="presentation"
+              style={{
+                top: headHeight + span.row * rowHeight,
+                height: rowHeight * span.rows,
+                width: 0,
+                lineHeight: `${rowHeight - 1}px`,
+              }}
+            >
+              <div
+                role="presentation"
+                data-cell={key}
+                className={`${styles.cell} ${span.columns > 1 && span.column > 0 ? styles.centre : ''} ${props.lit?.has(key) ? styles.lit : ''}`}
+                style={{
+                  left: gutterWidth + from.start,
+                  width: to.end - from.start,
+                  ...(props.lit?.has(key)
+                    ? {}
+                    : {
+                        backgroundColor: row.mark === undefined || !TINTED.has(row.mark) ? 'var(--page)' : undefined,
+                      }),
+                }}
+              >
+                {cell?.text ?? ''}
+              </div>
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** Marks whose rows have a ground of their own. */
+const TINTED: ReadonlySet<Mark> = new Set(['header', 'repeat', 'label', 'total']);

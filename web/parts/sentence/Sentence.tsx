@@ -1,0 +1,72 @@
+import Popover from '@mui/material/Popover';
+import { useState } from 'react';
+import type { Blank, Phrase } from '../../../core/index.ts';
+import type { ColumnBrief } from '../../engine/protocol.ts';
+import { BlankEditor } from './BlankEditor.tsx';
+import { getPath, setPath } from './path.ts';
+import styles from './sentence.module.css';
+
+export interface SentenceContext {
+  /** Columns of the table before the step. */
+  columns: readonly ColumnBrief[];
+  /** Sheets of the source. */
+  sheets: readonly string[];
+}
+
+interface Props {
+  phrases: readonly Phrase[];
+  params: Record<string, unknown>;
+  context: SentenceContext;
+  selected: boolean;
+  onChange(params: Record<string, unknown>, param: string): void;
+}
+
+/** Words with blanks that are edited in place. */
+export function Sentence({ phrases, params, context, selected, onChange }: Props) {
+  const [open, setOpen] = useState<{ at: HTMLElement; param: string } | undefined>();
+  const editing = phrases.find((phrase): phrase is Blank => typeof phrase !== 'string' && phrase.param === open?.param);
+  return (
+    <p className={`${styles.sentence} ${selected ? styles.selected : ''}`}>
+      {phrases.map((phrase, k) =>
+        typeof phrase === 'string' ? (
+          <span key={k}>{phrase}</span>
+        ) : (
+          <span
+            key={phrase.param}
+            role="button"
+            tabIndex={0}
+            className={styles.blank}
+            aria-label={`${phrase.edit.label}: ${phrase.text.trim()}`}
+            aria-haspopup="dialog"
+            onClick={(event) => setOpen({ at: event.currentTarget, param: phrase.param })}
+            onKeyDown={(event) => {
+              if (event.key !== 'Enter' && event.key !== ' ') return;
+              event.preventDefault();
+              event.stopPropagation();
+              setOpen({ at: event.currentTarget, param: phrase.param });
+            }}
+          >
+            {phrase.text.trim()}
+          </span>
+        ),
+      )}
+      <Popover
+        open={editing !== undefined}
+        anchorEl={open?.at}
+        onClose={() => setOpen(undefined)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        slotProps={{ paper: { className: styles.paper, 'aria-label': editing?.edit.label, role: 'dialog' } }}
+      >
+        {editing !== undefined && (
+          <BlankEditor
+            edit={editing.edit}
+            value={getPath(params, editing.param)}
+            context={context}
+            onChange={(value) => onChange(setPath(params, editing.param, value), editing.param)}
+            onDone={() => setOpen(undefined)}
+          />
+        )}
+      </Popover>
+    </p>
+  );
+}

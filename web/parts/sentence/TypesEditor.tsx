@@ -1,0 +1,82 @@
+import Close from '@mui/icons-material/Close';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { type SetType, TYPE_WORDS } from '../../../core/index.ts';
+import { ColumnSetEditor } from './ColumnSetEditor.tsx';
+import styles from './sentence.module.css';
+
+interface Props {
+  names: readonly string[];
+  value: readonly SetType[];
+  onChange(value: SetType[]): void;
+}
+
+export function TypesEditor({ names, value, onChange }: Props) {
+  const put = (k: number, next: SetType) => onChange(value.map((one, other) => (other === k ? next : one)));
+  return (
+    <div className={styles.stack}>
+      {value.map((set, k) => (
+        <div key={k} className={styles.box}>
+          <div className={styles.row}>
+            <TextField
+              select
+              value={set.type}
+              slotProps={{ htmlInput: { 'aria-label': 'Type' } }}
+              onChange={(event) => put(k, { columns: set.columns, type: event.target.value as SetType['type'] })}
+            >
+              {Object.entries(TYPE_WORDS).map(([type, words]) => (
+                <MenuItem key={type} value={type}>
+                  {words}
+                </MenuItem>
+              ))}
+            </TextField>
+            {value.length > 1 && (
+              <IconButton
+                size="small"
+                aria-label="Take this type away"
+                onClick={() => onChange(value.filter((_, other) => other !== k))}
+              >
+                <Close fontSize="inherit" />
+              </IconButton>
+            )}
+          </div>
+          <ColumnSetEditor names={names} value={set.columns} onChange={(columns) => put(k, { ...set, columns })} />
+          {(set.type === 'number' || set.type === 'whole') && (
+            <TextField
+              select
+              label="Decimal mark"
+              value={set.number?.decimal ?? '.'}
+              onChange={(event) =>
+                put(k, { ...set, number: { grouping: 'any', ...set.number, decimal: event.target.value as '.' | ',' } })
+              }
+            >
+              <MenuItem value=".">point (1,234.5)</MenuItem>
+              <MenuItem value=",">comma (1.234,5)</MenuItem>
+            </TextField>
+          )}
+          {(set.type === 'date' || set.type === 'time' || set.type === 'datetime') && (
+            <TextField
+              label="Patterns, one a line"
+              multiline
+              defaultValue={(set.patterns ?? []).join('\n')}
+              placeholder={set.type === 'time' ? 'HH:mm' : 'dd/MM/yyyy'}
+              helperText="y year, M month, d day, H hour, m minute, s second; none: ISO 8601"
+              onChange={(event) => {
+                const patterns = event.target.value.split('\n').filter((line) => line.trim() !== '');
+                put(k, { ...set, patterns: patterns.length === 0 ? undefined : patterns });
+              }}
+            />
+          )}
+        </div>
+      ))}
+      <Button
+        variant="outlined"
+        onClick={() => onChange([...value, { columns: { by: 'names', names: [] }, type: 'text' }])}
+      >
+        And another type
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,210 @@
+import { create } from 'zustand';
+import { type Job, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
+import { engineClient } from '../engine/client.ts';
+import * as storage from './storage.ts';
+
+export type SaveState = { as: 'saved'; at: number } | { as: 'saving' } | { as: 'refused'; why: string };
+
+interface Moment {
+  job: Job;
+  /** What was done to get from here to the next moment. */
+  label: string;
+}
+
+interface JobState {
+  job: Job | undefined;
+  past: readonly Moment[];
+  future: readonly Moment[];
+  save: SaveState;
+  /** Why a source has no bytes here, by source id; a source that is here is not in it. */
+  missing: Record<string, string>;
+  /** Opens a job kept in this browser. Resolves to false when there is none of this id. */
+  open(id: string): Promise<boolean>;
+  /**
+   * Changes the job. Edits with the same merge key in a row are one step of undo.
+   */
+  edit(label: string, change: (job: Job) => Job, merge?: string): void;
+  undo(): void;
+  redo(): void;
+  /** Reads a file as a source of this job. @throws when it cannot be read; nothing is changed then */
+  giveSource(sourceId: string, file: File): Promise<void>;
+}
+
+const SAVE_AFTER_MS = 300;
+let saveTimer: ReturnType<typeof setTimeout> | undefined;
+let lastMerge: string | undefined;
+
+export const useJobStore = create<JobState>()((set, get) => {
+  const put = (job: Job, more: Partial<JobState>) => {
+    set({ job, save: { as: 'saving' }, ...more });
+    clearTimeout(saveTimer);
+    saveTimer = setTimeout(() => void keep(), SAVE_AFTER_MS);
+  };
+  const keep = async () => {
+    const { job } = get();
+    if (job === undefined) return;
+    try {
+      await storage.saveJob(job);
+      if (get().job === job) set({ save: { as: 'saved', at: Date.now() } });
+    } catch (error) {
+      set({ save: { as: 'refused', why: (error as Error).message } });
+    }
+  };
+  if (typeof document !== 'undefined') {
+    document.addEventListener('visibilitychange', () => {
+      if (document.visibilityState === 'hidden') void keep();
+    });
+  }
+  return {
+    job: undefined,
+    past: [],
+    future: [],
+    save: { as: 'saved', at: 0 },
+    missing: {},
+    async open(id) {
+      if (get().job?.id === id) return true;
+      const job = await storage.loadJob(id);
+      if (job === undefined) return false;
+      const missing: Record<string, string> = {};
+      for (const source of job.sources) {
+        const bytes = await storage.loadSource(id, source.id);
+        if (bytes === undefined) {
+          missing[source.id] = `${source.file?.name ?? source.name} is not in this browser.`;
+          continue;
+        }
+        try {
+          await engineClient().setSource(source.id, source.file?.name ?? source.name, bytes);
+        } catch (error) {
+          missing[source.id] = (error as Error).message;
+        }
+      }
+      lastMerge = undefined;
+      set({ job, past: [], future: [], missing, save: { as: 'saved', at: Date.now() } });
+      return true;
+    },
+    edit(label, change, merge) {
+      const { job, past } = get();
+      if (job === undefined) return;
+      const next = change(job);
+      if (next === job) return;
+      const merged = merge !== undefined && merge === lastMerge && past.length > 0;
+      lastMerge = merge;
+      put(next, { past: merged ? past : [...past, { job, label }], future: [] });
+    },
+    undo() {
+      const { job, past, future } = get();
+      const last = past.at(-1);
+      if (job === undefined || last === undefined) return;
+      lastMerge = undefined;
+      put(last.job, { past: past.slice(0, -1), future: [{ job, label: last.label }, ...future] });
+    },
+    redo() {
+      const { job, past, future } = get();
+      const [next, ...rest] = future;
+      if (job === undefined || next === undefined) return;
+      lastMerge = undefined;
+      put(next.job, { past: [...past, { job, label: next.label }], future: rest });
+    },
+    async giveSource(sourceId, file) {
+      const job = get().job!;
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      const { [sourceId]: _, ...missing } = get().missing;
+      set({ missing });
+      get().edit(`take ${file.name}`, (before) => ({
+        ...before,
+        sources: before.sources.map((source) =>
+          source.id === sourceId ? { ...source, file: { name: file.name, size: bytes.length, sha256 } } : source,
+        ),
+      }));
+      await keepBytes(job.id, sourceId, bytes, set);
+    },
+  };
+});
+
+async function keepBytes(
+  jobId: string,
+  sourceId: string,
+  bytes: Uint8Array,
+  set: (state: Partial<JobState>) => void,
+): Promise<void> {
+  try {
+    await storage.saveSource(jobId, sourceId, bytes);
+  } catch (error) {
+    set({ save: { as: 'refused', why: (error as Error).message } });
+  }
+}
+
+function newId(): string {
+  return crypto.randomUUID().slice(0, 8);
+}
+
+export function newStep(step: Omit<JobStep, 'id'>): JobStep {
+  return { ...step, id: newId() };
+}
+
+/** The file's name without its ending. */
+function baseName(name: string): string {
+  return name.replace(/\.[^.]+$/, '');
+}
+
+/**
+ * Makes a job of a dropped file and keeps it.
+ * @returns the job's id
+ * @throws when the file cannot be read
+ */
+export async function jobFromFile(file: File): Promise<string> {
+  const sourceId = newId();
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+  const reading = await engineClient().engine.guess(sourceId);
+  const job: Job = {
+    rimefield: 'job',
+    version: 1,
+    id: crypto.randomUUID(),
+    name: baseName(file.name),
+    sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size: bytes.length, sha256 } }],
+    tables: [{ id: newId(), name: 'Table 1', steps: [newStep(reading)] }],
+  };
+  await keepNew(job, new Map([[sourceId, bytes]]));
+  return job.id;
+}
+
+/**
+ * Keeps the job of a job file under a new id, so that it never overwrites one that is here.
+ * @throws JobFileError
+ */
+export async function jobFromJobFile(text: string, sources = new Map<string, Uint8Array>()): Promise<string> {
+  const job: Job = { ...readJobFile(text), id: crypto.randomUUID() };
+  await keepNew(job, sources);
+  return job.id;
+}
+
+async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array>): Promise<void> {
+  let refused: string | undefined;
+  try {
+    await storage.saveJob(job);
+    for (const [id, bytes] of sources) await storage.saveSource(job.id, id, bytes);
+  } catch (error) {
+    refused = (error as Error).message;
+  }
+  if (refused === undefined) return;
+  // Nothing could be stored: the job still opens, and lives for as long as the page does.
+  const missing: Record<string, string> = {};
+  for (const source of job.sources) {
+    const bytes = sources.get(source.id);
+    if (bytes === undefined) missing[source.id] = `${source.file?.name ?? source.name} is not in this browser.`;
+    else
+      await engineClient().setSource(
+        source.id,
+        source.file?.name ?? source.name,
+        bytes.slice() as Uint8Array<ArrayBuffer>,
+      );
+  }
+  lastMerge = undefined;
+  useJobStore.setState({ job, past: [], future: [], missing, save: { as: 'refused', why: refused } });
+}
+
+export function editTable(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {
+  return { ...job, tables: job.tables.map((table) => (table.id === tableId ? change(table) : table)) };
+}

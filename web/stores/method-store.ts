@@ -1,0 +1,34 @@
+import { create } from 'zustand';
+import type { JobTable } from '../../core/index.ts';
+import { engineClient } from '../engine/client.ts';
+import { type MethodView, OVERTAKEN } from '../engine/protocol.ts';
+
+interface MethodState {
+  tableId: string | undefined;
+  view: MethodView | undefined;
+  /** Rises with every finished run: what was fetched before it is stale. */
+  run: number;
+  /** Share done of a run that takes long enough to be told, or undefined. */
+  progress: number | undefined;
+  trouble: string | undefined;
+  execute(table: JobTable): Promise<void>;
+}
+
+/** The newest run of the table on the bench. */
+export const useMethodStore = create<MethodState>()((set, get) => ({
+  tableId: undefined,
+  view: undefined,
+  run: 0,
+  progress: undefined,
+  trouble: undefined,
+  async execute(table) {
+    if (get().tableId !== table.id) set({ tableId: table.id, view: undefined });
+    try {
+      const view = await engineClient().run(table.id, table.steps, (done) => set({ progress: done }));
+      if (get().tableId === table.id) set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
+    } catch (error) {
+      const { message } = error as Error;
+      if (message !== OVERTAKEN) set({ progress: undefined, trouble: message });
+    }
+  },
+}));

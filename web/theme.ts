@@ -1,0 +1,45 @@
+import { createTheme } from '@mui/material/styles';
+
+/** MUI takes its colours from the same custom properties as the rest, so light and dark follow the system together. */
+export const theme = createTheme({
+  cssVariables: true,
+  colorSchemes: {
+    light: {
+      palette: {
+        primary: { main: '#6b3a63' },
+        error: { main: '#b0402f' },
+        warning: { main: '#8a5c10' },
+        success: { main: '#20605a' },
+        background: { default: '#e8eef0', paper: '#ffffff' },
+        text: { primary: '#17303a', secondary: '#566973' },
+        divider: '#d3dde1',
+      },
+    },
+    dark: {
+      palette: {
+        primary: { main: '#d6a3cc' },
+        error: { main: '#f0948a' },
+        warning: { main: '#e3b25f' },
+        success: { main: '#7fcabf' },
+        background: { default: '#0f1a1f', paper: '#1a2a31' },
+        text: { primary: '#e4edf0', secondary: '#a3b5bd' },
+        divider: '#2f434c',
+      },
+    },
+  },
+  typography: {
+    fontFamily: '"Public Sans Variable", sans-serif',
+    fontSize: 12,
+    button: { textTransform: 'none', fontWeight: 500 },
+  },
+  shape: { borderRadius: 7 },
+  components: {
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: { defaultProps: { size: 'small', disableElevation: true } },
+    MuiTextField: { defaultProps: { size: 'small' } },
+    MuiSelect: { defaultProps: { size: 'small' } },
+    MuiAutocomplete: { defaultProps: { size: 'small' } },
+    MuiMenuItem: { defaultProps: { dense: true } },
+    MuiTooltip: { defaultProps: { enterDelay: 500 } },
+  },
+});
