@@ -4,6 +4,7 @@ export * from './job/run.ts';
 export * from './job/sentence-of.ts';
 export * from './job/trace.ts';
 export * from './read/catalogue.ts';
+export * from './read/read-delimited.ts';
 export * from './read/read-failure.ts';
 export * from './read/read-kind.ts';
 export * from './read/read-sheets.ts';

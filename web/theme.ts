@@ -37,6 +37,7 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: { defaultProps: { size: 'small', disableElevation: true } },
     MuiTextField: { defaultProps: { size: 'small' } },
+    MuiOutlinedInput: { styleOverrides: { input: { paddingBlock: 5, fontSize: 13 } } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiAutocomplete: { defaultProps: { size: 'small' } },
     MuiMenuItem: { defaultProps: { dense: true } },

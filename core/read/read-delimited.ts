@@ -13,7 +13,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-const DELIMITERS = [',', ';', '\t', '|'];
+const DELIMITERS: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'upright bar' };
 
 /** Delimited text by RFC 4180, with any delimiter and any of the three line ends. */
 export const readDelimited: ReadKind<Params> = {
@@ -24,15 +24,10 @@ export const readDelimited: ReadKind<Params> = {
     Params.parse({ source: id, delimiter: guessDelimiter(decode(source.bytes.subarray(0, 65_536))) }),
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,
-    blank('delimiter', shown(params.delimiter), {
+    blank('delimiter', DELIMITERS[params.delimiter] ?? shown(params.delimiter), {
       as: 'choice',
       label: 'Delimiter',
-      choices: [
-        { value: ',', label: 'comma' },
-        { value: ';', label: 'semicolon' },
-        { value: '\t', label: 'tab' },
-        { value: '|', label: 'upright bar' },
-      ],
+      choices: Object.entries(DELIMITERS).map(([value, label]) => ({ value, label })),
     }),
   ],
   read(source, params, context) {
@@ -93,7 +88,7 @@ export function guessDelimiter(text: string): string {
     .slice(0, 50);
   let best = ',';
   let bestScore = 0;
-  for (const delimiter of DELIMITERS) {
+  for (const delimiter of Object.keys(DELIMITERS)) {
     const counts = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').split(delimiter).length - 1);
     const usual = counts.toSorted((a, b) => a - b)[Math.floor(counts.length / 2)] ?? 0;
     const score = usual === 0 ? 0 : counts.filter((count) => count === usual).length * (1 + Math.min(usual, 20) / 100);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { compileRegExp } from '../steps/column-set.ts';
-import { blank } from '../steps/sentence.ts';
+import { blank, choiceBlank } from '../steps/sentence.ts';
 import { counted, StepFailure } from '../steps/step.ts';
 import { constantText, textColumn } from '../table/builder.ts';
 import type { Column } from '../table/column.ts';
@@ -58,23 +58,15 @@ export const readSheets: ReadKind<Params> = {
       optional: true,
     }),
     ', merged cells in their ',
-    blank('merged', params.merged === 'first' ? 'first cell' : 'every cell', {
-      as: 'choice',
-      label: 'Cells of a merge that hold its value',
-      choices: [
-        { value: 'first', label: 'first cell' },
-        { value: 'all', label: 'every cell' },
-      ],
-    }),
+    choiceBlank('merged', params.merged, 'Cells of a merge that hold its value', [
+      ['first', 'first cell'],
+      ['all', 'every cell'],
+    ]),
     ', ',
-    blank('values', params.values === 'stored' ? 'stored values' : 'displayed text', {
-      as: 'choice',
-      label: 'What is read of a cell',
-      choices: [
-        { value: 'stored', label: 'stored values' },
-        { value: 'displayed', label: 'displayed text' },
-      ],
-    }),
+    choiceBlank('values', params.values, 'What is read of a cell', [
+      ['stored', 'stored values'],
+      ['displayed', 'displayed text'],
+    ]),
   ],
   read(source, params, context) {
     const report = workbookReport(source);

@@ -5,6 +5,7 @@ import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+import { sniff } from './sniff.ts';
 
 /**
  * A workbook (ISO/IEC 29500 and its relatives) with every stored cell, nothing coerced: numbers with a date format
@@ -13,6 +14,12 @@ import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './repo
  * @throws ReadFailure when the bytes are no workbook, or an encrypted or broken one
  */
 export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
+  if (sniff(bytes, fileName) !== 'workbook') {
+    throw new ReadFailure(
+      fileName,
+      `${fileName} is no workbook but text. Give a workbook, or begin a new job from this file.`,
+    );
+  }
   let book: WorkBook;
   try {
     book = read(bytes, {

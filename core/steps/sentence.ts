@@ -48,6 +48,17 @@ export function blank(param: string, text: string, edit: Editor): Blank {
   return { param, text, edit };
 }
 
+/** A blank for one of a few values, each with the words that stand for it in the sentence. */
+export function choiceBlank<V extends Choice['value']>(
+  param: string,
+  value: V,
+  label: string,
+  words: readonly (readonly [V, string])[],
+): Blank {
+  const text = words.find(([one]) => one === value)?.[1] ?? String(value);
+  return blank(param, text, { as: 'choice', label, choices: words.map(([one, of]) => ({ value: one, label: of })) });
+}
+
 /** A blank for one column, with its name as text. */
 export function columnBlank(param: string, name: string, label: string): Blank {
   return blank(param, name === '' ? 'choose a column' : name, { as: 'column', label });

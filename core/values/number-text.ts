@@ -62,7 +62,7 @@ function readPlain(text: string, decimal: string): number | undefined {
   if (digits === 0) return undefined;
   // Both parts are exact below 2^53 and powers of ten up to 10^22 are exact, so one division rounds correctly.
   const value = scale > 1 ? whole / scale : whole;
-  return negative ? -value : value;
+  return negative && value !== 0 ? -value : value;
 }
 
 function readDressed(text: string, form: NumberForm): NumberReading {
@@ -81,6 +81,7 @@ function readDressed(text: string, form: NumberForm): NumberReading {
   }
   let scale = 1;
   let divide = 1;
+  let signed = false;
   // Signs, currency and percent may stand in any order on either side.
   for (let before = ''; before !== rest; ) {
     before = rest;
@@ -100,6 +101,8 @@ function readDressed(text: string, form: NumberForm): NumberReading {
     if (signs[1] !== '' || signs[3] !== '') {
       const negative = signs[3] !== '' || signs[1] !== '+';
       if (bracketed !== null && negative) return fail('brackets and a minus sign');
+      if (signed) return fail('two signs');
+      signed = true;
       if (negative) sign = -sign;
       rest = signs[2]!;
     }

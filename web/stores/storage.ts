@@ -2,8 +2,8 @@
 import localforage from 'localforage';
 import { Job } from '../../core/index.ts';
 
-const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs' });
-const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources' });
+const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
+const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources', driver: localforage.INDEXEDDB });
 
 export interface KeptJob {
   job: Job;

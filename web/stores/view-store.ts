@@ -26,21 +26,8 @@ interface ViewState {
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
 
-export const useViewStore = create<ViewState>()((set) => ({
-  step: undefined,
-  facing: 'report',
-  part: 0,
-  columns: [],
-  cell: undefined,
-  litReport: [],
-  litTable: [],
-  saying: undefined,
-  goToReport: undefined,
-  goToTable: undefined,
-  set: (change) => set(change),
-}));
-
-export const FRESH_VIEW: Partial<ViewState> = {
+/** Nothing selected, nothing lit: how the bench begins. */
+export const FRESH_VIEW: Omit<ViewState, 'set'> = {
   step: undefined,
   facing: 'report',
   part: 0,
@@ -52,3 +39,5 @@ export const FRESH_VIEW: Partial<ViewState> = {
   goToReport: undefined,
   goToTable: undefined,
 };
+
+export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, set: (change) => set(change) }));

@@ -4,7 +4,7 @@ import { type CellSource, fromColumn, type Origin, takenRows } from '../../table
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { PlainRule, ruleMask, ruleText, runStarts, withinText } from '../rule.ts';
-import { blank } from '../sentence.ts';
+import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
@@ -42,39 +42,27 @@ export const headerFromRows: StepKind<Params> = {
           ', joined with ',
           blank('join', `'${params.join}'`, { as: 'text', label: 'Between the tiers' }),
           ', upper tiers ',
-          blank('fillAcross', params.fillAcross ? 'filled across' : 'as they stand', {
-            as: 'choice',
-            label: 'Upper tiers',
-            choices: [
-              { value: true, label: 'filled across' },
-              { value: false, label: 'as they stand' },
-            ],
-          }),
+          choiceBlank('fillAcross', params.fillAcross, 'Upper tiers', [
+            [true, 'filled across'],
+            [false, 'as they stand'],
+          ]),
         ]
       : []),
     '; rows above ',
-    blank('above', params.above ? 'set aside as titles' : 'kept', {
-      as: 'choice',
-      label: 'Rows above the header',
-      choices: [
-        { value: true, label: 'set aside as titles' },
-        { value: false, label: 'kept' },
-      ],
-    }),
+    choiceBlank('above', params.above, 'Rows above the header', [
+      [true, 'set aside as titles'],
+      [false, 'kept'],
+    ]),
     blank('within', withinText(params.within) || ' once', {
       as: 'column',
       label: 'Looked for in each',
       optional: true,
     }),
     ', repeats ',
-    blank('repeats', params.repeats ? 'set aside' : 'kept', {
-      as: 'choice',
-      label: 'Repeats of the header',
-      choices: [
-        { value: true, label: 'set aside' },
-        { value: false, label: 'kept' },
-      ],
-    }),
+    choiceBlank('repeats', params.repeats, 'Repeats of the header', [
+      [true, 'set aside'],
+      [false, 'kept'],
+    ]),
   ],
   run(input, params) {
     const top = findHeader(input, params);

@@ -13,7 +13,7 @@ import {
 } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { blank, type Phrase, shown } from '../sentence.ts';
+import { blank, choiceBlank, type Phrase, shown } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 
 const Part = z.discriminatedUnion('as', [
@@ -72,14 +72,10 @@ export const unpivot: StepKind<Params> = {
     blank('parts', partsText(params), { as: 'parts', label: 'What the parts of the names become' }),
     ...valuePhrases(params),
     ', blank values ',
-    blank('blanks', params.blanks === 'keep' ? 'kept' : 'dropped', {
-      as: 'choice',
-      label: 'Rows in which every value is blank',
-      choices: [
-        { value: 'keep', label: 'kept' },
-        { value: 'drop', label: 'dropped' },
-      ],
-    }),
+    choiceBlank('blanks', params.blanks, 'Rows in which every value is blank', [
+      ['keep', 'kept'],
+      ['drop', 'dropped'],
+    ]),
   ],
   run(input, params, context) {
     const going = chosenColumns(params.columns, input);

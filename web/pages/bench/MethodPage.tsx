@@ -7,7 +7,8 @@ import { type JobStep, type JobTable, stepSentence } from '../../../core/index.t
 import { engineClient } from '../../engine/client.ts';
 import type { MethodView, StepView } from '../../engine/protocol.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
-import { Sentence, type SentenceContext } from '../../parts/sentence/Sentence.tsx';
+import type { SentenceContext } from '../../parts/sentence/context.ts';
+import { Sentence } from '../../parts/sentence/Sentence.tsx';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -218,7 +219,8 @@ function MissingSource({ step }: { step: JobStep }) {
       {why}{' '}
       <Button
         variant="outlined"
-        onClick={async () => {
+        onClick={async (event) => {
+          event.stopPropagation();
           const file = await pickFile(SOURCE_FILES);
           if (file === undefined) return;
           try {

@@ -1,14 +1,13 @@
-import Autocomplete from '@mui/material/Autocomplete';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { type ReactNode, useState } from 'react';
 import type { ColumnSet, Editor, Rule, SetType, SheetSet } from '../../../core/index.ts';
+import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
+import type { SentenceContext } from './context.ts';
 import { type Part, PartsEditor } from './PartsEditor.tsx';
 import { RenamesEditor, type Renaming } from './RenamesEditor.tsx';
 import { RuleEditor, RulesEditor } from './RuleEditor.tsx';
-import type { SentenceContext } from './Sentence.tsx';
 import { SheetsEditor } from './SheetsEditor.tsx';
 import styles from './sentence.module.css';
 import { TypesEditor } from './TypesEditor.tsx';
@@ -140,53 +139,5 @@ function TextEditor({
         else if (edit.optional) onChange(null);
       }}
     />
-  );
-}
-
-export function ColumnPicker({
-  label,
-  names,
-  value,
-  optional,
-  onChange,
-}: {
-  label: string;
-  names: readonly string[];
-  value: string | null;
-  optional: boolean;
-  onChange(name: string | null): void;
-}) {
-  const shown = optional ? ['', ...names] : [...names];
-  if (names.length > 12) {
-    return (
-      <Autocomplete
-        options={[...names]}
-        value={value === '' ? null : value}
-        onChange={(_, name) => {
-          if (name !== null || optional) onChange(name);
-        }}
-        renderInput={(params) => <TextField {...params} placeholder={label} />}
-      />
-    );
-  }
-  return (
-    <TextField
-      select
-      fullWidth
-      value={value ?? ''}
-      slotProps={{ select: { displayEmpty: optional }, htmlInput: { 'aria-label': label } }}
-      onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
-    >
-      {value !== null && value !== '' && !names.includes(value) && (
-        <MenuItem value={value} disabled>
-          {value} (not there)
-        </MenuItem>
-      )}
-      {shown.map((name) => (
-        <MenuItem key={name} value={name}>
-          {name === '' ? 'none' : name}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

@@ -2,7 +2,7 @@ import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
-import { ColumnPicker } from './BlankEditor.tsx';
+import { ColumnPicker } from './ColumnPicker.tsx';
 import styles from './sentence.module.css';
 
 export interface Renaming {

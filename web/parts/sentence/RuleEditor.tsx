@@ -4,7 +4,7 @@ import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PlainRule, Rule } from '../../../core/index.ts';
-import { ColumnPicker } from './BlankEditor.tsx';
+import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
 import styles from './sentence.module.css';
 

@@ -1,17 +1,10 @@
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import type { Blank, Phrase } from '../../../core/index.ts';
-import type { ColumnBrief } from '../../engine/protocol.ts';
 import { BlankEditor } from './BlankEditor.tsx';
+import type { SentenceContext } from './context.ts';
 import { getPath, setPath } from './path.ts';
 import styles from './sentence.module.css';
-
-export interface SentenceContext {
-  /** Columns of the table before the step. */
-  columns: readonly ColumnBrief[];
-  /** Sheets of the source. */
-  sheets: readonly string[];
-}
 
 interface Props {
   phrases: readonly Phrase[];

@@ -1,0 +1,163 @@
+import { readFileSync } from 'node:fs';
+import { beforeAll, describe, expect, test } from 'vitest';
+import {
+  Cancelled,
+  cellsOfReport,
+  cellsOfTable,
+  cellText,
+  displayedText,
+  type JobStep,
+  type MethodRun,
+  Runner,
+  readJobFile,
+  rowFates,
+  sentenceText,
+  stepSentence,
+  writeDelimited,
+} from '../index.ts';
+import { quiet } from '../test-support.ts';
+
+const job = readJobFile(readFileSync('demo/files/quay-returns.job.json', 'utf8'));
+const steps = job.tables[0]!.steps;
+const source = { name: 'quay-returns-q2.xlsx', bytes: readFileSync('demo/files/quay-returns-q2.xlsx') };
+
+function runner(budget?: number): Runner {
+  const made = new Runner(budget);
+  made.setSource('quay-returns', { ...source });
+  return made;
+}
+
+describe('the demo job', () => {
+  let run: MethodRun;
+  beforeAll(() => {
+    run = runner().run(steps, quiet);
+  });
+
+  test('gives the truth from which the report was made, byte for byte', () => {
+    expect(run.stop).toBeUndefined();
+    expect(Buffer.from(writeDelimited(run.steps.at(-1)!.table)).toString()).toBe(
+      readFileSync('demo/truth/quay-returns-q2.csv', 'utf8'),
+    );
+  });
+
+  test('law: trace from every tidy cell to the report and back comes home', () => {
+    const last = run.steps.length - 1;
+    const { table } = run.steps[last]!;
+    const { report } = run.steps[0]!.reading!;
+    for (let row = 0; row < table.rows; row++) {
+      for (let column = 0; column < table.fields.length; column++) {
+        const cells = cellsOfReport(run, last, { row, column });
+        expect(cells.length).toBeGreaterThan(0);
+        const text = cellText(table.fields[column]!.column, row);
+        for (const cell of cells) {
+          expect(cellsOfTable(run, last, cell)).toContainEqual(expect.objectContaining({ row, column }));
+          // What the report shows there is what the tidy cell says, but for the grouping of figures.
+          if (cell.role === 'value')
+            expect(displayedText(report.parts[cell.part]!, cell.row, cell.column)!.replace(',', '')).toBe(text);
+          if (cell.role === 'label' && cell.row >= 0)
+            expect(displayedText(report.parts[cell.part]!, cell.row, cell.column)).toBe(text);
+        }
+      }
+    }
+  });
+
+  test('roles: figures are values, months come from names, routes from labels, ports from sheet names', () => {
+    const last = run.steps.length - 1;
+    const roles = [0, 1, 2, 3, 4, 5].map(
+      (column) => new Set(cellsOfReport(run, last, { row: 40, column }).map((cell) => cell.role)),
+    );
+    expect(roles).toEqual(['label', 'label', 'value', 'name', 'value', 'value'].map((role) => new Set([role])));
+  });
+
+  test('every row of the report is in the table or on a pile', () => {
+    const counts = new Map<string, number>();
+    for (const fate of rowFates(run, run.steps.length - 1))
+      counts.set(fate.pile ?? 'table', (counts.get(fate.pile ?? 'table') ?? 0) + 1);
+    const { report } = run.steps[0]!.reading!;
+    expect([...counts.values()].reduce((sum, n) => sum + n)).toBe(
+      report.parts.reduce((sum, part) => sum + part.rows, 0),
+    );
+    expect(Object.fromEntries(counts)).toMatchObject({ titles: 12, headers: 2, labels: 12, totals: 16, notes: 4 });
+  });
+
+  test('the method reads as sentences', () => {
+    expect(steps.map((step) => sentenceText(stepSentence(step, 'quay returns'))).join('\n')).toMatchInlineSnapshot(`
+      "Read all sheets of quay returns, stacked, sheet name in Port, merged cells in their first cell, stored values
+      Header from 2 rows where A is Sailing, joined with ' / ', upper tiers filled across; rows above set aside as titles in each Port, repeats set aside
+      Set aside as blanks rows where the row is blank
+      Set aside as notes rows where below the last row where Sailing ends with total in each Port
+      Carry Route down from Sailing on rows where only Sailing is filled in each Port
+      Set aside as totals rows where Sailing ends with total
+      Drop all whose name starts with Quarter
+      Unpivot all but Port, Route, Sailing: names split at ' / ' into Month and one column each, blank values kept
+      Set types: Sailing time; Foot, Vehicles whole number
+      Rename Foot to Foot passengers"
+    `);
+  });
+});
+
+describe('runs', () => {
+  const edited = (index: number, params: Record<string, unknown>): JobStep[] =>
+    steps.map((step, k) => (k === index ? { ...step, params: { ...step.params, ...params } } : step));
+
+  test('editing step k runs again from k, and going back costs nothing', () => {
+    const one = runner();
+    one.run(steps, quiet);
+    expect(one.counts).toEqual({ ran: 10, reused: 0 });
+    one.run(edited(7, { value: 'Other', blanks: 'drop' }), quiet);
+    expect(one.counts).toEqual({ ran: 13, reused: 7 });
+    one.run(steps, quiet);
+    expect(one.counts).toEqual({ ran: 13, reused: 17 });
+  });
+
+  test('another file under the same steps is run anew', () => {
+    const one = runner();
+    one.run(steps, quiet);
+    one.setSource('quay-returns', { ...source });
+    one.run(steps, quiet);
+    expect(one.counts.ran).toBe(20);
+  });
+
+  test('a small budget gives up old results, never the right answer', () => {
+    const one = runner(1);
+    one.run(steps, quiet);
+    const again = one.run(steps, quiet);
+    expect(again.steps.at(-1)!.table.rows).toBe(117);
+    expect(one.counts.ran).toBeGreaterThan(10);
+  });
+
+  test('a step that cannot run stops the method there; the steps before it stand', () => {
+    const run = runner().run(edited(4, { from: 'Sailings' }), quiet);
+    expect(run.steps).toHaveLength(4);
+    expect(run.stop).toMatchObject({ index: 4, column: 'Sailings', alike: 'Sailing' });
+    expect(run.stop!.message).toContain('The most alike is Sailing');
+  });
+
+  test('a source without its file, a broken file, an unknown sheet: each says what is wrong', () => {
+    expect(new Runner().run(steps, quiet).stop!.message).toContain('not here yet');
+    const broken = new Runner();
+    broken.setSource('quay-returns', { name: 'cut.xlsx', bytes: source.bytes.subarray(0, 4000) });
+    expect(broken.run(steps, quiet).stop!.message).toContain('broken or cut off');
+    const sheets = runner().run(edited(0, { sheets: { by: 'names', names: ['Hosk'] } }), quiet).stop!;
+    expect(sheets.message).toBe(
+      'quay-returns-q2.xlsx has no sheet Hosk. The sheets are Hask, Ullin, Brannoch, Tarve. The most alike is Hask.',
+    );
+  });
+
+  test('params that do not fit, an unknown kind and a late reading stop at their step', () => {
+    expect(runner().run(edited(1, { rows: 0 }), quiet).stop).toMatchObject({ index: 1 });
+    expect(runner().run([steps[0]!, { id: 'x', kind: 'conjure', params: {} }], quiet).stop!.message).toContain(
+      'conjure',
+    );
+    expect(runner().run([steps[0]!, steps[0]!], quiet).stop!.message).toContain('only be the first');
+  });
+
+  test('a cancelled run throws and leaves the runner fit for use', () => {
+    const one = runner();
+    const stop = () => {
+      throw new Cancelled('overtaken');
+    };
+    expect(() => one.run(steps, { progress: stop })).toThrow(Cancelled);
+    expect(one.run(steps, quiet).stop).toBeUndefined();
+  });
+});

@@ -1,0 +1,48 @@
+import { describe, expect, test } from 'vitest';
+import { type Field, textColumn, traceBack } from '../../index.ts';
+import { cellsOf, namesOf, quiet } from '../../test-support.ts';
+import { carry } from './carry.ts';
+
+const fields: Field[] = [
+  { name: 'Port', standing: 'beside', column: textColumn(['Hask', 'Hask', 'Hask', 'Hask', 'Ullin', 'Ullin']) },
+  {
+    name: 'Sailing',
+    standing: 'named',
+    column: textColumn(['Hask to Ullin', '07:10', 'Hask to Tarve', '08:10', '09:10', 'Ullin to Hask']),
+  },
+  { name: 'Foot', standing: 'named', column: textColumn([null, '5', null, '6', '7', null]) },
+];
+const table = { rows: 6, fields };
+const params = {
+  from: 'Sailing',
+  rule: { test: 'only' as const, columns: ['Sailing'] },
+  into: 'Route',
+  within: 'Port',
+};
+
+describe('carry', () => {
+  test('each row takes the label above it, not past the end of its sheet', () => {
+    const result = carry.run(table, params, quiet);
+    expect(namesOf(result.table)).toEqual(['Port', 'Route', 'Sailing', 'Foot']);
+    expect(cellsOf(result.table).map((row) => row[1])).toEqual(['Hask to Ullin', 'Hask to Tarve', null]);
+    expect([...result.aside[0]!.rows]).toEqual([0, 2, 5]);
+    expect(result.notices.map((notice) => notice.text)).toEqual([
+      '3 labels carried onto 2 rows',
+      '1 row above the first label',
+    ]);
+    expect(result.notices[1]!.rows).toEqual({ of: 'after', rows: Int32Array.from([2]) });
+  });
+
+  test('a carried cell traces to the label it came from', () => {
+    const { origin } = carry.run(table, params, quiet);
+    expect(traceBack(origin, { row: 1, column: 1 })).toEqual([{ row: 2, column: 1, input: 0, role: 'label' }]);
+    expect(traceBack(origin, { row: 2, column: 1 })).toEqual([]);
+    expect(traceBack(origin, { row: 1, column: 3 })).toEqual([{ row: 3, column: 2, input: 0, role: 'value' }]);
+  });
+
+  test('a name that is taken is made unique, and a rule that no row follows is told', () => {
+    expect(namesOf(carry.run(table, { ...params, into: 'Foot' }, quiet).table)).toContain('Foot 2');
+    const none = carry.run(table, { ...params, rule: { test: 'equals', column: 'Sailing', text: 'x' } }, quiet);
+    expect(none.notices[0]!.text).toContain('no row follows the rule');
+  });
+});

@@ -1,0 +1,100 @@
+/** What a user does on the bench, for the tests. */
+import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+export const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
+export const TRUTH = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8');
+
+/** Drops a file from the desktop onto the page. */
+export async function dropFile(page: Page, file: string, name = basename(file)): Promise<void> {
+  const base64 = readFileSync(file).toString('base64');
+  const transfer = await page.evaluateHandle(
+    ({ base64, name }) => {
+      const bytes = Uint8Array.from(atob(base64), (character) => character.charCodeAt(0));
+      const data = new DataTransfer();
+      data.items.add(new File([bytes], name));
+      return data;
+    },
+    { base64, name },
+  );
+  await page.dispatchEvent('main', 'drop', { dataTransfer: transfer });
+}
+
+export async function openDemo(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Quay returns, quarterly' }).click();
+  await expect(page.getByText('after step 10 · 117 rows × 6 columns')).toBeVisible();
+}
+
+export const tidy = (page: Page) => page.getByRole('grid', { name: 'Tidy table' });
+export const report = (page: Page) => page.getByRole('grid', { name: /as received/ });
+export const step = (page: Page, number: number) =>
+  page
+    .getByRole('region', { name: 'Method' })
+    .getByRole('listitem')
+    .nth(number - 1);
+
+/** Finds a kind of step by typed letters and takes the first found. */
+export async function addStep(page: Page, letters: string): Promise<void> {
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'What next?' }).fill(letters);
+  await page.keyboard.press('Enter');
+}
+
+/** Opens a blank of a step, by the label of its editor. */
+export async function openBlank(page: Page, number: number, label: string): Promise<Locator> {
+  await step(page, number)
+    .getByRole('button', { name: new RegExp(`^${label}:`) })
+    .click();
+  const editor = page.getByRole('dialog', { name: label });
+  await expect(editor).toBeVisible();
+  return editor;
+}
+
+export async function done(editor: Locator): Promise<void> {
+  await editor.getByRole('button', { name: 'Done' }).click();
+  await expect(editor).toBeHidden();
+}
+
+export async function fillBlank(page: Page, number: number, label: string, text: string): Promise<void> {
+  const editor = await openBlank(page, number, label);
+  await editor.getByRole('textbox').fill(text);
+  await done(editor);
+}
+
+/** Chooses from one of the editor's lists. */
+export async function choose(page: Page, editor: Locator, label: string, option: string): Promise<void> {
+  await editor.getByRole('combobox', { name: label, exact: true }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
+export async function selectColumns(page: Page, ...names: string[]): Promise<void> {
+  for (const [k, name] of names.entries()) {
+    const column = tidy(page).getByText(name, { exact: true });
+    // Columns out of sight are not on the page: scroll across as a user would.
+    for (let at = 0; at < 8 && (await column.count()) === 0; at++) {
+      await tidy(page).hover();
+      await page.mouse.wheel(300, 0);
+      await page.waitForTimeout(100);
+    }
+    const head = tidy(page)
+      .getByRole('columnheader')
+      .filter({ has: page.getByText(name, { exact: true }) });
+    await head.click({ modifiers: k === 0 ? [] : ['Control'] });
+  }
+}
+
+export async function act(page: Page, action: string): Promise<void> {
+  await page.getByRole('toolbar').getByRole('button', { name: action, exact: true }).click();
+}
+
+/** Exports by a menu entry. @returns the text of the file */
+export async function exportText(page: Page, entry: string): Promise<string> {
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: entry }).click(),
+  ]);
+  return readFileSync((await download.path())!, 'utf8');
+}

@@ -1,0 +1,59 @@
+/** Takes the pictures of docs/screenshots/ from the demo data. Needs a built application: npm run build. */
+import type { AddressInfo } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+import { createApp } from '../service/app.ts';
+import { CHROMIUM_ARGS, chromiumPath } from './chromium.ts';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const server = createApp(join(root, 'dist', 'web')).listen(0, '127.0.0.1');
+await new Promise((resolve) => server.once('listening', resolve));
+const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
+const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
+
+async function picture(
+  name: string,
+  colorScheme: 'light' | 'dark',
+  steps: (page: Page) => Promise<void>,
+): Promise<void> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
+  const page = await context.newPage();
+  // A set clock keeps 'saved 14:02' the same in every picture.
+  await page.clock.setFixedTime(new Date('2031-07-04T14:02:00'));
+  await page.goto(address);
+  await steps(page);
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
+  await context.close();
+}
+
+async function bench(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Quay returns, quarterly' }).click();
+  await page.getByText('after step 10').waitFor();
+  await page.getByRole('region', { name: 'Method' }).getByRole('listitem').nth(7).click();
+  await page.getByText('after step 8').waitFor();
+  await page.getByRole('columnheader').filter({ hasText: 'Month' }).click();
+  await page.getByRole('grid', { name: 'Tidy table' }).locator('[data-cell="4:4"]').hover();
+  await page.getByText('came from Hask!D8').waitFor();
+}
+
+await picture('shelf', 'light', async (page) => {
+  await bench(page);
+  await page.getByRole('link', { name: 'Rimefield' }).click();
+  await page.getByRole('link', { name: 'Quay returns, quarterly' }).waitFor();
+});
+await picture('bench', 'light', bench);
+await picture('bench-dark', 'dark', bench);
+await picture('bench-blank', 'light', async (page) => {
+  await bench(page);
+  await page
+    .getByRole('button', { name: /^Rows to set aside:/ })
+    .last()
+    .click();
+  await page.getByRole('dialog').waitFor();
+});
+
+await browser.close();
+server.close();
