@@ -1,4 +1,4 @@
-import { type Column, cellText, type Table, Tag } from './index.ts';
+import { type Column, type Context, cellText, type Table, Tag } from './index.ts';
 
 /** The cells of a table as they read, row by row; null is blank. For tests only. */
 export function cellsOf(table: Table): (string | null)[][] {
@@ -14,7 +14,13 @@ export function namesOf(table: Table): string[] {
 }
 
 /** Nothing to tell and nobody to stop it. */
-export const quiet = { progress: () => undefined };
+export const quiet: Context = {
+  progress: () => undefined,
+  name: 'Table',
+  other: (id) => {
+    throw new Error(`no table ${id} in this test`);
+  },
+};
 
 /** A received column of numbers, texts and blanks. */
 export function received(cells: readonly (number | string | null)[]): Column {

@@ -2,8 +2,10 @@ import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
+  type Job,
   JobFileError,
   type JobTable,
+  jobNames,
   Runner,
   readJobFile,
   type StepStop,
@@ -62,8 +64,8 @@ function run(args: readonly string[]): void {
       );
     runner.setSource(source.id, { name: basename(file), bytes: readBytes(file) });
   }
-  const result = runner.run(table.steps, { progress: () => {} });
-  if (result.stop !== undefined) throw new Trouble(stopText(table, result.stop));
+  const result = runner.runTable(job.tables, table.id, { progress: () => undefined });
+  if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
   const last = result.steps.at(-1);
   if (last === undefined) throw new Trouble(`${table.name} has no steps.`);
   write(values.out, writeDelimited(last.table));
@@ -81,9 +83,9 @@ function parseOptions(args: readonly string[]) {
   }
 }
 
-function stopText(table: JobTable, stop: StepStop): string {
+function stopText(job: Job, table: JobTable, stop: StepStop): string {
   const step = table.steps[stop.index]!;
-  return `${table.name} stopped at step ${stop.index + 1} (${sentenceText(stepSentence(step))}): ${stop.message}`;
+  return `${table.name} stopped at step ${stop.index + 1} (${sentenceText(stepSentence(step, jobNames(job)))}): ${stop.message}`;
 }
 
 function readBytes(file: string): Uint8Array {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { READINGS } from '../read/catalogue.ts';
+import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { JOB_VERSION, Job } from './job.ts';
 
@@ -27,6 +28,7 @@ function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
  * @throws JobFileError for an unknown kind, ZodError for params that do not fit
  */
 export function parseParams(kind: string, params: unknown): unknown {
+  if (kind === FROM_TABLE) return FromTable.parse(params);
   const found = READINGS.get(kind) ?? CATALOGUE.get(kind);
   if (found === undefined)
     throw new JobFileError(`There is no kind of step called ${kind} in this version of Rimefield.`);

@@ -36,3 +36,11 @@ export const Job = z.object({
   tables: z.array(JobTable),
 });
 export type Job = z.infer<typeof Job>;
+
+/** What the job's sources and tables are called, for sentences. */
+export function jobNames(job: Job): { source(id: string): string; table(id: string): string } {
+  return {
+    source: (id) => job.sources.find((one) => one.id === id)?.name ?? id,
+    table: (id) => job.tables.find((one) => one.id === id)?.name ?? id,
+  };
+}

@@ -1,24 +1,26 @@
 import { z } from 'zod';
 import { READINGS } from '../read/catalogue.ts';
+import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { ReadFailure } from '../read/read-failure.ts';
-import type { ReadResult, Source } from '../read/read-kind.ts';
+import type { Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import { Cancelled, type Context, type Notice, type Pile, StepFailure } from '../steps/step.ts';
-import type { Origin } from '../table/origin.ts';
-import { sameColumns } from '../table/origin.ts';
+import { Cancelled, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
+import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
 import { type Table, tableBytes } from '../table/table.ts';
-import type { JobStep } from './job.ts';
+import type { JobStep, JobTable } from './job.ts';
 
 /** What one step of a method gave. */
 export interface StepRun {
   step: JobStep;
   table: Table;
-  /** From the table of the step before; for a reading see places. */
+  /** From the table of the step before (input 0) and from others (1 and on); for a reading see reading. */
   origin: Origin;
   aside: readonly Pile[];
   notices: readonly Notice[];
   reading?: { report: Report; places: Places; source: string };
+  /** The tables behind inputs 1 and on of the origin, each as it stood after one of its steps. */
+  others: readonly { tableId: string; run: MethodRun; step: number }[];
 }
 
 export interface StepStop {
@@ -38,8 +40,8 @@ export interface MethodRun {
 class Chains {
   private readonly ids = new Map<string, number>();
 
-  id(before: number, step: JobStep, sourceKey: string): number {
-    const key = `${before}\u0000${sourceKey}\u0000${step.kind}\u0000${JSON.stringify(step.params)}`;
+  id(before: number, step: JobStep, inputs: string): number {
+    const key = `${before}\u0000${inputs}\u0000${step.kind}\u0000${JSON.stringify(step.params)}`;
     let id = this.ids.get(key);
     if (id === undefined) {
       id = this.ids.size + 1;
@@ -54,12 +56,32 @@ export interface RunCounts {
   reused: number;
 }
 
+export interface RunContext {
+  progress(done: number): void;
+}
+
+type StepResultRun = Omit<StepRun, 'step' | 'others'>;
+
+interface InHand {
+  context: RunContext;
+  tables: readonly JobTable[];
+  /** Tables that are being run, outermost first, to find circles. */
+  path: readonly string[];
+  /** Runs of this call, by table and the step they go up to. */
+  done: Map<string, Chained>;
+}
+
+interface Chained {
+  run: MethodRun;
+  chain: number;
+}
+
 /**
- * Runs methods and keeps results by what they depend on: the source's bytes and every step up to there.
+ * Runs methods and keeps results by what they depend on: the sources' bytes, other tables, and every step up to there.
  */
 export class Runner {
   private readonly chains = new Chains();
-  private readonly kept = new Map<number, Omit<StepRun, 'step'>>();
+  private readonly kept = new Map<number, StepResultRun>();
   private bytes = 0;
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private generation = 0;
@@ -77,45 +99,148 @@ export class Runner {
   }
 
   /**
+   * Runs one table of a job, and first whatever it reads.
+   *
    * @throws Cancelled when the context says so; every other trouble is the run's stop
    */
-  run(steps: readonly JobStep[], context: Context): MethodRun {
-    const done: StepRun[] = [];
-    let chain = 0;
-    for (const [index, step] of steps.entries()) {
-      const sourceId = READINGS.has(step.kind) ? String(step.params['source']) : '';
-      chain = this.chains.id(chain, step, this.sources.get(sourceId)?.key ?? sourceId);
-      let result = this.kept.get(chain);
-      if (result === undefined) {
-        try {
-          result = this.runStep(step, index, done.at(-1)?.table, {
-            progress: (part) => context.progress((index + part) / steps.length),
-          });
-        } catch (error) {
-          if (error instanceof Cancelled) throw error;
-          return { steps: done, stop: stopOf(error, index) };
-        }
-        this.counts.ran++;
-        this.keep(chain, result);
-      } else {
-        this.counts.reused++;
-        this.kept.delete(chain);
-        this.kept.set(chain, result);
-      }
-      done.push({ ...result, step });
-    }
-    return { steps: done };
+  runTable(tables: readonly JobTable[], tableId: string, context: RunContext): MethodRun {
+    const table = tables.find((one) => one.id === tableId);
+    if (table === undefined)
+      return { steps: [], stop: { index: 0, message: `There is no table ${tableId} in this job.` } };
+    return this.chainOf(table, table.steps.length, { context, tables, path: [], done: new Map() }).run;
   }
 
-  private runStep(step: JobStep, index: number, input: Table | undefined, context: Context): Omit<StepRun, 'step'> {
+  /** Runs steps that stand alone. @throws Cancelled */
+  run(steps: readonly JobStep[], context: RunContext): MethodRun {
+    return this.runTable([{ id: 'table', name: 'Table', steps: [...steps] }], 'table', context);
+  }
+
+  private chainOf(table: JobTable, upTo: number, hand: InHand): Chained {
+    const key = `${table.id}/${upTo}`;
+    const known = hand.done.get(key);
+    if (known !== undefined) return known;
+    const inside: InHand = { ...hand, path: [...hand.path, table.id] };
+    const done: StepRun[] = [];
+    let chain = 0;
+    let stop: StepStop | undefined;
+    for (const [index, step] of table.steps.slice(0, upTo).entries()) {
+      try {
+        const others = this.othersOf(step, inside).map((one) => ({ ...one, stepRun: endOf(one, inside) }));
+        const inputs = [
+          this.sourceKey(step),
+          ...others.map((one) => `${one.tableId}@${one.chain}`),
+          others.length > 0 ? table.name : '',
+        ].join('|');
+        chain = this.chains.id(chain, step, inputs);
+        let result = this.kept.get(chain);
+        if (result === undefined) {
+          const named = new Map(
+            others.map((one): [string, OtherTable] => [
+              one.tableId,
+              { name: nameOf(inside, one.tableId), table: one.stepRun.table },
+            ]),
+          );
+          result = this.runStep(step, index, done.at(-1)?.table, table.name, named, {
+            progress: (part) => hand.context.progress((index + part) / upTo),
+          });
+          this.counts.ran++;
+          this.keep(chain, result);
+        } else {
+          this.counts.reused++;
+          this.kept.delete(chain);
+          this.kept.set(chain, result);
+        }
+        done.push({
+          ...result,
+          step,
+          others: others.map(({ tableId, run, step: at }) => ({ tableId, run, step: at })),
+        });
+      } catch (error) {
+        if (error instanceof Cancelled) throw error;
+        stop = stopOf(error, index);
+        break;
+      }
+    }
+    const chained = { run: stop === undefined ? { steps: done } : { steps: done, stop }, chain };
+    hand.done.set(key, chained);
+    return chained;
+  }
+
+  private sourceKey(step: JobStep): string {
+    if (!READINGS.has(step.kind)) return '';
+    const id = String(step.params['source']);
+    return this.sources.get(id)?.key ?? id;
+  }
+
+  /** Runs the tables that a step reads. @throws StepFailure when one is not there or the tables go in a circle */
+  private othersOf(step: JobStep, hand: InHand): (Chained & { tableId: string; step: number })[] {
+    const wanted: { id: string; step: string | null }[] = [];
+    if (step.kind === FROM_TABLE) {
+      const params = FromTable.parse(step.params);
+      wanted.push({ id: params.table, step: params.step });
+    } else {
+      const kind = CATALOGUE.get(step.kind);
+      for (const id of kind?.others?.(kind.params.parse(step.params)) ?? []) wanted.push({ id, step: null });
+    }
+    return wanted.map(({ id, step: after }) => {
+      const table = hand.tables.find((one) => one.id === id);
+      if (table === undefined) {
+        const names = hand.tables.filter((one) => one.id !== hand.path.at(-1)).map((one) => one.name);
+        throw new StepFailure(
+          id === ''
+            ? 'Choose the other table.'
+            : `There is no table ${id}. The other tables are ${names.join(', ') || 'none'}.`,
+        );
+      }
+      const at = hand.path.indexOf(id);
+      if (at >= 0) {
+        const circle = [...hand.path.slice(at), id].map((one) => nameOf(hand, one));
+        throw new StepFailure(`The tables would go in a circle: ${circle.join(' needs ')}.`);
+      }
+      const upTo = after === null ? table.steps.length : table.steps.findIndex((one) => one.id === after) + 1;
+      if (upTo === 0)
+        throw new StepFailure(`${table.name} no longer has the step that this table starts from. Choose another.`);
+      return { ...this.chainOf(table, upTo, hand), tableId: id, step: upTo - 1 };
+    });
+  }
+
+  private runStep(
+    step: JobStep,
+    index: number,
+    input: Table | undefined,
+    name: string,
+    others: ReadonlyMap<string, OtherTable>,
+    context: RunContext,
+  ): StepResultRun {
+    const full = {
+      ...context,
+      name,
+      other: (id: string) => {
+        const found = others.get(id);
+        if (found === undefined) throw new StepFailure(`The table ${id} is not at hand.`);
+        return found;
+      },
+    };
     const reading = READINGS.get(step.kind);
+    if ((reading !== undefined || step.kind === FROM_TABLE) && index !== 0)
+      throw new StepFailure('A reading can only be the first step.');
+    if (step.kind === FROM_TABLE) {
+      const { table } = full.other(FromTable.parse(step.params).table);
+      const origin = table.fields.map((_, k) => {
+        const of = fromColumn(k);
+        return {
+          cells: of.cells.map((cell) => ({ ...cell, input: 1 })),
+          name: of.name.map((cell) => ({ ...cell, input: 1 })),
+        };
+      });
+      return { table, origin, aside: [], notices: [] };
+    }
     if (reading !== undefined) {
-      if (index !== 0) throw new StepFailure('A reading can only be the first step.');
       const params = reading.params.parse(step.params);
       const source = this.sources.get(params.source)?.source;
       if (source === undefined)
         throw new StepFailure('The file of this source is not here yet. Give it the file to go on.');
-      const result: ReadResult = reading.read(source, params, context);
+      const result = reading.read(source, params, full);
       return {
         table: result.table,
         origin: sameColumns(result.table.fields.length),
@@ -127,11 +252,11 @@ export class Runner {
     const kind = CATALOGUE.get(step.kind);
     if (kind === undefined) throw new StepFailure(`There is no kind of step called ${step.kind} in this version.`);
     if (input === undefined) throw new StepFailure('The first step must be a reading.');
-    return kind.run(input, kind.params.parse(step.params), context);
+    return kind.run(input, kind.params.parse(step.params), full);
   }
 
   /** Least recently used results go first when the budget is spent. */
-  private keep(chain: number, result: Omit<StepRun, 'step'>): void {
+  private keep(chain: number, result: StepResultRun): void {
     this.kept.set(chain, result);
     this.bytes += tableBytes(result.table);
     for (const [old, other] of this.kept) {
@@ -140,6 +265,19 @@ export class Runner {
       this.bytes -= tableBytes(other.table);
     }
   }
+}
+
+function nameOf(hand: InHand, id: string): string {
+  return hand.tables.find((one) => one.id === id)?.name ?? id;
+}
+
+/** The last step that another table has to give. @throws StepFailure when it stopped before */
+function endOf({ run, step, tableId }: Chained & { tableId: string; step: number }, hand: InHand): StepRun {
+  const end = run.steps[step];
+  if (end !== undefined) return end;
+  const why =
+    run.stop === undefined ? 'it has no steps' : `it stops at its step ${run.stop.index + 1}: ${run.stop.message}`;
+  throw new StepFailure(`${nameOf(hand, tableId)} has no result to give: ${why}`);
 }
 
 function stopOf(error: unknown, index: number): StepStop {

@@ -1,16 +1,29 @@
 import { READINGS } from '../read/catalogue.ts';
+import { FROM_TABLE, FromTable, fromTableSentence } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import type { Phrase } from '../steps/sentence.ts';
 import type { JobStep } from './job.ts';
 
+/** What sources and tables are called. */
+export interface Names {
+  source(id: string): string;
+  table(id: string): string;
+}
+
+const ANY: Names = { source: () => 'the source', table: (id) => id };
+
 /** The step as a sentence. A step of unknown kind or with broken params gives its kind, so that it can still be seen. */
-export function stepSentence(step: JobStep, sourceName = 'the source'): Phrase[] {
+export function stepSentence(step: JobStep, names: Names = ANY): Phrase[] {
   const reading = READINGS.get(step.kind);
   if (reading !== undefined) {
     const params = reading.params.safeParse(step.params);
-    return params.success ? reading.sentence(params.data, sourceName) : [step.kind];
+    return params.success ? reading.sentence(params.data, names.source(params.data.source)) : [reading.title];
+  }
+  if (step.kind === FROM_TABLE) {
+    const params = FromTable.safeParse(step.params);
+    return params.success ? fromTableSentence(params.data, names.table) : ['Start from another table'];
   }
   const kind = CATALOGUE.get(step.kind);
   const params = kind?.params.safeParse(step.params);
-  return params?.success ? kind!.sentence(params.data) : [kind?.title ?? step.kind];
+  return params?.success ? kind!.sentence(params.data, names.table) : [kind?.title ?? step.kind];
 }

@@ -3,8 +3,9 @@ import type { Mark } from '../steps/step.ts';
 import { type CellAddress, leadingRow, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
 import type { MethodRun, StepRun } from './run.ts';
 
-/** A cell of the report; row NAME stands for the part's own name. */
+/** A cell of a report; row NAME stands for the part's own name. */
 export interface ReportCell extends CellAddress {
+  source: string;
   part: number;
   role: Role;
 }
@@ -18,56 +19,75 @@ function through(before: Role, next: Role): Role {
   return before === 'value' ? next : before;
 }
 
-/** The report's cells that a cell of the table after the given step came from. */
+/** The reports' cells that a cell of the table after the given step came from, through other tables too. */
 export function cellsOfReport(run: MethodRun, stepIndex: number, cell: CellAddress): ReportCell[] {
-  let cells: TidyCell[] = [{ ...cell, role: 'value' }];
-  for (let k = stepIndex; k > 0; k--) {
-    const { origin } = run.steps[k]!;
-    cells = unique(
-      cells.flatMap((one) =>
-        traceBack(origin, one).map((from) => ({
-          row: from.row,
-          column: from.column,
-          role: through(one.role, from.role),
-        })),
-      ),
-    );
-  }
-  const places = run.steps[0]?.reading?.places;
-  if (places === undefined) return [];
-  return cells.flatMap((one) => placeOf(places, one));
+  return backwards(run, stepIndex, [{ ...cell, role: 'value' }]);
 }
 
-function placeOf(places: Places, cell: TidyCell): ReportCell[] {
+function backwards(run: MethodRun, stepIndex: number, from: readonly TidyCell[]): ReportCell[] {
+  const found: ReportCell[] = [];
+  let cells = from;
+  for (let k = stepIndex; k >= 0; k--) {
+    const { origin, others, reading } = run.steps[k]!;
+    if (reading !== undefined)
+      return [...found, ...cells.flatMap((one) => placeOf(reading.places, reading.source, one))];
+    const here: TidyCell[] = [];
+    const there: TidyCell[][] = others.map(() => []);
+    for (const one of cells) {
+      for (const { row, column, input, role } of traceBack(origin, one)) {
+        const next = { row, column, role: through(one.role, role) };
+        if (input === 0) here.push(next);
+        else there[input - 1]!.push(next);
+      }
+    }
+    others.forEach((other, n) => {
+      if (there[n]!.length > 0) found.push(...backwards(other.run, other.step, unique(there[n]!)));
+    });
+    cells = unique(here);
+  }
+  return found;
+}
+
+function placeOf(places: Places, source: string, cell: TidyCell): ReportCell[] {
   // Names given by position stand nowhere in the report.
   if (cell.row === NAME) return [];
   const column = places.columns[cell.column]!;
   const part = places.part[cell.row]!;
-  if (column === PART_NAME) return [{ part, row: NAME, column: NAME, role: 'label' }];
-  return [{ part, row: places.row[cell.row]!, column, role: cell.role }];
+  if (column === PART_NAME) return [{ source, part, row: NAME, column: NAME, role: 'label' }];
+  return [{ source, part, row: places.row[cell.row]!, column, role: cell.role }];
 }
 
-/** Cells of the table after the given step that came from a cell of the report. */
+/** Cells of the table after the given step that came from a cell of a report, through other tables too. */
 export function cellsOfTable(run: MethodRun, stepIndex: number, cell: Omit<ReportCell, 'role'>): TidyCell[] {
-  const places = run.steps[0]?.reading?.places;
-  if (places === undefined) return [];
-  const column = cell.row === NAME ? places.columns.indexOf(PART_NAME) : places.columns.indexOf(cell.column);
-  if (column < 0) return [];
-  const rows: number[] = [];
-  places.part.forEach((part, r) => {
-    if (part === cell.part && (cell.row === NAME || places.row[r] === cell.row)) rows.push(r);
-  });
-  let cells: TidyCell[] = rows.map((row) => ({ row, column, role: 'value' }));
-  for (let k = 1; k <= stepIndex; k++) {
-    const { origin, table } = run.steps[k]!;
-    const found: TidyCell[] = [];
-    for (const [key, group] of grouped(cells)) {
-      const [from, role] = key;
-      const next = traceForward(origin, { column: from, rows: group }, table.rows);
-      for (const one of next) found.push({ row: one.row, column: one.column, role: through(role, one.role) });
+  let cells: TidyCell[] = [];
+  for (let k = 0; k <= stepIndex; k++) {
+    const { origin, table, others, reading } = run.steps[k]!;
+    if (reading !== undefined) {
+      cells = reading.source === cell.source ? startingCells(reading.places, cell) : [];
+      continue;
     }
+    const inputs = [cells, ...others.map((other) => cellsOfTable(other.run, other.step, cell))];
+    const found: TidyCell[] = [];
+    inputs.forEach((own, input) => {
+      for (const [[column, role], rows] of grouped(own)) {
+        for (const one of traceForward(origin, { column, rows, input }, table.rows)) {
+          found.push({ row: one.row, column: one.column, role: through(role, one.role) });
+        }
+      }
+    });
     cells = unique(found);
   }
+  return cells;
+}
+
+function startingCells(places: Places, cell: Omit<ReportCell, 'role'>): TidyCell[] {
+  const column = places.columns.indexOf(cell.row === NAME ? PART_NAME : cell.column);
+  if (column < 0) return [];
+  const cells: TidyCell[] = [];
+  places.part.forEach((part, row) => {
+    if (part === cell.part && (cell.row === NAME || places.row[row] === cell.row))
+      cells.push({ row, column, role: 'value' });
+  });
   return cells;
 }
 
@@ -82,7 +102,7 @@ function grouped(cells: readonly TidyCell[]): [[number, Role], number[]][] {
   return [...groups.values()];
 }
 
-function unique(cells: TidyCell[]): TidyCell[] {
+function unique(cells: readonly TidyCell[]): TidyCell[] {
   const seen = new Set<string>();
   return cells.filter(({ row, column }) => {
     const key = `${row}:${column}`;
@@ -104,7 +124,7 @@ export interface RowFate {
  */
 export function rowFates(run: MethodRun, stepIndex: number): RowFate[] {
   const first = run.steps[0];
-  if (first === undefined) return [];
+  if (first?.reading === undefined) return [];
   const fates: RowFate[] = Array.from({ length: first.table.rows }, () => ({ mark: 'data', step: stepIndex }));
   let toRaw: Int32Array | undefined;
   for (let k = 1; k <= stepIndex; k++) {

@@ -1,11 +1,43 @@
+import { blankTexts } from './cells/blank-texts.ts';
+import { cleanText } from './cells/clean-text.ts';
+import { dateParts } from './cells/date-parts.ts';
+import { expression } from './cells/expression.ts';
+import { extract } from './cells/extract.ts';
+import { fillBlanks } from './cells/fill-blanks.ts';
+import { joinText } from './cells/join-text.ts';
+import { recode } from './cells/recode.ts';
+import { replace } from './cells/replace.ts';
+import { round } from './cells/round.ts';
 import { setTypes } from './cells/set-types.ts';
+import { append } from './combine/append.ts';
+import { join } from './combine/join.ts';
+import { splitOff } from './combine/split-off.ts';
 import { carry } from './fill/carry.ts';
+import { closeGaps } from './fill/close-gaps.ts';
+import { fill } from './fill/fill.ts';
 import { dropColumns } from './header/drop-columns.ts';
 import { headerFromRows } from './header/header-from-rows.ts';
 import { keepColumns } from './header/keep-columns.ts';
+import { moveColumns } from './header/move-columns.ts';
+import { namesToRow } from './header/names-to-row.ts';
 import { rename } from './header/rename.ts';
+import { renameByPattern } from './header/rename-by-pattern.ts';
+import { tidyNames } from './header/tidy-names.ts';
+import { dropRows } from './rows/drop-rows.ts';
+import { keepRows } from './rows/keep-rows.ts';
+import { numberRows } from './rows/number-rows.ts';
+import { removeDuplicates } from './rows/remove-duplicates.ts';
 import { setAside } from './rows/set-aside.ts';
+import { showDuplicates } from './rows/show-duplicates.ts';
+import { sort } from './rows/sort.ts';
+import { count } from './shape/count.ts';
+import { group } from './shape/group.ts';
+import { pivot } from './shape/pivot.ts';
+import { transpose } from './shape/transpose.ts';
 import { unpivot } from './shape/unpivot.ts';
+import { splitToColumns } from './split/split-to-columns.ts';
+import { splitToRows } from './split/split-to-rows.ts';
+import { unnest } from './split/unnest.ts';
 import type { StepKind } from './step.ts';
 
 /** A kind whose params are checked by its own schema before they are used. */
@@ -16,15 +48,53 @@ function listed<P>(kind: StepKind<P>): AnyStepKind {
   return kind as unknown as AnyStepKind;
 }
 
+/** All kinds of step, in the order of the work. */
 export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepKind[] }[] = [
-  { title: 'Rows', kinds: [listed(setAside)] },
+  {
+    title: 'Rows',
+    kinds: [
+      listed(setAside),
+      listed(keepRows),
+      listed(dropRows),
+      listed(sort),
+      listed(numberRows),
+      listed(removeDuplicates),
+      listed(showDuplicates),
+    ],
+  },
   {
     title: 'Header and columns',
-    kinds: [listed(headerFromRows), listed(rename), listed(keepColumns), listed(dropColumns)],
+    kinds: [
+      listed(headerFromRows),
+      listed(namesToRow),
+      listed(rename),
+      listed(renameByPattern),
+      listed(tidyNames),
+      listed(keepColumns),
+      listed(dropColumns),
+      listed(moveColumns),
+    ],
   },
-  { title: 'Fill', kinds: [listed(carry)] },
-  { title: 'Cells', kinds: [listed(setTypes)] },
-  { title: 'Shape', kinds: [listed(unpivot)] },
+  { title: 'Fill', kinds: [listed(fill), listed(carry), listed(closeGaps)] },
+  {
+    title: 'Cells',
+    kinds: [
+      listed(cleanText),
+      listed(replace),
+      listed(blankTexts),
+      listed(fillBlanks),
+      listed(setTypes),
+      listed(recode),
+      listed(dateParts),
+      listed(round),
+      listed(extract),
+      listed(joinText),
+      listed(expression),
+    ],
+  },
+  { title: 'Split', kinds: [listed(splitToColumns), listed(splitToRows), listed(unnest)] },
+  { title: 'Shape', kinds: [listed(unpivot), listed(pivot), listed(group), listed(count), listed(transpose)] },
+  { title: 'Combine', kinds: [listed(append), listed(join), listed(splitOff)] },
 ];
 
 export const CATALOGUE: ReadonlyMap<string, AnyStepKind> = new Map(

@@ -14,18 +14,31 @@ export interface Choice {
 }
 
 export type Editor =
-  | { as: 'text'; label: string; optional?: boolean; hint?: string }
+  | { as: 'text'; label: string; optional?: boolean; hint?: string; blank?: string }
   | { as: 'count'; label: string; least: number; most: number }
   | { as: 'choice'; label: string; choices: readonly Choice[] }
+  /** Any number of a few words. */
+  | { as: 'several'; label: string; choices: readonly string[] }
   /** One column of the input. */
   | { as: 'column'; label: string; optional?: boolean }
   /** A list of column names, in order. */
   | { as: 'names'; label: string; optional?: boolean }
   /** A ColumnSet. */
-  | { as: 'columns'; label: string }
+  | { as: 'columns'; label: string; optional?: boolean }
   /** A Rule, or a list of Rules of which any may hold. */
   | { as: 'rule'; label: string; optional?: boolean }
   | { as: 'rules'; label: string }
+  /** A list of objects, each edited by the same few fields; fresh is a new one. */
+  | { as: 'items'; label: string; fields: readonly ItemField[]; fresh: Readonly<Record<string, unknown>> }
+  /** Texts, one a line. */
+  | { as: 'lines'; label: string; hint?: string }
+  /** Whole numbers with commas between. */
+  | { as: 'numbers'; label: string }
+  | { as: 'expression'; label: string }
+  /** Other tables of the job. */
+  | { as: 'tables'; label: string }
+  /** Another table of the job. */
+  | { as: 'table'; label: string }
   /** Which sheets of the source. */
   | { as: 'sheets'; label: string }
   /** A list of from and to. */
@@ -34,6 +47,13 @@ export type Editor =
   | { as: 'types'; label: string }
   /** The name parts of unpivot. */
   | { as: 'parts'; label: string };
+
+/** One field of an item, and when it applies: only where another field has one of these values. */
+export interface ItemField {
+  key: string;
+  edit: Editor;
+  only?: { key: string; is: readonly unknown[] };
+}
 
 /** The sentence as plain text. */
 export function sentenceText(phrases: readonly Phrase[]): string {

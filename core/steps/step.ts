@@ -36,6 +36,15 @@ export interface StepResult {
 export interface Context {
   /** Tells how much is done, from 0 to 1. Throws Cancelled when the run is no longer wanted. */
   progress(done: number): void;
+  /** Name of the table that the step belongs to. */
+  name: string;
+  /** The end result of another table that the kind's others() named. @throws StepFailure when it has none */
+  other(tableId: string): OtherTable;
+}
+
+export interface OtherTable {
+  name: string;
+  table: Table;
 }
 
 /**
@@ -52,7 +61,10 @@ export interface StepKind<P> {
   params: z.ZodType<P>;
   /** Sensible params for this table, given the columns in hand (names, may be empty). */
   start(table: Table, columns: readonly string[]): P;
-  sentence(params: P): Phrase[];
+  /** nameOf: what another table of the job is called. */
+  sentence(params: P, nameOf?: (tableId: string) => string): Phrase[];
+  /** Ids of the other tables that the step reads, in the order of the inputs of its Origin from 1 on. */
+  others?(params: P): readonly string[];
   /** @throws StepFailure where it has to stop */
   run(input: Table, params: P, context: Context): StepResult;
 }

@@ -1,5 +1,5 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
-import type { JobStep } from '../../core/index.ts';
+import type { JobTable } from '../../core/index.ts';
 import type { MethodView, SourceView } from './protocol.ts';
 import type { EngineApi } from './worker.ts';
 
@@ -29,10 +29,10 @@ export class EngineClient {
   }
 
   /** Runs the steps; any run still going on is stopped. */
-  run(tableId: string, steps: readonly JobStep[], onProgress: (done: number) => void): Promise<MethodView> {
+  run(tables: readonly JobTable[], tableId: string, onProgress: (done: number) => void): Promise<MethodView> {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
-    return this.remote.run(tableId, steps, turn, proxy(onProgress));
+    return this.remote.run(tables, tableId, turn, proxy(onProgress));
   }
 
   /** Stops the run that is going on, if the browser lets us reach it. */

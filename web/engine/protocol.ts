@@ -90,6 +90,8 @@ export interface TracedToReport extends ReportAddress {
   role: Role;
   /** 'Hask!D8', or the sheet's name. */
   place: string;
+  /** In the report of another table. */
+  elsewhere?: boolean;
 }
 
 export interface TracedToTable {

@@ -8,10 +8,12 @@ import {
   columnLetters,
   guessReading,
   type JobStep,
+  type JobTable,
   type Mark,
   type MethodRun,
   NAME,
   type Report,
+  type ReportCell,
   Runner,
   rowFates,
   type SourceFormat,
@@ -61,8 +63,8 @@ class Engine {
     return guessReading(id, this.runner.source(id)!);
   }
 
-  /** Runs a table's steps and keeps the run under the table's id. @throws Error OVERTAKEN */
-  run(tableId: string, steps: readonly JobStep[], turn: number, onProgress: (done: number) => void): MethodView {
+  /** Runs a table of a job and keeps the run under the table's id. @throws Error OVERTAKEN */
+  run(tables: readonly JobTable[], tableId: string, turn: number, onProgress: (done: number) => void): MethodView {
     const started = performance.now();
     let told = started;
     const progress = (done: number) => {
@@ -72,7 +74,7 @@ class Engine {
       told = now;
       onProgress(done);
     };
-    const run = this.runner.run(steps, { progress });
+    const run = this.runner.runTable(tables, tableId, { progress });
     this.runs.set(tableId, run);
     return methodView(run, performance.now() - started);
   }
@@ -102,17 +104,33 @@ class Engine {
   traceToReport(tableId: string, step: number, cell: CellAddress): Traced<TracedToReport> {
     const run = this.runs.get(tableId);
     const report = this.reportOf(tableId);
-    if (run === undefined || report === undefined || step >= run.steps.length) return { cells: [], total: 0 };
+    if (run === undefined || step >= run.steps.length) return { cells: [], total: 0 };
     const found = cellsOfReport(run, step, cell);
-    const cells = found.slice(0, MOST_TRACED).map((one) => ({ ...one, place: placeName(report, one) }));
+    const own = run.steps[0]?.reading?.source;
+    const cells = found
+      .slice(0, MOST_TRACED)
+      .map((one) => ({ ...one, place: this.placeOf(run, report, one), elsewhere: one.source !== own }));
     return { cells, total: found.length };
   }
 
   traceToTable(tableId: string, step: number, cell: ReportAddress): Traced<TracedToTable> {
     const run = this.runs.get(tableId);
     if (run === undefined || step >= run.steps.length) return { cells: [], total: 0 };
-    const found = cellsOfTable(run, step, cell);
+    const source = run.steps[0]?.reading?.source ?? '';
+    const found = cellsOfTable(run, step, { ...cell, source });
     return { cells: found.slice(0, MOST_TRACED), total: found.length };
+  }
+
+  /** Rows that a notice of a step speaks of: the first of them, and the column if it names one. */
+  noticed(tableId: string, step: number, notice: number): { rows: number[]; column: number } {
+    const run = this.runs.get(tableId);
+    const found = run?.steps[step]?.notices[notice];
+    if (run === undefined || found?.rows === undefined) return { rows: [], column: -1 };
+    const { table } = run.steps[found.rows.of === 'after' ? step : step - 1]!;
+    return {
+      rows: [...found.rows.rows.subarray(0, MOST_TRACED)],
+      column: table.fields.findIndex((field) => field.name === found.column),
+    };
   }
 
   /** A step of this kind with params that suit the table after the given step. */
@@ -128,6 +146,13 @@ class Engine {
     const run = this.runs.get(tableId);
     const last = run?.steps.at(-1);
     return run?.stop !== undefined || last === undefined ? undefined : writeDelimited(last.table);
+  }
+
+  /** A cell's place, in the report of this table or of another one behind it. */
+  private placeOf(run: MethodRun, own: Report | undefined, cell: ReportCell): string {
+    if (own !== undefined && run.steps[0]?.reading?.source === cell.source) return placeName(own, cell);
+    const reading = readingsOf(run).find((one) => one.source === cell.source);
+    return reading === undefined ? 'another report' : placeName(reading.report, cell);
   }
 
   private reportOf(tableId: string): Report | undefined {
@@ -155,6 +180,13 @@ class Engine {
     }
     return marks;
   }
+}
+
+function readingsOf(run: MethodRun): NonNullable<MethodRun['steps'][number]['reading']>[] {
+  return run.steps.flatMap((step) => [
+    ...(step.reading === undefined ? [] : [step.reading]),
+    ...step.others.flatMap((other) => readingsOf(other.run)),
+  ]);
 }
 
 function placeName(report: Report, cell: ReportAddress): string {

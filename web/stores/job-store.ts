@@ -135,7 +135,7 @@ async function keepBytes(
   }
 }
 
-function newId(): string {
+export function newId(): string {
   return crypto.randomUUID().slice(0, 8);
 }
 

@@ -11,7 +11,7 @@ interface MethodState {
   /** Share done of a run that takes long enough to be told, or undefined. */
   progress: number | undefined;
   trouble: string | undefined;
-  execute(table: JobTable): Promise<void>;
+  execute(tables: readonly JobTable[], tableId: string): Promise<void>;
 }
 
 /** The newest run of the table on the bench. */
@@ -21,11 +21,11 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
   run: 0,
   progress: undefined,
   trouble: undefined,
-  async execute(table) {
-    if (get().tableId !== table.id) set({ tableId: table.id, view: undefined });
+  async execute(tables, tableId) {
+    if (get().tableId !== tableId) set({ tableId, view: undefined });
     try {
-      const view = await engineClient().run(table.id, table.steps, (done) => set({ progress: done }));
-      if (get().tableId === table.id) set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
+      const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
+      if (get().tableId === tableId) set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
     } catch (error) {
       const { message } = error as Error;
       if (message !== OVERTAKEN) set({ progress: undefined, trouble: message });

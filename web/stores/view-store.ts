@@ -9,7 +9,15 @@ export interface TableCell {
   column: number;
 }
 
+export interface Noticed {
+  of: 'before' | 'after';
+  cells: readonly TableCell[];
+  goTo: TableCell & { turn: number };
+}
+
 interface ViewState {
+  /** The table on the bench, or undefined for the first. */
+  table: string | undefined;
   /** Index of the selected step, or undefined for the last. */
   step: number | undefined;
   facing: Facing;
@@ -23,11 +31,14 @@ interface ViewState {
   saying: { text: string; of: string } | undefined;
   goToReport: (ReportAddress & { turn: number }) | undefined;
   goToTable: (TableCell & { turn: number }) | undefined;
+  /** Rows that a notice speaks of, lit on the table after or before the step. */
+  noticed: Noticed | undefined;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
 
 /** Nothing selected, nothing lit: how the bench begins. */
 export const FRESH_VIEW: Omit<ViewState, 'set'> = {
+  table: undefined,
   step: undefined,
   facing: 'report',
   part: 0,
@@ -38,6 +49,7 @@ export const FRESH_VIEW: Omit<ViewState, 'set'> = {
   saying: undefined,
   goToReport: undefined,
   goToTable: undefined,
+  noticed: undefined,
 };
 
 export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, set: (change) => set(change) }));

@@ -3,7 +3,8 @@ import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
-import { PlainRule, ruleMask, ruleText, runStarts, withinText } from '../rule.ts';
+import { PlainRule, ruleText, withinText } from '../rule.ts';
+import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 

@@ -1,8 +1,7 @@
 import { z } from 'zod';
-import { fromColumn } from '../../table/origin.ts';
-import { uniqueName } from '../../table/table.ts';
 import { blank } from '../sentence.ts';
-import { counted, few, needColumn, type StepKind } from '../step.ts';
+import { needColumn, type StepKind } from '../step.ts';
+import { renameColumns } from './renaming.ts';
 
 const Params = z.object({
   names: z.array(z.object({ from: z.string(), to: z.string().min(1) })).describe('Old and new names'),
@@ -28,26 +27,6 @@ export const rename: StepKind<Params> = {
       label: 'Old and new names',
     }),
   ],
-  run(input, params) {
-    const names = input.fields.map((field) => field.name);
-    const renamed = new Map(params.names.map(({ from, to }) => [needColumn(input, from), to.trim() || from]));
-    const taken = new Set(names.filter((_, k) => !renamed.has(k)));
-    const numbered: string[] = [];
-    const fields = input.fields.map((field, k) => {
-      const to = renamed.get(k);
-      if (to === undefined) return field;
-      const name = uniqueName(to, taken);
-      if (name !== to) numbered.push(name);
-      return { ...field, name, standing: field.standing === 'position' ? ('named' as const) : field.standing };
-    });
-    return {
-      table: { rows: input.rows, fields },
-      origin: input.fields.map((_, k) => (renamed.has(k) ? { ...fromColumn(k), name: [] } : fromColumn(k))),
-      aside: [],
-      notices:
-        numbered.length === 0
-          ? []
-          : [{ tone: 'look', text: `${counted(numbered.length, 'name')} made unique: ${few(numbered)}` }],
-    };
-  },
+  run: (input, params) =>
+    renameColumns(input, new Map(params.names.map(({ from, to }) => [needColumn(input, from), to.trim() || from]))),
 };

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
-import { anyRuleMask, Rule, rulesText } from '../rule.ts';
+import { Rule, rulesText } from '../rule.ts';
+import { anyRuleMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
 import type { Mark, Pile, StepKind, StepResult } from '../step.ts';
 

@@ -40,7 +40,8 @@ export function Bench() {
 function OpenBench() {
   const job = useJobStore((store) => store.job)!;
   const missing = useJobStore((store) => store.missing);
-  const table = job.tables[0]!;
+  const chosen = useViewStore((store) => store.table);
+  const table = job.tables.find((one) => one.id === chosen) ?? job.tables[0]!;
   const execute = useMethodStore((store) => store.execute);
   const layout = useDefaultLayout({ id: 'bench-pages', panelIds: PANELS, storage: localStorage });
   const navigate = useNavigate();
@@ -50,10 +51,11 @@ function OpenBench() {
   useEffect(() => {
     document.title = `${job.name} · Rimefield`;
   }, [job.name]);
+  const { tables } = job;
   const files = job.sources.map((source) => source.file?.sha256).join();
   useEffect(() => {
-    void execute(table);
-  }, [table, execute, files, missing]);
+    void execute(tables, table.id);
+  }, [tables, table.id, execute, files, missing]);
 
   const drop = useCallback(
     async (file: File) => {

@@ -2,10 +2,10 @@ import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import LinearProgress from '@mui/material/LinearProgress';
-import { type KeyboardEvent, useMemo } from 'react';
-import { type JobStep, type JobTable, stepSentence } from '../../../core/index.ts';
+import { type KeyboardEvent, useMemo, useState } from 'react';
+import { type JobStep, type JobTable, jobNames, stepSentence } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import type { MethodView, StepView } from '../../engine/protocol.ts';
+import type { MethodView, NoticeView, StepView } from '../../engine/protocol.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import type { SentenceContext } from '../../parts/sentence/context.ts';
 import { Sentence } from '../../parts/sentence/Sentence.tsx';
@@ -56,6 +56,7 @@ export function MethodPage({ table }: { table: JobTable }) {
       cell: undefined,
       litReport: [],
       litTable: [],
+      noticed: undefined,
     });
   const change = (index: number, params: Record<string, unknown>, param: string) => {
     const { id } = table.steps[index]!;
@@ -153,13 +154,15 @@ interface CardProps {
   onRemove(): void;
 }
 
-function StepCard({ step, index, view, sheets, selected, onChange, onRemove }: CardProps) {
-  const sources = useJobStore((store) => store.job?.sources ?? []);
+function StepCard({ step, index, table, view, sheets, selected, onChange, onRemove }: CardProps) {
+  const job = useJobStore((store) => store.job)!;
   const after = view?.steps[index];
   const before = view?.steps[index - 1];
-  const source = sources.find((one) => one.id === step.params['source']);
-  const phrases = stepSentence(step, source?.name);
-  const context = useMemo<SentenceContext>(() => ({ columns: before?.columns ?? [], sheets }), [before, sheets]);
+  const phrases = stepSentence(step, jobNames(job));
+  const context = useMemo<SentenceContext>(
+    () => ({ columns: before?.columns ?? [], sheets, tables: job.tables.filter((one) => one.id !== table.id) }),
+    [before, sheets, job.tables, table.id],
+  );
   const stop = view?.stop?.index === index ? view.stop : undefined;
   const kept = after?.piles.some((pile) => pile.mark === 'total');
   const effect = after === undefined ? '' : effectText(before, after);
@@ -175,13 +178,12 @@ function StepCard({ step, index, view, sheets, selected, onChange, onRemove }: C
             {kept && <b> kept for the tally</b>}
           </p>
         )}
-        {after?.notices
-          .filter((notice) => notice.tone === 'look')
-          .map((notice) => (
-            <p key={notice.text} className={styles.look}>
-              {notice.text}
-            </p>
-          ))}
+        {after?.notices.map(
+          (notice, n) =>
+            notice.tone === 'look' && (
+              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
+            ),
+        )}
         {stop !== undefined && (
           <div className={styles.stop} role="alert">
             {stop.message}
@@ -204,6 +206,38 @@ function StepCard({ step, index, view, sheets, selected, onChange, onRemove }: C
         </span>
       )}
     </>
+  );
+}
+
+/** What wants a look; where it speaks of rows, each click leads to the next of them. */
+function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: string; step: number; index: number }) {
+  const [at, setAt] = useState(0);
+  if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
+  const { of } = notice.rows;
+  const lead = async () => {
+    const { rows, column } = await engineClient().engine.noticed(tableId, step, index);
+    const row = rows[at % rows.length];
+    if (row === undefined) return;
+    const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
+    useViewStore.getState().set({
+      step,
+      facing: of === 'before' ? 'before' : useViewStore.getState().facing,
+      noticed: { of, cells, goTo: { row, column: Math.max(0, column), turn: Date.now() } },
+    });
+    setAt(at + 1);
+  };
+  return (
+    <button
+      type="button"
+      className={styles.look}
+      title={`Show the rows, one after the other (${notice.rows.count.toLocaleString('en-GB')})`}
+      onClick={(event) => {
+        event.stopPropagation();
+        void lead();
+      }}
+    >
+      {notice.text}
+    </button>
   );
 }
 

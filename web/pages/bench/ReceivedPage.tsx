@@ -20,7 +20,8 @@ const NO_CELLS: never[] = [];
 export function ReceivedPage({ table }: { table: JobTable }) {
   const report = useReport(table.id);
   const view = useMethodStore((store) => store.view);
-  const { facing, step: selected, part, set } = useViewStore();
+  const { facing, step: selected, part, noticed, set } = useViewStore();
+  const told = noticed?.of === 'before' ? noticed : undefined;
   const sources = useJobStore((store) => store.job?.sources ?? []);
   const source = sources.find((one) => one.id === table.steps[0]?.params['source']);
   const step = shownStep(selected, view);
@@ -39,7 +40,7 @@ export function ReceivedPage({ table }: { table: JobTable }) {
               type="button"
               aria-pressed={facing === one}
               disabled={one === 'before' && step < 1}
-              onClick={() => set({ facing: one })}
+              onClick={() => set({ facing: one, noticed: undefined })}
             >
               {one === 'report' ? 'the report' : 'step before'}
             </button>
@@ -52,9 +53,10 @@ export function ReceivedPage({ table }: { table: JobTable }) {
           tableId={table.id}
           step={step - 1}
           view={view?.steps[step - 1]}
-          lit={NO_CELLS}
+          lit={told?.cells ?? NO_CELLS}
           selected={NO_CELLS}
           picked={undefined}
+          goTo={told?.goTo}
         />
       ) : report === undefined || sheet === undefined ? (
         <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
@@ -132,7 +134,7 @@ function ReportGrid({ tableId, step, report, part, sheet }: GridProps) {
     () =>
       new Set(
         litReport
-          .filter((cell) => cell.part === part && cell.row !== NAME)
+          .filter((cell) => !cell.elsewhere && cell.part === part && cell.row !== NAME)
           .map((cell) => cellKey(cell.row, cell.column)),
       ),
     [litReport, part],

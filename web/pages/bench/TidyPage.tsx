@@ -9,7 +9,8 @@ import { useTraceFromTable } from './use-trace.ts';
 
 export function TidyPage({ table }: { table: JobTable }) {
   const view = useMethodStore((store) => store.view);
-  const { step: selected, columns, cell, litTable, goToTable, set } = useViewStore();
+  const { step: selected, columns, cell, litTable, goToTable, noticed, set } = useViewStore();
+  const told = noticed?.of === 'after' ? noticed : undefined;
   const step = shownStep(selected, view);
   const shown = view?.steps[step];
   const trace = useTraceFromTable(table.id, step);
@@ -31,16 +32,16 @@ export function TidyPage({ table }: { table: JobTable }) {
           tableId={table.id}
           step={step}
           view={shown}
-          lit={litTable}
+          lit={told?.cells ?? litTable}
           selected={columns}
           picked={cell}
           onPoint={(at, text) => trace(at, text, false)}
           onPick={(at, text) => {
-            set({ cell: at, columns: [] });
+            set({ cell: at, columns: [], noticed: undefined });
             trace(at, text, true);
           }}
           onSelect={(names) => set({ columns: names, cell: undefined })}
-          goTo={goToTable}
+          goTo={told?.goTo ?? goToTable}
         />
       )}
       {shown !== undefined && shown.rows === 0 && <p className={styles.empty}>No row is left after this step.</p>}

@@ -14,6 +14,7 @@ import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/file
 import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
 import styles from './bench.module.css';
+import { TableTabs } from './TableTabs.tsx';
 
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, undo, redo, edit, save } = useJobStore();
@@ -70,7 +71,7 @@ export function TopBar({ table }: { table: JobTable }) {
           </Button>
         </span>
       )}
-      <span className={styles.tableName}>{table.name}</span>
+      <TableTabs job={job} table={table} />
       <span className={styles.space} />
       <Tooltip title={last === undefined ? 'Nothing to undo' : `Undo: ${last.label} (Ctrl Z)`}>
         <span>

@@ -44,7 +44,7 @@ export function useTraceFromTable(tableId: string, step: number) {
       void newest(
         () => engineClient().engine.traceToReport(tableId, step, cell),
         (traced) => {
-          const first = traced.cells.find((one) => one.row !== NAME);
+          const first = traced.cells.find((one) => one.row !== NAME && !one.elsewhere);
           set({
             litReport: traced.cells,
             litTable: [{ ...cell, role: 'value' }],

@@ -5,6 +5,9 @@ import type { ColumnSet, Editor, Rule, SetType, SheetSet } from '../../../core/i
 import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
 import type { SentenceContext } from './context.ts';
+import { ExpressionEditor } from './ExpressionEditor.tsx';
+import { CountField, LineList, Picker, TextBox } from './fields.tsx';
+import { ItemsEditor } from './ItemsEditor.tsx';
 import { type Part, PartsEditor } from './PartsEditor.tsx';
 import { RenamesEditor, type Renaming } from './RenamesEditor.tsx';
 import { RuleEditor, RulesEditor } from './RuleEditor.tsx';
@@ -12,16 +15,15 @@ import { SheetsEditor } from './SheetsEditor.tsx';
 import styles from './sentence.module.css';
 import { TypesEditor } from './TypesEditor.tsx';
 
-interface Props {
+interface FieldProps {
   edit: Editor;
   value: unknown;
   context: SentenceContext;
   onChange(value: unknown): void;
-  onDone(): void;
 }
 
 /** The editor that suits a blank. Every valid change is applied at once; Done or Escape closes it. */
-export function BlankEditor(props: Props) {
+export function BlankEditor(props: FieldProps & { onDone(): void }) {
   return (
     <form
       className={styles.stack}
@@ -31,7 +33,7 @@ export function BlankEditor(props: Props) {
       }}
     >
       <p className={styles.heading}>{props.edit.label}</p>
-      {editorFor(props)}
+      {props.edit.as === 'choice' ? <Choices {...props} edit={props.edit} /> : <FieldEditor {...props} alone />}
       <div>
         <Button type="submit" variant="contained">
           Done
@@ -41,43 +43,51 @@ export function BlankEditor(props: Props) {
   );
 }
 
-function editorFor({ edit, value, context, onChange, onDone }: Props): ReactNode {
+/** One editor, alone in its popover or as a field of an item. */
+export function FieldEditor({
+  edit,
+  value,
+  context,
+  onChange,
+  alone = false,
+}: FieldProps & { alone?: boolean }): ReactNode {
   const names = context.columns.map((column) => column.name);
   switch (edit.as) {
     case 'text':
-      return <TextEditor edit={edit} value={(value ?? '') as string} onChange={onChange} />;
-    case 'count':
-      return (
-        <TextField
-          type="number"
-          autoFocus
-          defaultValue={value}
-          slotProps={{ htmlInput: { min: edit.least, max: edit.most, 'aria-label': edit.label } }}
-          onChange={(event) => {
-            const count = Number(event.target.value);
-            if (Number.isInteger(count) && count >= edit.least && count <= edit.most) onChange(count);
-          }}
+      return alone ? (
+        <TextEditor edit={edit} value={(value ?? '') as string} onChange={onChange} />
+      ) : (
+        <TextBox
+          label={edit.label}
+          value={(value ?? '') as string}
+          onChange={(text) =>
+            (text !== '' || edit.optional || edit.blank !== undefined) && onChange(text === '' ? edit.blank : text)
+          }
         />
       );
-    case 'choice':
+    case 'count':
       return (
-        <div className={styles.list} role="radiogroup" aria-label={edit.label}>
-          {edit.choices.map((choice) => (
-            <label key={String(choice.value)} className={styles.option}>
-              <input
-                type="radio"
-                name="choice"
-                checked={choice.value === value}
-                onChange={() => {
-                  onChange(choice.value);
-                  onDone();
-                }}
-              />
-              {choice.label}
-            </label>
-          ))}
-        </div>
+        <CountField
+          label={edit.label}
+          value={value as number}
+          least={edit.least}
+          most={edit.most}
+          onChange={onChange}
+        />
       );
+    case 'choice': {
+      const words = Object.fromEntries(edit.choices.map((choice) => [String(choice.value), choice.label]));
+      return (
+        <Picker
+          label={edit.label}
+          value={String(value)}
+          choices={words}
+          onChange={(key) => onChange(edit.choices.find((choice) => String(choice.value) === key)?.value)}
+        />
+      );
+    }
+    case 'several':
+      return <NamesEditor names={edit.choices} value={value as string[]} onChange={onChange} />;
     case 'column':
       return (
         <ColumnPicker
@@ -91,7 +101,7 @@ function editorFor({ edit, value, context, onChange, onDone }: Props): ReactNode
     case 'names':
       return <NamesEditor names={names} value={(value ?? []) as string[]} onChange={onChange} />;
     case 'columns':
-      return <ColumnSetEditor names={names} value={value as ColumnSet} onChange={onChange} />;
+      return <ColumnsEditor edit={edit} names={names} value={value as ColumnSet | null} onChange={onChange} />;
     case 'rule':
       return (
         <RuleEditor
@@ -103,6 +113,27 @@ function editorFor({ edit, value, context, onChange, onDone }: Props): ReactNode
       );
     case 'rules':
       return <RulesEditor names={names} value={value as Rule[]} onChange={onChange} />;
+    case 'items':
+      return (
+        <ItemsEditor edit={edit} value={value as Record<string, unknown>[]} context={context} onChange={onChange} />
+      );
+    case 'lines':
+      return <LineList label={edit.label} hint={edit.hint} value={value as string[]} onChange={onChange} />;
+    case 'numbers':
+      return (
+        <TextBox
+          label={edit.label}
+          hint="Whole numbers with commas between"
+          value={(value as number[]).join(', ')}
+          onChange={(text) => onChange((text.match(/\d+/g) ?? []).map(Number).filter((n) => n > 0))}
+        />
+      );
+    case 'expression':
+      return <ExpressionEditor names={names} value={value as string} onChange={onChange} />;
+    case 'table':
+      return <TablePicker context={context} value={value as string} onChange={onChange} />;
+    case 'tables':
+      return <TablesEditor context={context} value={value as string[]} onChange={onChange} />;
     case 'sheets':
       return <SheetsEditor sheets={context.sheets} value={value as SheetSet} onChange={onChange} />;
     case 'renames':
@@ -112,6 +143,32 @@ function editorFor({ edit, value, context, onChange, onDone }: Props): ReactNode
     case 'parts':
       return <PartsEditor value={value as Part[]} onChange={onChange} />;
   }
+}
+
+function Choices({
+  edit,
+  value,
+  onChange,
+  onDone,
+}: FieldProps & { edit: Extract<Editor, { as: 'choice' }>; onDone(): void }) {
+  return (
+    <div className={styles.list} role="radiogroup" aria-label={edit.label}>
+      {edit.choices.map((choice) => (
+        <label key={String(choice.value)} className={styles.option}>
+          <input
+            type="radio"
+            name="choice"
+            checked={choice.value === value}
+            onChange={() => {
+              onChange(choice.value);
+              onDone();
+            }}
+          />
+          {choice.label}
+        </label>
+      ))}
+    </div>
+  );
 }
 
 function TextEditor({
@@ -136,8 +193,77 @@ function TextEditor({
         const next = event.target.value;
         setText(next);
         if (next !== '') onChange(next);
+        else if (edit.blank !== undefined) onChange(edit.blank);
         else if (edit.optional) onChange(null);
       }}
     />
+  );
+}
+
+function ColumnsEditor({
+  edit,
+  names,
+  value,
+  onChange,
+}: {
+  edit: Extract<Editor, { as: 'columns' }>;
+  names: readonly string[];
+  value: ColumnSet | null;
+  onChange(value: unknown): void;
+}) {
+  if (value === null) {
+    return (
+      <Button variant="outlined" onClick={() => onChange({ by: 'names', names: [] })}>
+        Choose columns
+      </Button>
+    );
+  }
+  return (
+    <div className={styles.stack}>
+      <ColumnSetEditor names={names} value={value} onChange={onChange} />
+      {edit.optional && <Button onClick={() => onChange(null)}>Leave it open</Button>}
+    </div>
+  );
+}
+
+function TablePicker({
+  context,
+  value,
+  onChange,
+}: {
+  context: SentenceContext;
+  value: string;
+  onChange(value: string): void;
+}) {
+  if (context.tables.length === 0)
+    return <p className={styles.hint}>The job has no other table yet. Add one with + beside the tables above.</p>;
+  const choices = Object.fromEntries([
+    ...(context.tables.some((table) => table.id === value) ? [] : [[value, 'choose a table']]),
+    ...context.tables.map((table) => [table.id, table.name]),
+  ]);
+  return <Picker label="Table" value={value} choices={choices} onChange={onChange} />;
+}
+
+function TablesEditor({
+  context,
+  value,
+  onChange,
+}: {
+  context: SentenceContext;
+  value: readonly string[];
+  onChange(value: string[]): void;
+}) {
+  if (context.tables.length === 0)
+    return <p className={styles.hint}>The job has no other table yet. Add one with + beside the tables above.</p>;
+  const toggle = (id: string) => onChange(value.includes(id) ? value.filter((one) => one !== id) : [...value, id]);
+  return (
+    <div className={styles.list}>
+      {context.tables.map((table) => (
+        <label key={table.id} className={styles.option}>
+          <input type="checkbox" checked={value.includes(table.id)} onChange={() => toggle(table.id)} />
+          {table.name}
+        </label>
+      ))}
+    </div>
   );
 }

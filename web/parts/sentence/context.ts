@@ -6,4 +6,6 @@ export interface SentenceContext {
   columns: readonly ColumnBrief[];
   /** Sheets of the source. */
   sheets: readonly string[];
+  /** The other tables of the job. */
+  tables: readonly { id: string; name: string }[];
 }

@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { type Column, columnLength } from '../../table/column.ts';
+import { takeColumn } from '../../table/gather.ts';
+import { textView } from '../../values/cell-text.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { changedInPlace, changedNotice } from '../result.ts';
+import { blank } from '../sentence.ts';
+import type { StepKind } from '../step.ts';
+
+export const BLANK_TEXTS = ['-', '–', 'n/a', 'N/A', '#N/A', '..', '...', 'nil', 'null', 'none'];
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }),
+  texts: z.array(z.string()).default(['-', 'n/a', '..']).describe('A cell that reads like one of these becomes blank'),
+});
+type Params = z.infer<typeof Params>;
+
+export const blankTexts: StepKind<Params> = {
+  kind: 'blank-texts',
+  title: 'Texts that mean blank',
+  about: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
+  finds: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],
+  params: Params,
+  start: (table, columns) => {
+    const names = columns.length === 0 ? table.fields.map((field) => field.name) : columns;
+    const found = new Set<string>();
+    for (const field of table.fields) {
+      if (!names.includes(field.name)) continue;
+      for (const text of textView(field.column).texts) if (BLANK_TEXTS.includes(text.trim())) found.add(text.trim());
+    }
+    return Params.parse({
+      ...(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+      ...(found.size === 0 ? {} : { texts: [...found] }),
+    });
+  },
+  sentence: (params) => [
+    'In ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns' }),
+    ' the texts ',
+    blank('texts', params.texts.join(' ') || 'none', { as: 'lines', label: 'Texts that mean blank' }),
+    ' mean blank',
+  ],
+  run(input, params) {
+    const wanted = new Set(params.texts.map((text) => text.trim()));
+    const fields = [...input.fields];
+    let changed = 0;
+    for (const k of chosenColumns(params.columns, input)) {
+      const { column, count } = blanked(input.fields[k]!.column, wanted);
+      fields[k] = { ...input.fields[k]!, column };
+      changed += count;
+    }
+    return changedInPlace(input, fields, [changedNotice(changed, 'made blank')]);
+  },
+};
+
+function blanked(column: Column, wanted: ReadonlySet<string>): { column: Column; count: number } {
+  const { codes, texts } = textView(column);
+  const hit = Uint8Array.from(texts, (text) => (wanted.has(text.trim()) ? 1 : 0));
+  const rows = Int32Array.from({ length: columnLength(column) }, (_, r) => {
+    const code = codes[r]!;
+    return code >= 0 && hit[code] === 1 ? -1 : r;
+  });
+  const count = rows.reduce((n, row) => (row < 0 ? n + 1 : n), 0);
+  return { column: count === 0 ? column : takeColumn(column, rows), count };
+}

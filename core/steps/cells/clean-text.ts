@@ -1,0 +1,112 @@
+import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank, choiceBlank, type Phrase } from '../sentence.ts';
+import type { StepKind } from '../step.ts';
+import { mapColumns } from './map-columns.ts';
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }),
+  outer: z.boolean().default(true).describe('Outer blanks go'),
+  inner: z.boolean().default(true).describe('Runs of blanks inside become one'),
+  control: z.boolean().default(true).describe('Control and zero-width characters go, no-break blanks become blanks'),
+  letters: z.enum(['keep', 'lower', 'upper', 'title', 'sentence']).default('keep'),
+  normal: z.enum(['keep', 'NFC', 'NFKC']).default('keep').describe('Unicode normal form'),
+  leaveOut: z.array(z.enum(['letters', 'digits', 'punctuation', 'blanks'])).default([]),
+});
+type Params = z.infer<typeof Params>;
+
+const CLASSES: Record<Params['leaveOut'][number], RegExp> = {
+  letters: /\p{L}/gu,
+  digits: /\p{Nd}/gu,
+  punctuation: /[\p{P}\p{S}]/gu,
+  blanks: /\s/gu,
+};
+
+const ON_OFF = [
+  [true, 'gone'],
+  [false, 'kept'],
+] as const;
+
+/** What the step makes of one text. */
+export function cleaned(text: string, params: Params): string | null {
+  let out = text;
+  if (params.control) {
+    // Format characters are invisible and come along when text is copied from pages; tabs and line ends are blanks.
+    out = out.replace(/[\u00a0\u2007\u202f\t\n\r\v\f]/g, ' ').replace(/[\p{Cc}\u00ad\u200b-\u200d\u2060\ufeff]/gu, '');
+  }
+  if (params.normal !== 'keep') out = out.normalize(params.normal);
+  for (const one of params.leaveOut) out = out.replace(CLASSES[one], '');
+  if (params.inner) out = out.replace(/(?<=\S)\s+(?=\S)/gu, ' ');
+  if (params.outer) out = out.trim();
+  switch (params.letters) {
+    case 'lower':
+      out = out.toLowerCase();
+      break;
+    case 'upper':
+      out = out.toUpperCase();
+      break;
+    case 'title':
+      out = out.toLowerCase().replace(/(?<![\p{L}\p{M}'’])\p{L}/gu, (letter) => letter.toUpperCase());
+      break;
+    case 'sentence':
+      out = out.toLowerCase().replace(/\p{L}/u, (letter) => letter.toUpperCase());
+      break;
+    default:
+  }
+  return out === '' ? null : out;
+}
+
+export const cleanText: StepKind<Params> = {
+  kind: 'clean-text',
+  title: 'Clean text',
+  about: 'Trims, mends blanks, takes out invisible characters, sets capitals; blank where nothing is left',
+  finds: [
+    'trim',
+    'whitespace',
+    'upper case',
+    'lower case',
+    'title case',
+    'capitals',
+    'non-breaking',
+    'remove letters',
+    'remove digits',
+    'remove punctuation',
+    'normalise',
+  ],
+  params: Params,
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+  sentence: (params): Phrase[] => [
+    'Clean ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to clean' }),
+    ': outer blanks ',
+    choiceBlank('outer', params.outer, 'Outer blanks', ON_OFF),
+    ', runs of blanks ',
+    choiceBlank('inner', params.inner, 'Runs of blanks inside', [
+      [true, 'made one'],
+      [false, 'kept'],
+    ]),
+    ', invisible characters ',
+    choiceBlank('control', params.control, 'Control and no-break characters', ON_OFF),
+    ', letters ',
+    choiceBlank('letters', params.letters, 'Letters', [
+      ['keep', 'as they are'],
+      ['lower', 'small'],
+      ['upper', 'capital'],
+      ['title', 'capital at each word'],
+      ['sentence', 'capital at the start'],
+    ]),
+    ', left out ',
+    blank('leaveOut', params.leaveOut.join(', ') || 'nothing', {
+      as: 'several',
+      label: 'Left out',
+      choices: Object.keys(CLASSES),
+    }),
+    ', Unicode form ',
+    choiceBlank('normal', params.normal, 'Unicode normal form', [
+      ['keep', 'as it is'],
+      ['NFC', 'NFC'],
+      ['NFKC', 'NFKC'],
+    ]),
+  ],
+  run: (input, params) => mapColumns(input, chosenColumns(params.columns, input), (text) => cleaned(text, params)),
+};

@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { compileTemplate } from '../../values/template.ts';
+import { compileRegExp } from '../column-set.ts';
+import { piecesToColumns } from '../pieces.ts';
+import { blank, choiceBlank, columnBlank, type Phrase } from '../sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  column: z.string(),
+  by: z.enum(['template', 'pattern', 'position']).default('template'),
+  template: z.string().default('{First}-{Rest}').describe("Text with named pieces in braces: 'HU-{Number}/{Part}'"),
+  pattern: z
+    .string()
+    .default('(?<Piece>\\d+)')
+    .describe('ECMAScript regular expression; its groups, by name or number, become columns'),
+  end: z.enum(['start', 'end']).default('start').describe('From which end positions count'),
+  skip: z.number().int().min(0).default(0),
+  take: z.number().int().min(1).default(2),
+  into: z.string().min(1).default('Piece').describe('New column, for a position'),
+});
+type Params = z.infer<typeof Params>;
+
+export const extract: StepKind<Params> = {
+  kind: 'extract',
+  title: 'Extract pieces',
+  about: 'Takes pieces of text by template, pattern or position from either end into new columns',
+  finds: ['substring', 'first characters', 'last characters', 'between', 'regex', 'parse text', 'left', 'right', 'mid'],
+  params: Params,
+  start: (table, columns) => Params.parse({ column: columns[0] ?? table.fields[0]?.name ?? '' }),
+  sentence: (params) => ['Extract from ', columnBlank('column', params.column, 'Column'), ' ', ...how(params)],
+  run(input, params) {
+    const column = needColumn(input, params.column);
+    if (params.by === 'position') {
+      return piecesToColumns(input, column, [params.into], (text) => [piece([...text], params)], true);
+    }
+    const { pattern, names } = params.by === 'template' ? template(params.template) : groups(params.pattern);
+    const cut = (text: string) => {
+      const match = pattern.exec(text);
+      return match === null ? undefined : match.slice(1).map((one) => (one === undefined ? null : one.trim()));
+    };
+    return piecesToColumns(input, column, names, cut, true);
+  },
+};
+
+function how(params: Params): Phrase[] {
+  const by = choiceBlank('by', params.by, 'How', [
+    ['template', 'by the template'],
+    ['pattern', 'by the pattern'],
+    ['position', 'by position'],
+  ]);
+  if (params.by === 'template')
+    return [
+      by,
+      ' ',
+      blank('template', params.template, {
+        as: 'text',
+        label: 'Template',
+        hint: 'Named pieces in braces, as in HU-{Number}/{Part}',
+      }),
+    ];
+  if (params.by === 'pattern')
+    return [
+      by,
+      ' ',
+      blank('pattern', params.pattern, {
+        as: 'text',
+        label: 'Pattern',
+        hint: 'Each group becomes a column: (?<Number>\\d+)',
+      }),
+    ];
+  return [
+    by,
+    ', ',
+    blank('take', String(params.take), { as: 'count', label: 'How many characters', least: 1, most: 10_000 }),
+    ' characters after ',
+    blank('skip', String(params.skip), { as: 'count', label: 'Characters passed over', least: 0, most: 10_000 }),
+    ' from the ',
+    choiceBlank('end', params.end, 'From which end', [
+      ['start', 'front'],
+      ['end', 'end'],
+    ]),
+    ', into ',
+    blank('into', params.into, { as: 'text', label: 'New column' }),
+  ];
+}
+
+function piece(characters: readonly string[], params: Params): string {
+  const n = characters.length;
+  const from = params.end === 'start' ? params.skip : Math.max(0, n - params.skip - params.take);
+  const to = params.end === 'start' ? params.skip + params.take : Math.max(0, n - params.skip);
+  return characters.slice(from, to).join('');
+}
+
+function template(text: string): { pattern: RegExp; names: string[] } {
+  try {
+    const compiled = compileTemplate(text);
+    if (compiled.names.length === 0) throw new Error(`${text} names no piece: put one in braces, as in {Number}`);
+    return compiled;
+  } catch (error) {
+    throw new StepFailure(`The template cannot be used. ${(error as Error).message}.`);
+  }
+}
+
+function groups(text: string): { pattern: RegExp; names: string[] } {
+  const pattern = compileRegExp(text);
+  // An alternative that matches nothing tells how many groups there are.
+  const count = compileRegExp(`${text}|`).exec('')!.length - 1;
+  if (count === 0) throw new StepFailure(`The pattern ${text} has no group: put what is wanted in round brackets.`);
+  const named = [...text.matchAll(/\(\?<([\p{L}_$][\p{L}\p{N}_$]*)>|(?<!\\)\((?!\?)/gu)].map((match) => match[1]);
+  return { pattern, names: Array.from({ length: count }, (_, k) => named[k] ?? `Piece ${k + 1}`) };
+}

@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { escapeRegExp } from '../../formula/compile.ts';
+import { ColumnSet, chosenColumns, columnSetText, compileRegExp } from '../column-set.ts';
+import { blank, choiceBlank, shown } from '../sentence.ts';
+import type { StepKind } from '../step.ts';
+import { mapColumns } from './map-columns.ts';
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }),
+  find: z.string().min(1).default('-'),
+  with: z.string().default(''),
+  how: z
+    .enum(['part', 'whole', 'pattern'])
+    .default('part')
+    .describe('pattern: ECMAScript regular expression, $1 for its groups'),
+  exact: z.boolean().default(true).describe('Case matters'),
+});
+type Params = z.infer<typeof Params>;
+
+export const replace: StepKind<Params> = {
+  kind: 'replace',
+  title: 'Replace',
+  about: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
+  finds: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],
+  params: Params,
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+  sentence: (params) => [
+    'Replace ',
+    choiceBlank('how', params.how, 'What is looked for', [
+      ['part', 'the text'],
+      ['whole', 'the whole cell'],
+      ['pattern', 'the pattern'],
+    ]),
+    ' ',
+    blank('find', shown(params.find), { as: 'text', label: 'Look for' }),
+    ' with ',
+    blank('with', shown(params.with), { as: 'text', label: 'Replace with', optional: true, blank: '' }),
+    ' in ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to replace in' }),
+    ', case ',
+    choiceBlank('exact', params.exact, 'Case', [
+      [true, 'matters'],
+      [false, 'does not matter'],
+    ]),
+  ],
+  run(input, params) {
+    const source = params.how === 'pattern' ? params.find : escapeRegExp(params.find);
+    const pattern = compileRegExp(params.how === 'whole' ? `^${source}$` : source, params.exact ? 'gu' : 'giu');
+    const map = (text: string): string | null => {
+      const next =
+        params.how === 'pattern' ? text.replace(pattern, params.with) : text.replace(pattern, () => params.with);
+      return next === '' ? null : next;
+    };
+    return mapColumns(input, chosenColumns(params.columns, input), map);
+  },
+};

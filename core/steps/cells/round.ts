@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { roundTo, roundToFraction } from '../../formula/rounding.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { changedInPlace, changedNotice } from '../result.ts';
+import { blank, choiceBlank } from '../sentence.ts';
+import { StepFailure, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  columns: ColumnSet,
+  ties: z.enum(['half-up', 'half-even']).default('half-up').describe('half-up: away from zero'),
+  to: z.enum(['digits', 'fraction']).default('digits'),
+  size: z.number().int().min(-15).max(1000).default(0).describe('Decimal digits, or parts of a whole (4: quarters)'),
+});
+type Params = z.infer<typeof Params>;
+
+export const round: StepKind<Params> = {
+  kind: 'round',
+  title: 'Round',
+  about: 'Rounds numbers half up or half to even, to digits or to a fraction',
+  finds: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],
+  params: Params,
+  start: (_, columns) => Params.parse({ columns: { by: 'names', names: [...columns] } }),
+  sentence: (params) => [
+    'Round ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to round' }),
+    ' ',
+    choiceBlank('ties', params.ties, 'Halves', [
+      ['half-up', 'half up'],
+      ['half-even', 'half to even'],
+    ]),
+    ' to ',
+    blank('size', String(params.size), { as: 'count', label: 'Digits or parts', least: -15, most: 1000 }),
+    ' ',
+    choiceBlank('to', params.to, 'Rounded to', [
+      ['digits', 'decimal digits'],
+      ['fraction', 'parts of a whole'],
+    ]),
+  ],
+  run(input, params) {
+    if (params.to === 'fraction' && params.size < 1)
+      throw new StepFailure(`A whole cannot have ${params.size} parts: give at least 1.`);
+    const fields = [...input.fields];
+    let changed = 0;
+    for (const k of chosenColumns(params.columns, input)) {
+      const field = input.fields[k]!;
+      const { column } = field;
+      if (column.type !== 'number' && column.type !== 'whole') {
+        throw new StepFailure(
+          `${field.name} holds no numbers (it is ${column.type}). Set its type to number first.`,
+          field.name,
+        );
+      }
+      const values = column.values.map((value) => {
+        if (Number.isNaN(value)) return value;
+        const rounded =
+          params.to === 'digits'
+            ? roundTo(value, params.size, params.ties)
+            : roundToFraction(value, params.size, params.ties);
+        if (rounded !== value) changed++;
+        return rounded;
+      });
+      fields[k] = { ...field, column: { ...column, values } };
+    }
+    return changedInPlace(input, fields, [changedNotice(changed)]);
+  },
+};

@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { constantText } from '../../table/builder.ts';
+import { blankColumn, stackColumns } from '../../table/gather.ts';
+import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
+import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { blank } from '../sentence.ts';
+import { counted, few, type Notice, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  tables: z.array(z.string()).min(1).describe('Ids of the tables to append, in order'),
+  nameColumn: z.string().nullable().default(null).describe("Column that takes the tables' names"),
+});
+type Params = z.infer<typeof Params>;
+
+export const append: StepKind<Params> = {
+  kind: 'append',
+  title: 'Append tables',
+  about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
+  finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
+  params: Params,
+  start: () => ({ tables: [], nameColumn: null }),
+  others: (params) => params.tables,
+  sentence: (params, names) => [
+    'Append ',
+    blank('tables', params.tables.map((id) => names?.(id) ?? id).join(', ') || 'no table yet', {
+      as: 'tables',
+      label: 'Tables to append',
+    }),
+    ", the tables' names in ",
+    blank('nameColumn', params.nameColumn ?? 'no column', {
+      as: 'text',
+      label: "Column for the tables' names",
+      optional: true,
+    }),
+  ],
+  run(input, params, context) {
+    const others = params.tables.map((id) => context.other(id));
+    const tables: Table[] = [input, ...others.map((other) => other.table)];
+    const names: string[] = [];
+    for (const table of tables)
+      for (const field of table.fields) if (!names.includes(field.name)) names.push(field.name);
+    const rows = tables.reduce((sum, table) => sum + table.rows, 0);
+    const places = rowPlaces(tables, rows);
+    const fields: Field[] = [];
+    const origin: ColumnOrigin[] = [];
+    const notices: Notice[] = [];
+    const taken = new Set<string>();
+    if (params.nameColumn !== null && params.nameColumn !== '') {
+      const own = [context.name, ...others.map((other) => other.name)];
+      fields.push({
+        name: uniqueName(params.nameColumn, taken),
+        standing: 'beside',
+        column: stackColumns(tables.map((table, t) => constantText(own[t]!, table.rows))),
+      });
+      origin.push({ cells: [], name: [] });
+    }
+    for (const name of names) {
+      const at = tables.map((table) => table.fields.findIndex((field) => field.name === name));
+      const first = tables[at.findIndex((k) => k >= 0)]!.fields[at.find((k) => k >= 0)!]!;
+      fields.push({
+        name: uniqueName(name, taken),
+        standing: first.standing,
+        column: stackColumns(
+          tables.map((table, t) => (at[t]! < 0 ? blankColumn(table.rows) : table.fields[at[t]!]!.column)),
+        ),
+      });
+      const cells = at.flatMap((column, t) =>
+        column < 0 ? [] : [{ role: 'value' as const, input: t, rows: takenRows(places[t]!), column }],
+      );
+      origin.push({ cells, name: cells.map((cell) => ({ ...cell, rows: { kind: 'at' as const, rows: [NAME] } })) });
+    }
+    tables.forEach((table, t) => {
+      const missing = names.filter((name) => table.fields.every((field) => field.name !== name));
+      if (missing.length > 0) {
+        const who = t === 0 ? context.name : others[t - 1]!.name;
+        notices.push({
+          tone: 'look',
+          text: `${who} has no ${few(missing)}: blank in its ${counted(table.rows, 'row')}`,
+        });
+      }
+    });
+    return { table: { rows, fields }, origin, aside: [], notices };
+  },
+};
+
+/** For each table its row in every output row, or -1. */
+function rowPlaces(tables: readonly Table[], rows: number): Int32Array[] {
+  let at = 0;
+  return tables.map((table) => {
+    const place = new Int32Array(rows).fill(-1);
+    for (let r = 0; r < table.rows; r++) place[at + r] = r;
+    at += table.rows;
+    return place;
+  });
+}

@@ -1,0 +1,72 @@
+import type { Column } from '../../table/column.ts';
+import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../table/keys.ts';
+import type { Members } from '../shape/aggregate.ts';
+
+export interface Matching {
+  /** For each left row its key's number, or -1 where the key meets nothing or is blank. */
+  left: Int32Array;
+  /** The right rows of each key, ascending. */
+  right: Members;
+  unmatchedLeft: Int32Array;
+  unmatchedRight: Int32Array;
+  /** Left rows whose key meets more than one right row. */
+  multiplied: Int32Array;
+}
+
+/**
+ * Which rows meet by their keys. A blank in any part of a key meets nothing, as SQL has it.
+ *
+ * @param left key columns of the left table, and right those of the right, in the same order
+ */
+export function matchRows(
+  left: readonly Column[],
+  right: readonly Column[],
+  rows: [number, number],
+  form: KeyForm,
+): Matching {
+  const [n, m] = rows;
+  let both: Codes | undefined;
+  left.forEach((column, k) => {
+    const [a, b] = sharedCodes(column, right[k]!, form);
+    const codes = new Int32Array(n + m);
+    codes.set(a.codes);
+    codes.set(b.codes, n);
+    const next: Codes = { codes, count: a.count };
+    both = both === undefined ? next : keepBlank(pairCodes(both, next), both, next);
+  });
+  const { codes, count } = both!;
+  const members = groupMembers(codes.subarray(n), count);
+  const own = codes.slice(0, n);
+  const met = new Uint8Array(count);
+  const unmatchedLeft: number[] = [];
+  const multiplied: number[] = [];
+  for (let r = 0; r < n; r++) {
+    const code = own[r]!;
+    const size = code < 0 ? 0 : members.starts[code + 1]! - members.starts[code]!;
+    if (size === 0) {
+      own[r] = -1;
+      unmatchedLeft.push(r);
+    } else {
+      met[code] = 1;
+      if (size > 1) multiplied.push(r);
+    }
+  }
+  const unmatchedRight: number[] = [];
+  for (let r = 0; r < m; r++) {
+    const code = codes[n + r]!;
+    if (code < 0 || met[code] === 0) unmatchedRight.push(r);
+  }
+  return {
+    left: own,
+    right: members,
+    unmatchedLeft: Int32Array.from(unmatchedLeft),
+    unmatchedRight: Int32Array.from(unmatchedRight),
+    multiplied: Int32Array.from(multiplied),
+  };
+}
+
+function keepBlank(paired: Codes, a: Codes, b: Codes): Codes {
+  const { codes } = paired;
+  for (let r = 0; r < codes.length; r++) if (a.codes[r]! < 0 || b.codes[r]! < 0) codes[r] = -1;
+  return paired;
+}

@@ -1,0 +1,90 @@
+import { z } from 'zod';
+import { isBlank } from '../../table/column.ts';
+import { stackColumns, takeColumn } from '../../table/gather.ts';
+import { type ColumnOrigin, fromColumn, nameOf } from '../../table/origin.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { lookAt } from '../result.ts';
+import { Rule, rulesText } from '../rule.ts';
+import { anyRuleMask } from '../rule-mask.ts';
+import { blank, choiceBlank } from '../sentence.ts';
+import { counted, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }),
+  direction: z.enum(['left', 'right']).default('left'),
+  rules: z.array(Rule).default([]).describe('Only in rows that follow any of these; none: in every row'),
+});
+type Params = z.infer<typeof Params>;
+
+export const closeGaps: StepKind<Params> = {
+  kind: 'close-gaps',
+  title: 'Close gaps',
+  about: 'In rows that slipped, moves cells left (or right) over the blanks between them',
+  finds: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
+  params: Params,
+  start: (table, columns) => ({
+    columns:
+      columns.length > 1
+        ? { by: 'names', names: [...columns] }
+        : { by: 'all-but', names: table.fields.filter((f) => f.standing === 'beside').map((f) => f.name) },
+    direction: 'left',
+    rules: [],
+  }),
+  sentence: (params) => [
+    'Close gaps to the ',
+    choiceBlank('direction', params.direction, 'Direction', [
+      ['left', 'left'],
+      ['right', 'right'],
+    ]),
+    ' in ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which cells move' }),
+    ', in ',
+    blank('rules', params.rules.length === 0 ? 'every row' : `rows where ${rulesText(params.rules)}`, {
+      as: 'rules',
+      label: 'Rows that slipped',
+    }),
+  ],
+  run(input, params) {
+    const chosen = chosenColumns(params.columns, input);
+    const slipped = params.rules.length === 0 ? new Uint8Array(input.rows).fill(1) : anyRuleMask(params.rules, input);
+    const n = input.rows;
+    // For each chosen column the input column that its cell now comes from, or -1.
+    const from = chosen.map((k) => new Int32Array(n).fill(k));
+    const moved: number[] = [];
+    for (let r = 0; r < n; r++) {
+      if (slipped[r] === 0) continue;
+      const filled = chosen.filter((k) => !isBlank(input.fields[k]!.column, r));
+      const offset = params.direction === 'left' ? 0 : chosen.length - filled.length;
+      let changed = false;
+      chosen.forEach((k, c) => {
+        const source = filled[c - offset] ?? -1;
+        from[c]![r] = source;
+        if (source !== k && source >= 0) changed = true;
+      });
+      if (changed) moved.push(r);
+    }
+    const fields = [...input.fields];
+    const origin: ColumnOrigin[] = input.fields.map((_, k) => fromColumn(k));
+    if (moved.length > 0) {
+      const stacked = stackColumns(chosen.map((k) => input.fields[k]!.column));
+      const place = new Map(chosen.map((k, c) => [k, c]));
+      chosen.forEach((k, c) => {
+        const own = from[c]!;
+        if (own.every((source) => source === k)) return;
+        const rows = own.map((source, r) => (source < 0 ? -1 : place.get(source)! * n + r));
+        fields[k] = { ...input.fields[k]!, column: takeColumn(stacked, rows) };
+        origin[k] = {
+          cells: [{ role: 'value', rows: { kind: 'same' }, column: { kind: 'take', columns: own } }],
+          name: nameOf(k),
+        };
+      });
+    }
+    const text = moved.length === 0 ? 'no cell had a gap before it' : `cells moved in ${counted(moved.length, 'row')}`;
+    return {
+      table: { rows: n, fields },
+      origin,
+      aside: [],
+      notices: moved.length === 0 ? [{ tone: 'look', text }] : lookAt(moved, 'after', text),
+    };
+  },
+};

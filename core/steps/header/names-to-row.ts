@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { textColumn } from '../../table/builder.ts';
+import { type Column, columnLength } from '../../table/column.ts';
+import { stackColumns } from '../../table/gather.ts';
+import { NAME, type Origin, takenRows } from '../../table/origin.ts';
+import { columnLetters, uniqueName } from '../../table/table.ts';
+import type { StepKind } from '../step.ts';
+
+const Params = z.object({});
+type Params = z.infer<typeof Params>;
+
+/** Cells under one more cell on top, none of them coerced. */
+function under(name: string, column: Column): Column {
+  return columnLength(column) === 0 ? textColumn([name]) : stackColumns([textColumn([name]), column]);
+}
+
+export const namesToRow: StepKind<Params> = {
+  kind: 'names-to-row',
+  title: 'Names to a row',
+  about: 'The column names become the first row again, and columns are named by position',
+  finds: ['demote header', 'undo header', 'header to row', 'names as data'],
+  params: Params,
+  start: () => ({}),
+  sentence: () => ['Column names become the first row'],
+  run(input) {
+    const taken = new Set(input.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
+    const rows = Int32Array.from({ length: input.rows + 1 }, (_, r) => r - 1);
+    let position = 0;
+    const fields = input.fields.map((field) => {
+      const beside = field.standing === 'beside';
+      const name = beside ? field.name : uniqueName(columnLetters(position++), taken);
+      return {
+        name,
+        standing: beside ? ('beside' as const) : ('position' as const),
+        column: under(field.name, field.column),
+      };
+    });
+    const first = new Int32Array(input.rows + 1).fill(-1);
+    const origin: Origin = input.fields.map((_, k) => {
+      const names = first.slice();
+      names[0] = k;
+      return {
+        cells: [
+          { role: 'value', rows: takenRows(rows), column: k },
+          { role: 'value', rows: { kind: 'at', rows: [NAME] }, column: { kind: 'take', columns: names } },
+        ],
+        name: [],
+      };
+    });
+    return { table: { rows: input.rows + 1, fields }, origin, aside: [], notices: [] };
+  },
+};

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import { escapeRegExp } from '../../formula/compile.ts';
+import { ColumnSet, chosenColumns, columnSetText, compileRegExp } from '../column-set.ts';
+import { blank, choiceBlank, shown } from '../sentence.ts';
+import { counted, type StepKind } from '../step.ts';
+import { renameColumns } from './renaming.ts';
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }),
+  find: z.string().min(1).default('_'),
+  with: z.string().default(' '),
+  how: z
+    .enum(['text', 'pattern'])
+    .default('text')
+    .describe('pattern: ECMAScript regular expression, $1 for its groups'),
+});
+type Params = z.infer<typeof Params>;
+
+export const renameByPattern: StepKind<Params> = {
+  kind: 'rename-by-pattern',
+  title: 'Rename by pattern',
+  about: 'Replaces text in many column names at once',
+  finds: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],
+  params: Params,
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+  sentence: (params) => [
+    'In the names of ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to rename' }),
+    ' replace ',
+    choiceBlank('how', params.how, 'What is looked for', [
+      ['text', 'the text'],
+      ['pattern', 'the pattern'],
+    ]),
+    ' ',
+    blank('find', shown(params.find), { as: 'text', label: 'Look for' }),
+    ' with ',
+    blank('with', shown(params.with), { as: 'text', label: 'Replace with', optional: true, blank: '' }),
+  ],
+  run(input, params) {
+    const pattern = compileRegExp(params.how === 'pattern' ? params.find : escapeRegExp(params.find), 'gu');
+    const renamed = new Map<number, string>();
+    for (const k of chosenColumns(params.columns, input)) {
+      const { name } = input.fields[k]!;
+      const next =
+        params.how === 'pattern' ? name.replace(pattern, params.with) : name.replace(pattern, () => params.with);
+      if (next !== name) renamed.set(k, next.trim() || name);
+    }
+    const result = renameColumns(input, renamed);
+    const told = {
+      tone: renamed.size === 0 ? ('look' as const) : ('told' as const),
+      text: renamed.size === 0 ? 'no name is changed' : `${counted(renamed.size, 'name')} changed`,
+    };
+    return { ...result, notices: [told, ...result.notices] };
+  },
+};

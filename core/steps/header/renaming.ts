@@ -1,0 +1,27 @@
+import { fromColumn } from '../../table/origin.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
+import { counted, few, type Notice, type StepResult } from '../step.ts';
+
+/** The table with other names; a name that is taken is made unique and told. Renamed columns count as named. */
+export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>): StepResult {
+  const taken = new Set(input.fields.filter((_, k) => !renamed.has(k)).map((field) => field.name));
+  const numbered: string[] = [];
+  const fields = input.fields.map((field, k) => {
+    const to = renamed.get(k);
+    if (to === undefined) return field;
+    const name = uniqueName(to, taken);
+    if (name !== to) numbered.push(name);
+    return { ...field, name, standing: field.standing === 'position' ? ('named' as const) : field.standing };
+  });
+  const notices: Notice[] =
+    numbered.length === 0
+      ? []
+      : [
+          {
+            tone: 'look',
+            text: `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`,
+            column: numbered[0],
+          },
+        ];
+  return { table: { rows: input.rows, fields }, origin: input.fields.map((_, k) => fromColumn(k)), aside: [], notices };
+}

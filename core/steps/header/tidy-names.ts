@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { choiceBlank } from '../sentence.ts';
+import { counted, type StepKind } from '../step.ts';
+import { renameColumns } from './renaming.ts';
+
+const Params = z.object({
+  style: z.enum(['snake', 'kebab', 'camel', 'title', 'sentence']).default('snake'),
+});
+type Params = z.infer<typeof Params>;
+
+// Letters that have no accent to take off (common practice).
+const LETTERS: Record<string, string> = { ß: 'ss', æ: 'ae', œ: 'oe', ø: 'o', ł: 'l', đ: 'd', ð: 'd', þ: 'th', ı: 'i' };
+
+/** Plain ASCII words of a name: accents taken off, letters spelled out, % and # put into words. */
+export function plainWords(name: string): string[] {
+  const spelled = name
+    .replaceAll('%', ' percent ')
+    .replaceAll('#', ' number ')
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[ßæœøłđðþı]/giu, (letter) => LETTERS[letter.toLowerCase()] ?? letter);
+  return spelled
+    .replace(/([a-z\d])([A-Z])/g, '$1 $2')
+    .split(/[^A-Za-z\d]+/)
+    .filter((word) => word !== '')
+    .map((word) => word.toLowerCase());
+}
+
+const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+
+const STYLES: Record<Params['style'], (words: readonly string[]) => string> = {
+  snake: (words) => words.join('_'),
+  kebab: (words) => words.join('-'),
+  camel: (words) => words.map((word, k) => (k === 0 ? word : capital(word))).join(''),
+  title: (words) => words.map(capital).join(' '),
+  sentence: (words) => capital(words.join(' ')),
+};
+
+export const tidyNames: StepKind<Params> = {
+  kind: 'tidy-names',
+  title: 'Tidy names',
+  about: 'Gives all columns plain, unique names in one style',
+  finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
+  params: Params,
+  start: () => ({ style: 'snake' }),
+  sentence: (params) => [
+    'Tidy the names as ',
+    choiceBlank('style', params.style, 'Style of names', [
+      ['snake', 'snake_case'],
+      ['kebab', 'kebab-case'],
+      ['camel', 'camelCase'],
+      ['title', 'Title Case'],
+      ['sentence', 'Sentence case'],
+    ]),
+  ],
+  run(input, params) {
+    const style = STYLES[params.style];
+    const names = input.fields.map(({ name }, k) => {
+      const words = plainWords(name);
+      return words.length === 0 ? style(['column', String(k + 1)]) : style(words);
+    });
+    const renamed = new Map(names.flatMap((name, k) => (name === input.fields[k]!.name ? [] : [[k, name] as const])));
+    const result = renameColumns(input, renamed);
+    return {
+      ...result,
+      notices: [{ tone: 'told', text: `${counted(renamed.size, 'name')} changed` }, ...result.notices],
+    };
+  },
+};

@@ -1,0 +1,63 @@
+/** Pieces of text as columns, with where each came from: shared by extract and split to columns. */
+import { Dictionary } from '../table/builder.ts';
+import type { Table } from '../table/table.ts';
+import { textView } from '../values/cell-text.ts';
+import { lookAt, withColumns } from './result.ts';
+import { counted, few, type Notice, type StepResult } from './step.ts';
+
+/**
+ * One new column for each name, holding the piece at its place in what cut gives for each text.
+ *
+ * @param cut pieces of a text, null for a blank piece; undefined where the text does not fit
+ */
+export function piecesToColumns(
+  input: Table,
+  column: number,
+  names: readonly string[],
+  cut: (text: string) => readonly (string | null)[] | undefined,
+  keep: boolean,
+  notices: readonly Notice[] = [],
+): StepResult {
+  const { codes, texts } = textView(input.fields[column]!.column);
+  const dictionaries = names.map(() => new Dictionary());
+  const recodes = names.map(() => new Int32Array(texts.length).fill(-1));
+  const misfit = new Uint8Array(texts.length);
+  texts.forEach((text, code) => {
+    const pieces = cut(text);
+    if (pieces === undefined) {
+      misfit[code] = 1;
+      return;
+    }
+    names.forEach((_, n) => {
+      const piece = pieces[n];
+      if (piece !== undefined && piece !== null && piece !== '') recodes[n]![code] = dictionaries[n]!.code(piece);
+    });
+  });
+  const misfits: number[] = [];
+  const examples = new Set<string>();
+  codes.forEach((code, r) => {
+    if (code < 0 || misfit[code] === 0) return;
+    misfits.push(r);
+    examples.add(texts[code]!);
+  });
+  const added = names.map((name, n) => ({
+    field: {
+      name,
+      standing: 'named' as const,
+      column: {
+        type: 'text' as const,
+        codes: codes.map((code) => (code < 0 ? -1 : recodes[n]![code]!)),
+        dictionary: dictionaries[n]!.texts,
+        distinct: true,
+      },
+    },
+    origin: { cells: [{ role: 'value' as const, rows: { kind: 'same' as const }, column }], name: [] },
+  }));
+  const told = lookAt(
+    misfits,
+    keep ? 'after' : 'before',
+    `${counted(misfits.length, 'cell')} did not fit: ${few([...examples])}`,
+    keep ? input.fields[column]!.name : undefined,
+  );
+  return withColumns(input, column, added, keep ? new Set() : new Set([column]), [...notices, ...told]);
+}

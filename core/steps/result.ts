@@ -1,0 +1,67 @@
+/** Results that many steps share. */
+import { type ColumnOrigin, fromColumn, type RowMap, sameColumns } from '../table/origin.ts';
+import { type Field, type Table, uniqueName } from '../table/table.ts';
+import { counted, type Notice, type StepResult } from './step.ts';
+
+/** The same rows and columns with other cells. */
+export function changedInPlace(input: Table, fields: readonly Field[], notices: readonly Notice[] = []): StepResult {
+  return { table: { rows: input.rows, fields }, origin: sameColumns(input.fields.length), aside: [], notices };
+}
+
+export interface AddedColumn {
+  field: Field;
+  origin: ColumnOrigin;
+}
+
+/**
+ * The table with columns added behind the column at an index, and some taken out. A name that is taken is made unique
+ * and told.
+ */
+export function withColumns(
+  input: Table,
+  after: number,
+  added: readonly AddedColumn[],
+  gone: ReadonlySet<number> = new Set(),
+  notices: readonly Notice[] = [],
+): StepResult {
+  const taken = new Set(input.fields.filter((_, k) => !gone.has(k)).map((field) => field.name));
+  const fields: Field[] = [];
+  const origin: ColumnOrigin[] = [];
+  const told: Notice[] = [...notices];
+  const insert = () => {
+    for (const one of added) {
+      const name = uniqueName(one.field.name, taken);
+      if (name !== one.field.name)
+        told.push({ tone: 'look', text: `named ${name}, as ${one.field.name} was taken`, column: name });
+      fields.push({ ...one.field, name });
+      origin.push(one.origin);
+    }
+  };
+  if (after < 0) insert();
+  input.fields.forEach((field, k) => {
+    if (!gone.has(k)) {
+      fields.push(field);
+      origin.push(fromColumn(k));
+    }
+    if (k === after) insert();
+  });
+  return { table: { rows: input.rows, fields }, origin, aside: [], notices: told };
+}
+
+/** The origin of cells computed from several columns of the same row. */
+export function fromColumns(columns: readonly number[], rows: RowMap = { kind: 'same' }): ColumnOrigin {
+  return { cells: columns.map((column) => ({ role: 'value', rows, column })), name: [] };
+}
+
+export function changedNotice(cells: number, what = 'changed'): Notice {
+  return {
+    tone: cells === 0 ? 'look' : 'told',
+    text: cells === 0 ? `no cell is ${what}` : `${counted(cells, 'cell')} ${what}`,
+  };
+}
+
+/** A notice of rows that want a look, or nothing where there are none. */
+export function lookAt(rows: readonly number[], of: 'before' | 'after', text: string, column?: string): Notice[] {
+  if (rows.length === 0) return [];
+  return [{ tone: 'look', text, column, rows: { of, rows: Int32Array.from(rows) } }];
+}

@@ -1,0 +1,17 @@
+import type { StepKind } from '../step.ts';
+import { FilterParams, filterRows, filterSentence } from './filter.ts';
+
+export const dropRows: StepKind<FilterParams> = {
+  kind: 'drop-rows',
+  title: 'Drop rows',
+  about: 'Takes out the rows that follow rules, by condition or position, onto the pile dropped',
+  finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
+  params: FilterParams,
+  start: (_, columns) => ({
+    rules:
+      columns.length === 0 ? [{ test: 'empty' }] : [{ test: 'blank', columns: { by: 'names', names: [columns[0]!] } }],
+    match: 'all',
+  }),
+  sentence: (params) => filterSentence('Drop', params),
+  run: (input, params) => filterRows(input, params, false),
+};

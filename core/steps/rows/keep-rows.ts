@@ -1,0 +1,30 @@
+import type { StepKind } from '../step.ts';
+import { FilterParams, filterRows, filterSentence } from './filter.ts';
+
+export const keepRows: StepKind<FilterParams> = {
+  kind: 'keep-rows',
+  title: 'Keep rows',
+  about: 'Keeps the rows that follow rules, by condition or position, and puts the others on the pile dropped',
+  finds: [
+    'filter',
+    'only rows',
+    'where',
+    'first rows',
+    'last rows',
+    'top',
+    'every other row',
+    'range of rows',
+    'between',
+    'date in',
+  ],
+  params: FilterParams,
+  start: (_, columns) => ({
+    rules:
+      columns.length === 0
+        ? [{ test: 'place', which: 'first', from: 1, count: 100 }]
+        : [{ test: 'filled', columns: { by: 'names', names: [columns[0]!] } }],
+    match: 'all',
+  }),
+  sentence: (params) => filterSentence('Keep', params),
+  run: (input, params) => filterRows(input, params, true),
+};

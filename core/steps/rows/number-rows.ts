@@ -1,0 +1,51 @@
+import { z } from 'zod';
+import { withColumns } from '../result.ts';
+import { withinText } from '../rule.ts';
+import { runStarts } from '../rule-mask.ts';
+import { blank } from '../sentence.ts';
+import type { StepKind } from '../step.ts';
+
+const Params = z.object({
+  into: z.string().min(1).default('Number'),
+  from: z.number().int().default(1),
+  within: z.string().optional().describe('Counting begins anew where this column changes'),
+});
+type Params = z.infer<typeof Params>;
+
+export const numberRows: StepKind<Params> = {
+  kind: 'number-rows',
+  title: 'Number rows',
+  about: 'Counts the rows in a new first column',
+  finds: ['row number', 'index', 'sequence', 'id', 'counter'],
+  params: Params,
+  start: (_, columns) => ({ into: 'Number', from: 1, within: columns[0] }),
+  sentence: (params) => [
+    'Number rows in ',
+    blank('into', params.into, { as: 'text', label: 'Name of the new column' }),
+    ' from ',
+    blank('from', String(params.from), {
+      as: 'count',
+      label: 'First number',
+      least: -1_000_000_000,
+      most: 1_000_000_000,
+    }),
+    blank('within', withinText(params.within) || ' through all rows', {
+      as: 'column',
+      label: 'Counting begins anew in each',
+      optional: true,
+    }),
+  ],
+  run(input, params) {
+    const values = new Float64Array(input.rows);
+    const starts = runStarts(input, params.within);
+    for (let k = 0; k + 1 < starts.length; k++) {
+      for (let r = starts[k]!; r < starts[k + 1]!; r++) values[r] = params.from + r - starts[k]!;
+    }
+    return withColumns(input, -1, [
+      {
+        field: { name: params.into, standing: 'beside', column: { type: 'whole', values } },
+        origin: { cells: [], name: [] },
+      },
+    ]);
+  },
+};

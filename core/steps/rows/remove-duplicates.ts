@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { groupRows } from '../../table/keys.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank, choiceBlank } from '../sentence.ts';
+import { counted, type StepKind } from '../step.ts';
+import { setAsideRows } from './set-aside.ts';
+
+const Params = z.object({
+  columns: ColumnSet.default({ by: 'all' }).describe('Rows that agree in these are duplicates'),
+  keep: z.enum(['first', 'last']).default('first'),
+});
+type Params = z.infer<typeof Params>;
+
+export const removeDuplicates: StepKind<Params> = {
+  kind: 'remove-duplicates',
+  title: 'Remove duplicates',
+  about: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
+  finds: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],
+  params: Params,
+  start: (_, columns) => ({
+    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
+    keep: 'first',
+  }),
+  sentence: (params) => [
+    'Remove duplicates in ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which duplicates agree' }),
+    ', keeping the ',
+    choiceBlank('keep', params.keep, 'Which one stays', [
+      ['first', 'first'],
+      ['last', 'last'],
+    ]),
+  ],
+  run(input, params) {
+    const { of, count } = groupRows(
+      chosenColumns(params.columns, input).map((k) => input.fields[k]!.column),
+      input.rows,
+    );
+    const seen = new Uint8Array(count);
+    const away = new Uint8Array(input.rows);
+    for (let k = 0; k < input.rows; k++) {
+      const r = params.keep === 'first' ? k : input.rows - 1 - k;
+      away[r] = seen[of[r]!]!;
+      seen[of[r]!] = 1;
+    }
+    const result = setAsideRows(input, away, 'duplicates');
+    const gone = result.aside[0]?.rows.length ?? 0;
+    return {
+      ...result,
+      notices: [{ tone: 'told', text: gone === 0 ? 'no row stands twice' : `${counted(gone, 'duplicate')} on a pile` }],
+    };
+  },
+};

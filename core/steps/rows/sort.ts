@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { takeRows } from '../../table/gather.ts';
+import { ranks, sortedRows } from '../../table/order.ts';
+import { sameColumns, takenRows } from '../../table/origin.ts';
+import { blank, choiceBlank } from '../sentence.ts';
+import { needColumn, type StepKind } from '../step.ts';
+
+const Params = z.object({
+  keys: z.array(z.object({ column: z.string(), descending: z.boolean().default(false) })).min(1),
+  order: z
+    .enum(['natural', 'plain'])
+    .default('natural')
+    .describe('natural: 2 before 10 in text too; plain: by code point'),
+});
+type Params = z.infer<typeof Params>;
+
+export const sort: StepKind<Params> = {
+  kind: 'sort',
+  title: 'Sort rows',
+  about: 'Puts rows in order by one or more columns; blanks last, ties as they were',
+  finds: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
+  params: Params,
+  start: (table, columns) => ({
+    keys: (columns.length > 0 ? columns : [table.fields[0]?.name ?? '']).map((column) => ({
+      column,
+      descending: false,
+    })),
+    order: 'natural',
+  }),
+  sentence: (params) => [
+    'Sort by ',
+    blank(
+      'keys',
+      params.keys.map(({ column, descending }) => `${column}${descending ? ' downwards' : ''}`).join(', then '),
+      {
+        as: 'items',
+        label: 'Columns to sort by',
+        fresh: { column: '', descending: false },
+        fields: [
+          { key: 'column', edit: { as: 'column', label: 'Column' } },
+          {
+            key: 'descending',
+            edit: {
+              as: 'choice',
+              label: 'Direction',
+              choices: [
+                { value: false, label: 'upwards' },
+                { value: true, label: 'downwards' },
+              ],
+            },
+          },
+        ],
+      },
+    ),
+    ', text in ',
+    choiceBlank('order', params.order, 'Order of text', [
+      ['natural', 'natural order'],
+      ['plain', 'plain order'],
+    ]),
+  ],
+  run(input, params) {
+    const keys = params.keys.map(({ column, descending }) =>
+      ranks(input.fields[needColumn(input, column)]!.column, descending, params.order),
+    );
+    const rows = sortedRows(keys, input.rows);
+    return {
+      table: takeRows(input, rows),
+      origin: sameColumns(input.fields.length, takenRows(rows)),
+      aside: [],
+      notices: [],
+    };
+  },
+};

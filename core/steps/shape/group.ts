@@ -1,0 +1,172 @@
+import { z } from 'zod';
+import type { Column } from '../../table/column.ts';
+import { takeColumn } from '../../table/gather.ts';
+import { groupMembers, groupRows } from '../../table/keys.ts';
+import type { ColumnOrigin, RowMap } from '../../table/origin.ts';
+import { type Field, uniqueName } from '../../table/table.ts';
+import { Sum } from '../../values/sum.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { formulaOf } from '../rule-mask.ts';
+import { blank } from '../sentence.ts';
+import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
+
+const GroupMeasure = z.object({
+  column: z.string().default('').describe('Not needed to count rows'),
+  by: z
+    .enum([...Measure.options, 'rows', 'share'])
+    .default('sum')
+    .describe('rows: number of rows; share: of the sum in the whole'),
+  name: z.string().min(1),
+  where: z.string().optional().describe('A SQL condition: only rows for which it is true'),
+});
+type GroupMeasure = z.infer<typeof GroupMeasure>;
+
+const Params = z.object({
+  by: ColumnSet.describe('One row for each different combination of these'),
+  measures: z.array(GroupMeasure),
+});
+type Params = z.infer<typeof Params>;
+
+const WORDS: Record<GroupMeasure['by'], string> = {
+  ...MEASURE_WORDS,
+  rows: 'number of rows',
+  share: 'share of the sum',
+};
+
+export const group: StepKind<Params> = {
+  kind: 'group',
+  title: 'Group',
+  about: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
+  finds: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],
+  params: Params,
+  start: (table, columns) => {
+    const numbers = table.fields.filter(
+      (field) => (field.column.type === 'number' || field.column.type === 'whole') && !columns.includes(field.name),
+    );
+    const measures: GroupMeasure[] = numbers.map((field) => ({ column: field.name, by: 'sum', name: field.name }));
+    return {
+      by: {
+        by: 'names',
+        names: columns.length > 0 ? [...columns] : table.fields.slice(0, 1).map((field) => field.name),
+      },
+      measures: measures.length > 0 ? measures : [{ column: '', by: 'rows', name: 'Rows' }],
+    };
+  },
+  sentence: (params) => [
+    'Group by ',
+    blank('by', columnSetText(params.by), { as: 'columns', label: 'Columns to group by' }),
+    ': ',
+    blank('measures', params.measures.map(measureText).join(', ') || 'no measure', {
+      as: 'items',
+      label: 'Measures',
+      fresh: { column: '', by: 'rows', name: 'Rows' },
+      fields: [
+        {
+          key: 'by',
+          edit: {
+            as: 'choice',
+            label: 'Measure',
+            choices: [...MEASURES, 'rows', 'share'].map((value) => ({
+              value,
+              label: WORDS[value as GroupMeasure['by']],
+            })),
+          },
+        },
+        { key: 'column', edit: { as: 'column', label: 'Column' }, only: { key: 'by', is: [...MEASURES, 'share'] } },
+        { key: 'name', edit: { as: 'text', label: 'Name' } },
+        { key: 'where', edit: { as: 'text', label: 'Only where (a condition)', optional: true } },
+      ],
+    }),
+  ],
+  run(input, params, context) {
+    const keys = chosenColumns(params.by, input);
+    const groups = groupRows(
+      keys.map((k) => input.fields[k]!.column),
+      input.rows,
+    );
+    const all = groupMembers(groups.of, groups.count);
+    const lists: RowMap = { kind: 'lists', ...all };
+    const taken = new Set<string>();
+    const fields: Field[] = keys.map((k) => ({
+      ...input.fields[k]!,
+      name: uniqueName(input.fields[k]!.name, taken),
+      column: takeColumn(input.fields[k]!.column, groups.first),
+    }));
+    const origin: ColumnOrigin[] = keys.map((k) => ({
+      cells: [{ role: 'value', rows: lists, column: k }],
+      name: [{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }],
+    }));
+    const notices: Notice[] = [];
+    params.measures.forEach((one, m) => {
+      const members =
+        one.where === undefined || one.where.trim() === ''
+          ? all
+          : chosenMembers(groups.of, groups.count, formulaMask(one.where));
+      const index = one.by === 'rows' ? -1 : needColumn(input, one.column);
+      const made =
+        index < 0
+          ? { column: rowCounts(members), several: [] }
+          : one.by === 'share'
+            ? { column: shares(input.fields[index]!.column, members, one.column), several: [] }
+            : measure(input.fields[index]!.column, one.by as Measure, members, one.column);
+      const name = uniqueName(one.name, taken);
+      if (made.several.length > 0) {
+        notices.push({
+          tone: 'look',
+          text: `${counted(made.several.length, 'group')} met several values in ${name}`,
+          column: name,
+          rows: { of: 'after', rows: Int32Array.from(made.several) },
+        });
+      }
+      fields.push({ name, standing: 'named', column: made.column });
+      const from = index < 0 ? keys : [index];
+      origin.push({
+        cells: from.map((column) => ({ role: 'value', rows: { kind: 'lists', ...members }, column })),
+        name: [],
+      });
+      context.progress((m + 1) / params.measures.length);
+    });
+    return { table: { rows: groups.count, fields }, origin, aside: [], notices };
+
+    function formulaMask(where: string): Uint8Array {
+      const { mask, failed } = formulaOf(where, input).mask();
+      const first = failed.entries().next().value;
+      if (first !== undefined)
+        throw new StepFailure(`The condition ${where} cannot be told in row ${first[0] + 1}: ${first[1]}.`);
+      return mask;
+    }
+  },
+};
+
+function measureText({ by, column, name, where }: GroupMeasure): string {
+  const of = by === 'rows' ? WORDS.rows : `${WORDS[by]} of ${column}`;
+  return `${of}${name === column ? '' : ` as ${name}`}${where === undefined || where === '' ? '' : ` where ${where}`}`;
+}
+
+function chosenMembers(of: Int32Array, count: number, mask: Uint8Array): Members {
+  return groupMembers(
+    of.map((g, r) => (mask[r] === 1 ? g : -1)),
+    count,
+  );
+}
+
+export function rowCounts({ starts }: Members): Column {
+  return {
+    type: 'whole',
+    values: Float64Array.from({ length: starts.length - 1 }, (_, g) => starts[g + 1]! - starts[g]!),
+  };
+}
+
+/** The part of each group's sum in the sum of all: they add up to 1. */
+function shares(column: Column, members: Members, name: string): Column {
+  const sums = measure(column, 'sum', members, name).column as Extract<Column, { values: Float64Array }>;
+  return { type: 'number', values: sharesOf(sums.values) };
+}
+
+/** Each value divided by the sum of all. */
+export function sharesOf(values: Float64Array): Float64Array {
+  const whole = new Sum();
+  for (const value of values) if (!Number.isNaN(value)) whole.add(value);
+  return values.map((value) => (whole.value === 0 ? Number.NaN : value / whole.value));
+}

@@ -1,0 +1,223 @@
+import { z } from 'zod';
+import type { Column } from '../../table/column.ts';
+import { takeColumn } from '../../table/gather.ts';
+import { type Groups, groupMembers, groupRows } from '../../table/keys.ts';
+import { compareTexts } from '../../table/order.ts';
+import { type ColumnOrigin, type RowMap, takenRows } from '../../table/origin.ts';
+import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { cellText } from '../../values/cell-text.ts';
+import { monthNumber } from '../../values/month-names.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { blank, choiceBlank } from '../sentence.ts';
+import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
+
+const MOST_COLUMNS = 16_384;
+
+const Params = z.object({
+  rows: ColumnSet.nullable()
+    .default(null)
+    .describe('What identifies a row; null: all columns that are not used otherwise'),
+  names: z.array(z.string()).min(1).describe('Columns whose values name the new columns'),
+  values: z
+    .array(z.object({ column: z.string(), by: Measure.default('only') }))
+    .min(1)
+    .describe('What fills them'),
+  join: z.string().default(' / ').describe('Stands between the parts of a new name'),
+  order: z.enum(['appearance', 'name']).default('appearance').describe('Order of the new columns'),
+  empty: z.string().nullable().default(null).describe('What an empty cell holds, as text of its type; null: blank'),
+});
+type Params = z.infer<typeof Params>;
+
+export const pivot: StepKind<Params> = {
+  kind: 'pivot',
+  title: 'Pivot',
+  about: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
+  finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
+  params: Params,
+  start: (table, columns) => {
+    const last = table.fields.at(-1)?.name ?? '';
+    const names = columns.length > 0 ? [...columns] : [table.fields.at(-2)?.name ?? last];
+    const value = names.includes(last)
+      ? (table.fields.findLast((field) => !names.includes(field.name))?.name ?? last)
+      : last;
+    return Params.parse({ names, values: [{ column: value }] });
+  },
+  sentence: (params) => [
+    'Pivot on ',
+    blank('names', params.names.join(', '), { as: 'names', label: 'Columns whose values name the new columns' }),
+    ', filled with ',
+    blank('values', params.values.map(({ column, by }) => `${MEASURE_WORDS[by]} of ${column}`).join(', '), {
+      as: 'items',
+      label: 'What fills the cells',
+      fresh: { column: '', by: 'only' },
+      fields: [
+        {
+          key: 'by',
+          edit: {
+            as: 'choice',
+            label: 'Measure',
+            choices: MEASURES.map((value) => ({ value, label: MEASURE_WORDS[value] })),
+          },
+        },
+        { key: 'column', edit: { as: 'column', label: 'Column' } },
+      ],
+    }),
+    '; a row for each ',
+    blank('rows', params.rows === null ? 'of all others' : columnSetText(params.rows), {
+      as: 'columns',
+      label: 'What identifies a row',
+      optional: true,
+    }),
+    ', names joined with ',
+    blank('join', `'${params.join}'`, { as: 'text', label: 'Between the parts of a name' }),
+    ', in order of ',
+    choiceBlank('order', params.order, 'Order of the new columns', [
+      ['appearance', 'appearance'],
+      ['name', 'name'],
+    ]),
+    ', empty cells ',
+    blank('empty', params.empty ?? 'blank', { as: 'text', label: 'What an empty cell holds', optional: true }),
+  ],
+  run(input, params, context) {
+    const names = params.names.map((name) => needColumn(input, name));
+    const values = params.values.map(({ column }) => needColumn(input, column));
+    const used = new Set([...names, ...values]);
+    const rowColumns =
+      params.rows === null
+        ? input.fields.map((_, k) => k).filter((k) => !used.has(k))
+        : chosenColumns(params.rows, input);
+    const columnOf = (k: number) => input.fields[k]!.column;
+    const rows = groupRows(rowColumns.map(columnOf), input.rows);
+    const across = groupRows(names.map(columnOf), input.rows);
+    if (across.count * values.length > MOST_COLUMNS) {
+      throw new StepFailure(
+        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can stand in a table.`,
+      );
+    }
+    context.progress(0.3);
+    const taken = new Set<string>();
+    const fields: Field[] = [];
+    const origin: ColumnOrigin[] = [];
+    const firsts = rows.first;
+    const byRow = groupMembers(rows.of, rows.count);
+    const rowLists: RowMap = { kind: 'lists', ...byRow };
+    for (const k of rowColumns) {
+      const field = input.fields[k]!;
+      fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, firsts) });
+      origin.push({
+        cells: [{ role: 'value', rows: rowLists, column: k }],
+        name: [{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }],
+      });
+    }
+    const notices: Notice[] = [];
+    const order = columnOrder(input, names, across, params.order);
+    const cellRows = cellMembers(rows, across);
+    order.forEach((group, place) => {
+      const members = cellRows(group);
+      params.values.forEach(({ column, by }, v) => {
+        const made = measure(columnOf(values[v]!), by, members, column);
+        const name = newName(input, names, across, group, params, column);
+        const unique = uniqueName(name, taken);
+        if (unique !== name)
+          notices.push({ tone: 'look', text: `named ${unique}, as ${name} was taken`, column: unique });
+        if (made.several.length > 0) notices.push(severalNotice(made.several, unique));
+        fields.push({ name: unique, standing: 'named', column: fillEmpty(made.column, params.empty, members) });
+        origin.push({
+          cells: [{ role: 'value', rows: singleOrLists(members), column: values[v]! }],
+          name: names.map((k) => ({ role: 'name', rows: { kind: 'at', rows: [across.first[group]!] }, column: k })),
+        });
+      });
+      context.progress(0.3 + (0.7 * (place + 1)) / order.length);
+    });
+    return { table: { rows: rows.count, fields }, origin, aside: [], notices };
+  },
+};
+
+function severalNotice(several: readonly number[], name: string): Notice {
+  return {
+    tone: 'look',
+    text: `${counted(several.length, 'cell')} of ${name} met several values; choose a sum or another measure, or what else identifies a row`,
+    column: name,
+    rows: { of: 'after', rows: Int32Array.from(several) },
+  };
+}
+
+/** For each group of columns the rows that meet in each of its cells, found in one pass for all. */
+function cellMembers(rows: Groups, across: Groups): (group: number) => Members {
+  const byColumn = groupMembers(across.of, across.count);
+  return (group) => {
+    const own = byColumn.items.subarray(byColumn.starts[group]!, byColumn.starts[group + 1]!);
+    const starts = new Int32Array(rows.count + 1);
+    for (const row of own) starts[rows.of[row]! + 1]!++;
+    for (let g = 0; g < rows.count; g++) starts[g + 1]! += starts[g]!;
+    const at = starts.slice(0, rows.count);
+    const items = new Int32Array(own.length);
+    for (const row of own) items[at[rows.of[row]!]!++] = row;
+    return { starts, items };
+  };
+}
+
+/** The lists as a plain vector where no cell has more than one row. */
+function singleOrLists({ starts, items }: Members): RowMap {
+  const n = starts.length - 1;
+  const rows = new Int32Array(n).fill(-1);
+  for (let g = 0; g < n; g++) {
+    const size = starts[g + 1]! - starts[g]!;
+    if (size > 1) return { kind: 'lists', starts, items };
+    if (size === 1) rows[g] = items[starts[g]!]!;
+  }
+  return takenRows(rows);
+}
+
+function columnOrder(input: Table, names: readonly number[], across: Groups, order: Params['order']): number[] {
+  const groups = Array.from({ length: across.count }, (_, group) => group);
+  if (order === 'appearance') return groups;
+  const parts = groups.map((group) => names.map((k) => cellText(input.fields[k]!.column, across.first[group]!) ?? ''));
+  return groups.sort((a, b) => {
+    for (let p = 0; p < names.length; p++) {
+      const [x, y] = [parts[a]![p]!, parts[b]![p]!];
+      // Months stand as in the year.
+      const [m, n] = [monthNumber(x, 'any'), monthNumber(y, 'any')];
+      const difference = m !== undefined && n !== undefined ? m - n : compareTexts(x, y, 'natural');
+      if (difference !== 0) return difference;
+    }
+    return a - b;
+  });
+}
+
+function newName(
+  input: Table,
+  names: readonly number[],
+  across: Groups,
+  group: number,
+  params: Params,
+  column: string,
+): string {
+  const parts = names.map((k) => cellText(input.fields[k]!.column, across.first[group]!) ?? 'blank');
+  return [...parts, ...(params.values.length > 1 ? [column] : [])].join(params.join);
+}
+
+function fillEmpty(column: Column, empty: string | null, members: Members): Column {
+  if (empty === null || column.type === 'text' || column.type === 'received') {
+    if (empty === null) return column;
+    const { starts } = members;
+    const text = column.type === 'text' ? column : undefined;
+    if (text === undefined) return column;
+    const dictionary = [...text.dictionary, empty];
+    return {
+      type: 'text',
+      codes: text.codes.map((code, g) => (code < 0 && starts[g] === starts[g + 1] ? dictionary.length - 1 : code)),
+      dictionary,
+      distinct: false,
+    };
+  }
+  const value = Number(empty);
+  if (Number.isNaN(value) || empty.trim() === '')
+    throw new StepFailure(`An empty cell cannot hold '${empty}' among values of type ${column.type}.`);
+  const { starts } = members;
+  return {
+    ...column,
+    values: column.values.map((one, g) => (Number.isNaN(one) && starts[g] === starts[g + 1] ? value : one)),
+  };
+}

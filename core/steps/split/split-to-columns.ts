@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import { textView } from '../../values/cell-text.ts';
+import { piecesToColumns } from '../pieces.ts';
+import { lookAt } from '../result.ts';
+import { blank, choiceBlank, columnBlank } from '../sentence.ts';
+import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
+
+const Params = z.object({
+  column: z.string(),
+  cut: Cutting.default(Cutting.parse({})),
+  into: z.array(z.string().min(1)).min(1).describe('Names of the new columns'),
+  keep: z.boolean().default(false).describe('The column itself stays'),
+});
+type Params = z.infer<typeof Params>;
+
+export const splitToColumns: StepKind<Params> = {
+  kind: 'split-to-columns',
+  title: 'Split to columns',
+  about: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
+  finds: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
+  params: Params,
+  start: (table, columns) => {
+    const column = columns[0] ?? table.fields[0]?.name ?? '';
+    const field = table.fields.find((one) => one.name === column);
+    const texts = field === undefined ? [] : textView(field.column).texts.slice(0, 500);
+    const cut = Cutting.parse({ delimiters: [guessDelimiterIn(texts)] });
+    const most = Math.min(20, Math.max(2, ...texts.map((text) => cutText(text, cut).length)));
+    return { column, cut, into: Array.from({ length: most }, (_, k) => `${column} ${k + 1}`), keep: false };
+  },
+  sentence: (params) => [
+    'Split ',
+    columnBlank('column', params.column, 'Column to split'),
+    ' ',
+    ...cuttingPhrases(params.cut, 'cut'),
+    ' into ',
+    blank('into', params.into.join(', '), { as: 'lines', label: 'Names of the new columns' }),
+    ', the column itself ',
+    choiceBlank('keep', params.keep, 'The column itself', [
+      [true, 'kept'],
+      [false, 'dropped'],
+    ]),
+  ],
+  run(input, params) {
+    const column = needColumn(input, params.column);
+    if (params.into.length === 0) throw new StepFailure('Name at least one column to split into.');
+    const most = params.into.length;
+    const { codes, texts } = textView(input.fields[column]!.column);
+    const cuts = new Map(texts.map((text) => [text, cutText(text, params.cut)]));
+    const tooMany: number[] = [];
+    codes.forEach((code, r) => {
+      if (code >= 0 && cuts.get(texts[code]!)!.length > most) tooMany.push(r);
+    });
+    const notices = lookAt(
+      tooMany,
+      'before',
+      `${counted(tooMany.length, 'cell')} with more pieces than columns, the rest kept in ${params.into.at(-1)}`,
+      params.column,
+    );
+    const cut = (text: string) => {
+      const pieces = cuts.get(text)!;
+      return pieces.length <= most ? pieces : [...pieces.slice(0, most - 1), restOf(text, pieces, most, params.cut)];
+    };
+    return piecesToColumns(input, column, params.into, cut, params.keep, notices);
+  },
+};
+
+/** What is left of a text behind its first pieces, with its delimiters as they stand. */
+function restOf(text: string, pieces: readonly (string | null)[], most: number, cutting: Cutting): string {
+  let at = 0;
+  for (const piece of pieces.slice(0, most - 1)) {
+    if (piece !== null) at = text.indexOf(piece, at) + piece.length;
+    if (cutting.by !== 'delimiter') continue;
+    const next = cutting.delimiters.flatMap((one) => {
+      const found = one === '' ? -1 : text.indexOf(one, at);
+      return found < 0 ? [] : [[found, found + one.length] as const];
+    });
+    at = next.sort((a, b) => a[0] - b[0] || b[1] - a[1])[0]?.[1] ?? at;
+  }
+  return text.slice(at).trim();
+}

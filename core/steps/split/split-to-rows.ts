@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import { textView } from '../../values/cell-text.ts';
+import { lookAt } from '../result.ts';
+import { blank, type Phrase } from '../sentence.ts';
+import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
+import { type ItemsOf, itemsToRows } from './list-rows.ts';
+
+const Params = z.object({
+  columns: z.array(z.string()).min(1).describe('Several go down together, item by item'),
+  cut: Cutting.default(Cutting.parse({})),
+  numbering: z.string().nullable().default(null).describe('New column that counts the items of each row'),
+});
+type Params = z.infer<typeof Params>;
+
+export const splitToRows: StepKind<Params> = {
+  kind: 'split-to-rows',
+  title: 'Split to rows',
+  about: 'Gives each piece of a cell a row of its own; several columns go down in lockstep',
+  finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
+  params: Params,
+  start: (table, columns) => {
+    const names = columns.length > 0 ? [...columns] : [table.fields[0]?.name ?? ''];
+    const field = table.fields.find((one) => one.name === names[0]);
+    return {
+      columns: names,
+      cut: Cutting.parse({
+        delimiters: [guessDelimiterIn(field === undefined ? [] : textView(field.column).texts.slice(0, 500))],
+      }),
+      numbering: null,
+    };
+  },
+  sentence: (params): Phrase[] => [
+    'Split ',
+    blank('columns', params.columns.join(', ') || 'no column yet', { as: 'names', label: 'Columns to split' }),
+    ' ',
+    ...cuttingPhrases(params.cut, 'cut'),
+    params.columns.length > 1 ? ', in lockstep, to rows' : ' to rows',
+    ', items counted in ',
+    blank('numbering', params.numbering ?? 'no column', {
+      as: 'text',
+      label: 'Column that counts the items',
+      optional: true,
+    }),
+  ],
+  run(input, params) {
+    const lists = new Map<number, ItemsOf>();
+    for (const name of params.columns) {
+      const k = needColumn(input, name);
+      const { codes, texts } = textView(input.fields[k]!.column);
+      const cuts = texts.map((text) => cutText(text, params.cut));
+      const none: (string | null)[] = [];
+      lists.set(k, (r) => (codes[r]! < 0 ? none : cuts[codes[r]!]!));
+    }
+    if (lists.size === 0) throw new StepFailure('Choose a column to split.');
+    const uneven: number[] = [];
+    if (lists.size > 1) {
+      for (let r = 0; r < input.rows; r++) {
+        const lengths = [...lists.values()].map((items) => items(r).length);
+        if (new Set(lengths).size > 1) uneven.push(r);
+      }
+    }
+    return itemsToRows(
+      input,
+      lists,
+      params.numbering,
+      lookAt(
+        uneven,
+        'before',
+        `${counted(uneven.length, 'row')} with lists of uneven length, the shorter filled with blanks`,
+      ),
+    );
+  },
+};

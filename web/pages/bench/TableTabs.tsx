@@ -1,0 +1,86 @@
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { useState } from 'react';
+import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
+import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
+import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import styles from './bench.module.css';
+
+/** The tables of the job; + adds one that starts from this one or reads its source again. A double click renames. */
+export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const edit = useJobStore((store) => store.edit);
+  const set = useViewStore((store) => store.set);
+  const show = (id: string) => set({ ...FRESH_VIEW, table: id });
+  const add = (steps: JobTable['steps']) => {
+    const id = newId();
+    edit('add a table', (before) => ({
+      ...before,
+      tables: [...before.tables, { id, name: `Table ${before.tables.length + 1}`, steps }],
+    }));
+    show(id);
+  };
+  const [naming, setNaming] = useState<string | undefined>();
+  const rename = (id: string, name: string) => {
+    setNaming(undefined);
+    if (name.trim() !== '')
+      edit('rename a table', (before) => editTable(before, id, (one) => ({ ...one, name: name.trim() })));
+  };
+  const remove = () => {
+    edit('remove a table', (before) => ({ ...before, tables: before.tables.filter((one) => one.id !== table.id) }));
+    set(FRESH_VIEW);
+  };
+  const first = table.steps[0];
+  return (
+    <div className={styles.tables} role="tablist" aria-label="Tables">
+      {job.tables.map((one) =>
+        one.id === naming ? (
+          <input
+            key={one.id}
+            className={styles.tableName}
+            aria-label="Name of the table"
+            defaultValue={one.name}
+            ref={(input) => input?.focus()}
+            onFocus={(event) => event.target.select()}
+            onBlur={(event) => rename(one.id, event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') rename(one.id, event.currentTarget.value);
+              if (event.key === 'Escape') setNaming(undefined);
+            }}
+          />
+        ) : (
+          <button
+            key={one.id}
+            type="button"
+            role="tab"
+            aria-selected={one.id === table.id}
+            onClick={() => show(one.id)}
+            onDoubleClick={() => setNaming(one.id)}
+          >
+            {one.name}
+          </button>
+        ),
+      )}
+      <button
+        type="button"
+        aria-label="More about tables"
+        aria-haspopup="menu"
+        onClick={(event) => setMenu(event.currentTarget)}
+      >
+        +
+      </button>
+      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
+        <MenuItem onClick={() => add([newStep({ kind: FROM_TABLE, params: { table: table.id, step: null } })])}>
+          New table from {table.name}
+        </MenuItem>
+        {first !== undefined && first.kind !== FROM_TABLE && (
+          <MenuItem onClick={() => add([newStep({ kind: first.kind, params: first.params })])}>
+            New table from the same report
+          </MenuItem>
+        )}
+        <MenuItem onClick={() => setNaming(table.id)}>Rename {table.name}</MenuItem>
+        {job.tables.length > 1 && <MenuItem onClick={remove}>Remove {table.name}</MenuItem>}
+      </Menu>
+    </div>
+  );
+}
