@@ -28,15 +28,22 @@ export async function openDuck(): Promise<Duck> {
     },
     async load(name, table) {
       const columns = table.fields.map((field) => `${quoted(field.name)} ${TYPES[field.column.type]}`);
-      await connection.run(`create or replace table ${name} ("#" BIGINT${columns.map((column) => `, ${column}`).join('')})`);
+      await connection.run(
+        `create or replace table ${name} ("#" BIGINT${columns.map((column) => `, ${column}`).join('')})`,
+      );
       const rows = Array.from({ length: table.rows }, (_, r) => {
         const cells = table.fields.map((field) => {
           const text = cellText(field.column, r);
-          return text === null ? 'null' : field.column.type === 'number' || field.column.type === 'whole' ? text : literal(text);
+          return text === null
+            ? 'null'
+            : field.column.type === 'number' || field.column.type === 'whole'
+              ? text
+              : literal(text);
         });
         return `(${[r, ...cells].join(', ')})`;
       });
-      for (let at = 0; at < rows.length; at += 500) await connection.run(`insert into ${name} values ${rows.slice(at, at + 500).join(', ')}`);
+      for (let at = 0; at < rows.length; at += 500)
+        await connection.run(`insert into ${name} values ${rows.slice(at, at + 500).join(', ')}`);
     },
   };
 }
@@ -48,9 +55,14 @@ const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
 export function comparable(cell: unknown): string | null {
   if (cell === null || cell === undefined) return null;
   const text = typeof cell === 'boolean' ? (cell ? 'yes' : 'no') : String(cell);
-  const time = /^\d\d:\d\d(?::\d\d(?:\.\d+)?)?$/.test(text) ? text.replace(/(:00)$/, (end) => (text.length > 5 ? '' : end)) : text;
-  const stamp = /^\d{4}-\d\d-\d\d[ T]\d\d:\d\d/.test(time) ? time.replace(' ', 'T').replace(/:00$/, (end) => (time.length > 16 ? '' : end)) : time;
-  if (stamp.trim() !== '' && /^-?\d*\.?\d+(?:e[+-]?\d+)?$/i.test(stamp)) return String(Number(Number(stamp).toPrecision(12)) + 0);
+  const time = /^\d\d:\d\d(?::\d\d(?:\.\d+)?)?$/.test(text)
+    ? text.replace(/(:00)$/, (end) => (text.length > 5 ? '' : end))
+    : text;
+  const stamp = /^\d{4}-\d\d-\d\d[ T]\d\d:\d\d/.test(time)
+    ? time.replace(' ', 'T').replace(/:00$/, (end) => (time.length > 16 ? '' : end))
+    : time;
+  if (stamp.trim() !== '' && /^-?\d*\.?\d+(?:e[+-]?\d+)?$/i.test(stamp))
+    return String(Number(Number(stamp).toPrecision(12)) + 0);
   return stamp;
 }
 

@@ -680,7 +680,7 @@ function likePattern(pattern: string, escaped: string | undefined): RegExp {
 }
 
 export function escapeRegExp(text: string): string {
-  return text.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&');
+  return text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 }
 
 /** Functions that have their own way with null. */

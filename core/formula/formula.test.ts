@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { countedColumn, makeTable, type Table, textColumn } from '../index.ts';
-import { columnCells } from '../test-support.ts';
 import { comparable, type Duck, openDuck } from '../test-duck.ts';
+import { columnCells } from '../test-support.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { compileFormula } from './compile.ts';
 import { FormulaError, placedMessage } from './formula-error.ts';
@@ -16,12 +16,26 @@ describe('three-valued logic: the truth tables of ISO/IEC 9075-2, 6.39', () => {
   const words = ['true', 'false', 'null'] as const;
   const shown = { true: 'yes', false: 'no', null: null };
   const tables = {
-    and: [['true', 'false', 'null'], ['false', 'false', 'false'], ['null', 'false', 'null']],
-    or: [['true', 'true', 'true'], ['true', 'false', 'null'], ['true', 'null', 'null']],
+    and: [
+      ['true', 'false', 'null'],
+      ['false', 'false', 'false'],
+      ['null', 'false', 'null'],
+    ],
+    or: [
+      ['true', 'true', 'true'],
+      ['true', 'false', 'null'],
+      ['true', 'null', 'null'],
+    ],
   } as const;
   for (const [operator, rows] of Object.entries(tables)) {
     test(operator, () => {
-      words.forEach((a, i) => words.forEach((b, j) => expect(value(`cast(${a} as boolean) ${operator} cast(${b} as boolean)`), `${a} ${operator} ${b}`).toBe(shown[rows[i]![j]!])));
+      for (const [i, a] of words.entries()) {
+        for (const [j, b] of words.entries()) {
+          expect(value(`cast(${a} as boolean) ${operator} cast(${b} as boolean)`), `${a} ${operator} ${b}`).toBe(
+            shown[rows[i]![j]!],
+          );
+        }
+      }
     });
   }
   test('not, is true, is not false, is unknown', () => {
@@ -132,22 +146,55 @@ describe('the same text run by DuckDB over generated rows', () => {
   // Ties, nulls, negative numbers, unicode, month ends and leap days.
   const numbers = [0, 1, -1, 2.5, -2.5, 100, 7, null, 0.1, -0.3, 12345.678, 3];
   const texts = ['Hask', 'hask', 'Brannoch ', ' Tarve', '', 'é𝄞x', 'ÅÄÖ', null, "O'Neil", '100%', 'a_b', '07:10'];
-  const dates = ['2028-02-29', '2031-01-31', '2031-12-31', '2027-01-03', null, '2026-12-28', '2031-06-30', '1999-12-31', '2000-02-29', '1969-12-31', '2031-04-01', '2024-10-01'];
-  const pick = <T>(list: readonly T[], r: number, step: number) => list[(r * step + Math.floor(r / list.length)) % list.length]!;
+  const dates = [
+    '2028-02-29',
+    '2031-01-31',
+    '2031-12-31',
+    '2027-01-03',
+    null,
+    '2026-12-28',
+    '2031-06-30',
+    '1999-12-31',
+    '2000-02-29',
+    '1969-12-31',
+    '2031-04-01',
+    '2024-10-01',
+  ];
+  const pick = <T>(list: readonly T[], r: number, step: number) =>
+    list[(r * step + Math.floor(r / list.length)) % list.length]!;
   const n = 144;
-  const days = (iso: string | null) => (iso === null ? null : daysFromCivil(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)), Number(iso.slice(8, 10))));
+  const days = (iso: string | null) =>
+    iso === null ? null : daysFromCivil(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)), Number(iso.slice(8, 10)));
   const table = makeTable({
-    x: countedColumn('number', Array.from({ length: n }, (_, r) => pick(numbers, r, 1))),
-    y: countedColumn('number', Array.from({ length: n }, (_, r) => pick(numbers, r, 5))),
+    x: countedColumn(
+      'number',
+      Array.from({ length: n }, (_, r) => pick(numbers, r, 1)),
+    ),
+    y: countedColumn(
+      'number',
+      Array.from({ length: n }, (_, r) => pick(numbers, r, 5)),
+    ),
     s: textColumn(Array.from({ length: n }, (_, r) => pick(texts, r, 1))),
     t: textColumn(Array.from({ length: n }, (_, r) => pick(texts, r, 7))),
-    d: countedColumn('date', Array.from({ length: n }, (_, r) => days(pick(dates, r, 1)))),
-    e: countedColumn('date', Array.from({ length: n }, (_, r) => days(pick(dates, r, 5)))),
-    m: countedColumn('datetime', Array.from({ length: n }, (_, r) => {
-      const day = days(pick(dates, r, 1));
-      return day === null ? null : day * MS.day + (r % 24) * MS.hour + (r % 60) * MS.minute;
-    })),
-    p: countedColumn('yesno', Array.from({ length: n }, (_, r) => [1, 0, null][r % 3]!)),
+    d: countedColumn(
+      'date',
+      Array.from({ length: n }, (_, r) => days(pick(dates, r, 1))),
+    ),
+    e: countedColumn(
+      'date',
+      Array.from({ length: n }, (_, r) => days(pick(dates, r, 5))),
+    ),
+    m: countedColumn(
+      'datetime',
+      Array.from({ length: n }, (_, r) => {
+        const day = days(pick(dates, r, 1));
+        return day === null ? null : day * MS.day + (r % 24) * MS.hour + (r % 60) * MS.minute;
+      }),
+    ),
+    p: countedColumn(
+      'yesno',
+      Array.from({ length: n }, (_, r) => [1, 0, null][r % 3]!),
+    ),
   });
 
   beforeAll(async () => {
@@ -156,15 +203,114 @@ describe('the same text run by DuckDB over generated rows', () => {
   });
 
   const expressions = [
-    'x + y', 'x - y * 2', '(x + y) * -x', '-x', 'x / nullif(y, 0)', 'x % nullif(y, 0)', 'mod(x, nullif(y, 0))', 'abs(x)', 'ceil(x)', 'floor(x)', 'sign(x)', 'round(x, 1)', 'round(x)', 'sqrt(abs(x))', 'power(abs(x), 2)', 'exp(x / 10000)', 'ln(abs(x) + 1)',
-    'x < y', 'x = y', 'x <> y', 'x >= y', 'x between y and 7', 'x not between 0 and 3', 'x in (1, 7, -2.5)', 'x not in (1, 7)', 'x is null', 'x is not null', 'x is distinct from y', 'x is not distinct from y',
-    'p and x > 0', 'p or x > 0', 'not p', 'p is true', 'p is not true', 'p = (x > 0)', 'not (p and (x > 1 or y < 0))',
-    's || t', "s || '-' || t", 'upper(s)', 'lower(s)', 'length(s)', 'trim(s)', 'ltrim(s)', 'rtrim(s)', "trim(both 'a' from s)", 'substring(s from 2)', 'substring(s from 2 for 3)', 'substring(s, 1, 2)', 'left(s, 2)', 'right(s, 2)', 'left(s, -1)', 'right(s, -1)', "replace(s, 'a', 'xy')", "position('a' in s)", "lpad(s, 6, '*')", "rpad(s, 6, '.-')", 'concat(s, d, t)',
-    's = t', 's < t', 's >= t', "s like '%a%'", "s like '_a%'", "s not like 'H%'", "s like '100!%' escape '!'", "s like 'a!_b' escape '!'", "s in ('Hask', 'ÅÄÖ')", 's is null', 'coalesce(s, t)', "coalesce(s, t, 'none')", 'nullif(s, t)', 'greatest(s, t)', 'least(x, y, 0)', 'greatest(x, y)',
-    'd < e', 'd = e', 'd - e', 'd + 1', 'd - 30', 'd between e and date \'2031-06-30\'', 'extract(year from d)', 'extract(quarter from d)', 'extract(month from d)', 'extract(day from d)', 'extract(week from d)', 'extract(isodow from d)', 'extract(dow from d)', 'extract(doy from d)', 'extract(isoyear from d)', 'extract(hour from m)', 'extract(minute from m)', 'cast(m as date)', 'cast(d as timestamp)', 'cast(m as time)',
-    'cast(x as varchar)', 'cast(d as varchar)', "cast('12.5' as double)",  "cast('2031-06-30' as date)", 'cast(p as integer)',
-    'case when x > 0 then x when y > 0 then y else 0 end', "case s when 'Hask' then 1 when 'hask' then 2 end", "case when p then s else t end", "case when x is null then 'none' when x < 0 then 'minus' else 'plus' end",
-    '1 + 2 * 3 - 4 / 2', 'not x > 0 and y > 0', '- x + y', '(1 + 2) * 3', "'a' || 'b' = 'ab'", 'x > 0 or y > 0 and p',
+    'x + y',
+    'x - y * 2',
+    '(x + y) * -x',
+    '-x',
+    'x / nullif(y, 0)',
+    'x % nullif(y, 0)',
+    'mod(x, nullif(y, 0))',
+    'abs(x)',
+    'ceil(x)',
+    'floor(x)',
+    'sign(x)',
+    'round(x, 1)',
+    'round(x)',
+    'sqrt(abs(x))',
+    'power(abs(x), 2)',
+    'exp(x / 10000)',
+    'ln(abs(x) + 1)',
+    'x < y',
+    'x = y',
+    'x <> y',
+    'x >= y',
+    'x between y and 7',
+    'x not between 0 and 3',
+    'x in (1, 7, -2.5)',
+    'x not in (1, 7)',
+    'x is null',
+    'x is not null',
+    'x is distinct from y',
+    'x is not distinct from y',
+    'p and x > 0',
+    'p or x > 0',
+    'not p',
+    'p is true',
+    'p is not true',
+    'p = (x > 0)',
+    'not (p and (x > 1 or y < 0))',
+    's || t',
+    "s || '-' || t",
+    'upper(s)',
+    'lower(s)',
+    'length(s)',
+    'trim(s)',
+    'ltrim(s)',
+    'rtrim(s)',
+    "trim(both 'a' from s)",
+    'substring(s from 2)',
+    'substring(s from 2 for 3)',
+    'substring(s, 1, 2)',
+    'left(s, 2)',
+    'right(s, 2)',
+    'left(s, -1)',
+    'right(s, -1)',
+    "replace(s, 'a', 'xy')",
+    "position('a' in s)",
+    "lpad(s, 6, '*')",
+    "rpad(s, 6, '.-')",
+    'concat(s, d, t)',
+    's = t',
+    's < t',
+    's >= t',
+    "s like '%a%'",
+    "s like '_a%'",
+    "s not like 'H%'",
+    "s like '100!%' escape '!'",
+    "s like 'a!_b' escape '!'",
+    "s in ('Hask', 'ÅÄÖ')",
+    's is null',
+    'coalesce(s, t)',
+    "coalesce(s, t, 'none')",
+    'nullif(s, t)',
+    'greatest(s, t)',
+    'least(x, y, 0)',
+    'greatest(x, y)',
+    'd < e',
+    'd = e',
+    'd - e',
+    'd + 1',
+    'd - 30',
+    "d between e and date '2031-06-30'",
+    'extract(year from d)',
+    'extract(quarter from d)',
+    'extract(month from d)',
+    'extract(day from d)',
+    'extract(week from d)',
+    'extract(isodow from d)',
+    'extract(dow from d)',
+    'extract(doy from d)',
+    'extract(isoyear from d)',
+    'extract(hour from m)',
+    'extract(minute from m)',
+    'cast(m as date)',
+    'cast(d as timestamp)',
+    'cast(m as time)',
+    'cast(x as varchar)',
+    'cast(d as varchar)',
+    "cast('12.5' as double)",
+    "cast('2031-06-30' as date)",
+    'cast(p as integer)',
+    'case when x > 0 then x when y > 0 then y else 0 end',
+    "case s when 'Hask' then 1 when 'hask' then 2 end",
+    'case when p then s else t end',
+    "case when x is null then 'none' when x < 0 then 'minus' else 'plus' end",
+    '1 + 2 * 3 - 4 / 2',
+    'not x > 0 and y > 0',
+    '- x + y',
+    '(1 + 2) * 3',
+    "'a' || 'b' = 'ab'",
+    'x > 0 or y > 0 and p',
   ];
 
   test.each(expressions)('%s', async (text) => {
@@ -175,7 +321,10 @@ describe('the same text run by DuckDB over generated rows', () => {
 
   // Where the two differ by design; docs/expressions.md says why.
   test.each([
-    ...['year', 'quarter', 'month', 'week'].map((period) => [`date_trunc('${period}', d)`, `cast(date_trunc('${period}', d) as date)`]),
+    ...['year', 'quarter', 'month', 'week'].map((period) => [
+      `date_trunc('${period}', d)`,
+      `cast(date_trunc('${period}', d) as date)`,
+    ]),
     ['cast(x as integer)', 'cast(round(x) as integer)'],
     ['concat(s, x)', "concat(s, regexp_replace(cast(x as varchar), '\\.0$', ''))"],
   ])('%s, as %s there', async (text, theirText) => {
@@ -189,22 +338,30 @@ describe('the same text run by DuckDB over generated rows', () => {
       expression: fc.oneof(
         { depthSize: 'small' },
         leaf,
-        fc.tuple(tie('expression'), fc.constantFrom('+', '-', '*'), tie('expression')).map(([a, o, b]) => `(${a} ${o} ${b})`),
-        fc.tuple(tie('condition'), tie('expression'), tie('expression')).map(([c, a, b]) => `case when ${c} then ${a} else ${b} end`),
+        fc
+          .tuple(tie('expression'), fc.constantFrom('+', '-', '*'), tie('expression'))
+          .map(([a, o, b]) => `(${a} ${o} ${b})`),
+        fc
+          .tuple(tie('condition'), tie('expression'), tie('expression'))
+          .map(([c, a, b]) => `case when ${c} then ${a} else ${b} end`),
         tie('expression').map((a) => `abs(${a})`),
         fc.tuple(tie('expression'), tie('expression')).map(([a, b]) => `(${a}) / nullif(${b}, 0)`),
       ),
       condition: fc.oneof(
         { depthSize: 'small' },
         fc.tuple(leaf, fc.constantFrom('<', '<=', '=', '<>', '>', '>='), leaf).map(([a, o, b]) => `${a} ${o} ${b}`),
-        fc.tuple(tie('condition'), fc.constantFrom('and', 'or'), tie('condition')).map(([a, o, b]) => `(${a} ${o} ${b})`),
+        fc
+          .tuple(tie('condition'), fc.constantFrom('and', 'or'), tie('condition'))
+          .map(([a, o, b]) => `(${a} ${o} ${b})`),
         tie('condition').map((a) => `not (${a})`),
         tie('expression').map((a) => `(${a}) is null`),
       ),
     }));
     const samples = fc.sample(expression, { numRuns: 60, seed: 20310401 });
     for (const text of samples) {
-      const theirs = (await duck.query(`select cast(${text} as double) from t order by "#"`)).map((row) => comparable(row[0]));
+      const theirs = (await duck.query(`select cast(${text} as double) from t order by "#"`)).map((row) =>
+        comparable(row[0]),
+      );
       const ours = columnCells(compileFormula(`cast(${text} as double)`, table).column(), n).map(comparable);
       expect(ours, text).toEqual(theirs);
     }

@@ -1,6 +1,7 @@
 import { PART_NAME, type Places } from '../read/report.ts';
 import type { Mark } from '../steps/step.ts';
 import { type CellAddress, leadingRow, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
+import { intVector } from '../table/vectors.ts';
 import type { MethodRun, StepRun } from './run.ts';
 
 /** A cell of a report; row NAME stands for the part's own name. */
@@ -136,7 +137,7 @@ export function rowFates(run: MethodRun, stepIndex: number): RowFate[] {
       }
     }
     const before = toRaw;
-    toRaw = Int32Array.from({ length: step.table.rows }, (_, r) => {
+    toRaw = intVector(step.table.rows, (r) => {
       const from = leadingRow(step.origin, r);
       return from < 0 || before === undefined ? from : before[from]!;
     });

@@ -3,6 +3,7 @@ import { blank, shown } from '../steps/sentence.ts';
 import { type Context, counted, type Notice } from '../steps/step.ts';
 import { TextBuilder } from '../table/builder.ts';
 import { columnLetters, type Field } from '../table/table.ts';
+import { rowNumbers } from '../table/vectors.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind } from './read-kind.ts';
 
@@ -49,7 +50,7 @@ export const readDelimited: ReadKind<Params> = {
               rows: { of: 'after', rows: Int32Array.from(ragged) },
             },
           ];
-    const row = Int32Array.from({ length: rows }, (_, r) => r);
+    const row = rowNumbers(rows);
     return {
       report: {
         format: 'text',

@@ -6,6 +6,7 @@ import { constantText, textColumn } from '../table/builder.ts';
 import type { Column } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnLetters, type Field, uniqueName } from '../table/table.ts';
+import { rowNumbers } from '../table/vectors.ts';
 import { mostAlike } from '../values/likeness.ts';
 import type { ReadKind, Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
@@ -145,7 +146,7 @@ function fillMerges(part: ReportPart, column: Column, c: number, params: Params)
   const covering = part.merges.filter((merge) => c >= merge.column && c < merge.column + merge.columns);
   if (covering.length === 0) return column;
   const own = covering.filter((merge) => merge.column === c);
-  const rows = Int32Array.from({ length: part.rows }, (_, r) => r);
+  const rows = rowNumbers(part.rows);
   for (const merge of own)
     for (let r = merge.row; r < Math.min(part.rows, merge.row + merge.rows); r++) rows[r] = merge.row;
   let filled = takeColumn(column, rows);

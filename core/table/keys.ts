@@ -89,7 +89,7 @@ export function pairCodes(left: Codes, right: Codes): Codes {
   const width = right.count + 1;
   const size = (left.count + 1) * width;
   let count = 0;
-  if (size <= 1 << 23) {
+  if (size <= Math.max(1 << 23, 32 * n)) {
     const seen = new Int32Array(size).fill(-1);
     for (let r = 0; r < n; r++) {
       const key = (left.codes[r]! + 1) * width + right.codes[r]! + 1;

@@ -2,6 +2,7 @@
 import { byCodePoint } from '../formula/compile.ts';
 import { textView } from '../values/cell-text.ts';
 import type { Column } from './column.ts';
+import { rowNumbers } from './vectors.ts';
 
 /** natural: numbers inside text count as numbers, case and accents only break ties. plain: by code point. */
 export type TextOrder = 'natural' | 'plain';
@@ -81,7 +82,7 @@ function position(known: Float64Array, count: number, value: number): number {
 
 /** Rows sorted by ranks, the first key foremost; rows that tie keep their order. Counting sort, key by key from the last. */
 export function sortedRows(keys: readonly { of: Uint32Array; count: number }[], rows: number): Int32Array {
-  let order = Int32Array.from({ length: rows }, (_, r) => r);
+  let order = rowNumbers(rows);
   for (const { of, count } of [...keys].reverse()) {
     // Ranks past 16 bits are sorted by their low and then their high half, so that the counters stay in cache.
     for (let shift = 0; shift === 0 || count > 2 ** shift; shift += 16) {

@@ -11,9 +11,9 @@ import {
   unreadableAt,
 } from '../table/column.ts';
 import { countedText, textView } from './cell-text.ts';
-import { MS } from './civil.ts';
+import { daysFromSerial, MS } from './civil.ts';
 import { compilePattern, type DatePattern, readDate } from './date-text.ts';
-import { type NumberForm, readNumber } from './number-text.ts';
+import { type NumberForm, readNumber, readPlain } from './number-text.ts';
 
 /** How texts of the wanted type are written in this column. */
 export interface TypeForm {
@@ -21,6 +21,8 @@ export interface TypeForm {
   number: NumberForm;
   /** Tried in order; the first that fits is taken. */
   patterns: readonly DatePattern[];
+  /** Numbers are workbook serials in this date system. */
+  serial?: 1900 | 1904;
 }
 
 export const DEFAULT_PATTERNS: Record<'date' | 'time' | 'datetime', readonly string[]> = {
@@ -66,6 +68,10 @@ export function readText(text: string, form: TypeForm): Reading {
       return NO.has(word) ? { value: 0 } : unread('neither yes nor no');
     }
     default: {
+      if (form.serial !== undefined) {
+        const { value } = readNumber(text, form.number);
+        if (!Number.isNaN(value)) return fromSerial(value, form.type, form.serial);
+      }
       let reason = '';
       for (const pattern of form.patterns) {
         const read = readDate(text, pattern);
@@ -80,6 +86,15 @@ export function readText(text: string, form: TypeForm): Reading {
   }
 }
 
+/** A workbook serial number as a date, a time of day or both. */
+function fromSerial(serial: number, type: CountedType, system: 1900 | 1904): Reading {
+  const ms = Math.round((serial - Math.floor(serial)) * MS.day);
+  if (type === 'time') return { value: ms % MS.day };
+  const days = daysFromSerial(serial, system);
+  if (days === undefined) return unread(`${serial} is no day of the ${system} date system`);
+  return { value: type === 'date' ? days : days * MS.day + ms };
+}
+
 function asWhole(reading: Reading): Reading {
   if (Number.isNaN(reading.value) || Number.isInteger(reading.value)) return reading;
   return unread('has a fraction');
@@ -90,7 +105,14 @@ function unread(reason: string): Reading {
 }
 
 /** A value of one counted type as another. */
-function convertCounted(value: number, from: CountedType, to: CountedType): Reading {
+function convertCounted(value: number, from: CountedType, to: CountedType, serial?: 1900 | 1904): Reading {
+  if (
+    serial !== undefined &&
+    (from === 'number' || from === 'whole') &&
+    (to === 'date' || to === 'time' || to === 'datetime')
+  ) {
+    return fromSerial(value, to, serial);
+  }
   if (from === to) return to === 'whole' ? asWhole({ value }) : { value };
   if (to === 'number' || to === 'whole') {
     if (from === 'number' || from === 'whole' || from === 'yesno')
@@ -111,13 +133,14 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
   const values = new Float64Array(n);
   const unreadable = new UnreadableBuilder(n);
   if (column.type === 'text') {
-    const read = readings(column.dictionary, form);
+    const { codes, dictionary } = column;
+    const reasons = new Map<number, string>();
+    const read = readDictionary(dictionary, form, reasons);
     for (let r = 0; r < n; r++) {
-      const code = column.codes[r]!;
-      const reading = code < 0 ? undefined : read[code]!;
-      const value = reading === undefined ? Number.NaN : reading.value;
+      const code = codes[r]!;
+      const value = code < 0 ? Number.NaN : read[code]!;
       values[r] = value;
-      if (reading !== undefined && Number.isNaN(value)) unreadable.set(r, column.dictionary[code]!, reading.reason!);
+      if (code >= 0 && Number.isNaN(value)) unreadable.set(r, dictionary[code]!, reasons.get(code)!);
     }
     return unreadable.attach(form.type, values);
   }
@@ -149,11 +172,29 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
       if (reading.reason !== undefined) unreadable.set(r, cell!.text, reading.reason);
       continue;
     }
-    const reading = convertCounted(value, type, form.type);
+    const reading = convertCounted(value, type, form.type, form.serial);
     values[r] = reading.value;
     if (reading.reason !== undefined) unreadable.set(r, countedText(type, value), reading.reason);
   }
   return unreadable.attach(form.type, values);
+}
+
+/** Each text's value, NaN where it has none and a reason in its place. */
+function readDictionary(dictionary: readonly string[], form: TypeForm, reasons: Map<number, string>): Float64Array {
+  const values = new Float64Array(dictionary.length);
+  const numbers = form.type === 'number' || form.type === 'whole';
+  dictionary.forEach((text, code) => {
+    // Plain numbers are by far the most, and need no object each.
+    const plain = numbers ? readPlain(text, form.number) : undefined;
+    if (plain !== undefined && (form.type === 'number' || Number.isInteger(plain))) {
+      values[code] = plain;
+      return;
+    }
+    const { value, reason } = readText(text, form);
+    values[code] = value;
+    if (reason !== undefined) reasons.set(code, reason);
+  });
+  return values;
 }
 
 function readings(dictionary: readonly string[], form: TypeForm): Reading[] {

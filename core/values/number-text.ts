@@ -26,17 +26,18 @@ const MAGNITUDES: Record<string, number> = { k: 1e3, m: 1e6, mn: 1e6, mio: 1e6, 
 
 /** @returns a value, or NaN with the reason why the text is not a number */
 export function readNumber(text: string, form: NumberForm): NumberReading {
-  const plain = readPlain(text, form.decimal);
+  const plain = readPlain(text, form);
   if (plain !== undefined) return { value: plain };
   return readDressed(text, form);
 }
 
-/** The common case without dress: an optional sign, digits, one decimal mark. */
-function readPlain(text: string, decimal: string): number | undefined {
+/**
+ * The common case without dress: an optional sign, digits with or without one kind of group mark, one decimal mark.
+ * Anything else is left to the slower way.
+ */
+export function readPlain(text: string, form: NumberForm): number | undefined {
   const n = text.length;
-  if (n === 0 || n > 15) return undefined;
-  let whole = 0;
-  let scale = 0;
+  if (n === 0 || n > 20) return undefined;
   let k = 0;
   let negative = false;
   const first = text.charCodeAt(0);
@@ -44,22 +45,30 @@ function readPlain(text: string, decimal: string): number | undefined {
     negative = first === 45;
     k = 1;
   }
-  if (k === n) return undefined;
-  const mark = decimal.charCodeAt(0);
+  const decimal = form.decimal === '.' ? 46 : 44;
+  const group = form.grouping === 'any' ? (decimal === 46 ? 44 : 46) : form.grouping.charCodeAt(0);
+  const grouped = form.grouping === 'any' || form.grouping === ',' || form.grouping === '.';
+  let whole = 0;
+  let scale = 0;
   let digits = 0;
+  /** Digits since the last group mark; -1 before the first. */
+  let since = -1;
   for (; k < n; k++) {
     const code = text.charCodeAt(k);
     if (code >= 48 && code <= 57) {
       whole = whole * 10 + (code - 48);
       digits++;
       if (scale > 0) scale *= 10;
-    } else if (code === mark && scale === 0) {
+      else if (since >= 0) since++;
+    } else if (code === decimal && scale === 0) {
       scale = 1;
+    } else if (grouped && code === group && scale === 0 && (since < 0 ? digits >= 1 && digits <= 3 : since === 3)) {
+      since = 0;
     } else {
       return undefined;
     }
   }
-  if (digits === 0) return undefined;
+  if (digits === 0 || digits > 15 || (since >= 0 && since !== 3)) return undefined;
   // Both parts are exact below 2^53 and powers of ten up to 10^22 are exact, so one division rounds correctly.
   const value = scale > 1 ? whole / scale : whole;
   return negative && value !== 0 ? -value : value;

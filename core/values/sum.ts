@@ -6,6 +6,11 @@ export class Sum {
   private total = 0;
   private lost = 0;
 
+  clear(): void {
+    this.total = 0;
+    this.lost = 0;
+  }
+
   add(value: number): void {
     const next = this.total + value;
     this.lost += Math.abs(this.total) >= Math.abs(value) ? this.total - next + value : value - next + this.total;

@@ -1,13 +1,11 @@
 import { z } from 'zod';
-import { countedColumn, textColumn } from '../../table/builder.ts';
-import { blankMask, type Column } from '../../table/column.ts';
+import { blankMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
-import { compilePatterns, readText } from '../../values/convert.ts';
-import { NumberForm } from '../../values/number-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
 import { blank } from '../sentence.ts';
-import { StepFailure, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
+import { oneCell } from './one-cell.ts';
 
 const Params = z.object({
   columns: ColumnSet,
@@ -46,16 +44,3 @@ export const fillBlanks: StepKind<Params> = {
     return changedInPlace(input, fields, [changedNotice(filled, 'filled')]);
   },
 };
-
-function oneCell(column: Column, text: string, name: string): Column {
-  if (column.type === 'text') return textColumn([text]);
-  const type = column.type === 'received' ? 'number' : column.type;
-  const { value, reason } = readText(text, {
-    type,
-    number: NumberForm.parse({}),
-    patterns: compilePatterns(type, undefined, 'any', 1950),
-  });
-  if (reason === undefined) return countedColumn(type, [value]);
-  if (column.type === 'received') return textColumn([text]);
-  throw new StepFailure(`'${text}' cannot stand in ${name}, which holds ${type}: ${reason}.`, name);
-}

@@ -3,6 +3,7 @@ import { type Column, type CountedColumn, columnLength, hasValue } from '../../t
 import { fromColumn } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
+import { readDate } from '../../values/date-text.ts';
 import { NumberForm } from '../../values/number-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
@@ -14,6 +15,10 @@ export const SetType = z.object({
   number: NumberForm.optional().describe('How numbers are written'),
   patterns: z.array(z.string()).optional().describe('UTS #35 patterns, tried in order'),
   language: z.string().optional().describe('Language of month names; any by default'),
+  serial: z
+    .union([z.literal(1900), z.literal(1904)])
+    .optional()
+    .describe('Numbers are workbook serials in this date system'),
   windowFrom: z.number().int().optional().describe('First year that two digits may mean; 1950 by default'),
 });
 export type SetType = z.infer<typeof SetType>;
@@ -76,7 +81,12 @@ export const setTypes: StepKind<Params> = {
     let unreadable = 0;
     params.types.forEach((set, k) => {
       const patterns = patternsOf(set);
-      const form = { type: set.type as CountedColumn['type'], number: set.number ?? NumberForm.parse({}), patterns };
+      const form = {
+        type: set.type as CountedColumn['type'],
+        number: set.number ?? NumberForm.parse({}),
+        patterns,
+        serial: set.serial,
+      };
       for (const index of chosenColumns(set.columns, input)) {
         const field = fields[index]!;
         if (set.type === 'text') {
@@ -84,6 +94,7 @@ export const setTypes: StepKind<Params> = {
           continue;
         }
         if (set.type === 'number' || set.type === 'whole') notices.push(...lossNotices(field.name, field.column));
+        notices.push(...doubtfulDays(field.name, field.column, set));
         const column = toCounted(field.column, form);
         fields[index] = { ...field, column };
         const told = unreadableNotice(field.name, column);
@@ -150,6 +161,37 @@ function unreadableNotice(name: string, column: CountedColumn): { notice: Notice
   };
 }
 
+/** Dates whose day and month could both be either are told when every one of them reads both ways. */
+function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
+  if ((set.type !== 'date' && set.type !== 'datetime') || (column.type !== 'text' && column.type !== 'received'))
+    return [];
+  const doubtful = set.patterns?.find((pattern) => /^d+\W+M{1,2}\W/.test(pattern) || /^M{1,2}\W+d+\W/.test(pattern));
+  if (doubtful === undefined) return [];
+  const swapped = doubtful.replace(/[dM]/g, (letter) => (letter === 'd' ? 'M' : 'd'));
+  const [own, other] = [doubtful, swapped].map(
+    (pattern) => compilePatterns(set.type as 'date' | 'datetime', [pattern], set.language ?? 'any', 1950)[0]!,
+  );
+  const texts = sampleTexts(column);
+  const reads = (text: string, pattern: typeof own) => typeof readDate(text, pattern!) === 'number';
+  const fitting = texts.filter((text) => reads(text, own));
+  if (fitting.length === 0 || !fitting.every((text) => reads(text, other)) || fitting.every((text) => sameDay(text)))
+    return [];
+  const first = doubtful.startsWith('d') ? 'month first' : 'day first';
+  return [
+    {
+      tone: 'look',
+      text: `every date of ${name} could also be read ${first} (${swapped}), as ${fitting[0]}`,
+      column: name,
+    },
+  ];
+}
+
+/** Day and month are the same number, so both ways give one date. */
+function sameDay(text: string): boolean {
+  const [a, b] = text.match(/\d+/g) ?? [];
+  return Number(a) === Number(b);
+}
+
 /** What a number would not keep: zeros in front, and digits past 2^53. */
 function lossNotices(name: string, column: Column): Notice[] {
   if (column.type !== 'text' && column.type !== 'received') return [];
@@ -171,8 +213,9 @@ function lossNotices(name: string, column: Column): Notice[] {
       column: name,
     });
   };
-  tell((text) => /^\s*[+-]?0\d/.test(text), 'lose zeros in front');
+  tell((text) => text.includes('0') && /^\s*[+-]?0\d/.test(text), 'lose zeros in front');
   tell((text) => {
+    if (text.length <= 15) return false;
     const digits = text.replace(/\D/g, '').replace(/^0+/, '');
     return digits.length > 15 && !/[.,]/.test(text) && !Number.isSafeInteger(Number(digits));
   }, 'have more digits than a number keeps');

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
-import { type CellSource, type ColumnOrigin, nameOf, takenRows } from '../../table/origin.ts';
+import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { isEveryRow } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
@@ -150,12 +151,15 @@ function joinedTable(
   const taken = new Set<string>();
   const fields: Field[] = [];
   const origin: ColumnOrigin[] = [];
-  const [fromLeft, fromRight] = [takenRows(rows.left), takenRows(rows.right)];
+  // Where each row here met at most one there, its own cells stay as they are.
+  const unmoved = isEveryRow(rows.left, input.rows);
+  const fromLeft: RowMap = unmoved ? { kind: 'same' } : takenRows(rows.left);
+  const fromRight = takenRows(rows.right);
   const onlyRight = rows.left.some((row) => row < 0);
   input.fields.forEach((field, k) => {
     const key = left.indexOf(k);
     const cells: CellSource[] = [{ role: 'value', rows: fromLeft, column: k }];
-    let column = takeColumn(field.column, rows.left);
+    let column = unmoved ? field.column : takeColumn(field.column, rows.left);
     if (key >= 0) cells.push({ role: 'key', input: 1, rows: fromRight, column: right[key]! });
     if (key >= 0 && onlyRight) {
       // Rows of the other table alone have their key from there.

@@ -25,7 +25,7 @@ export const splitOff: StepKind<Params> = {
   finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
   params: Params,
   start: (table, columns) => ({
-    key: columns.slice(0, 1),
+    key: [columns[0] ?? table.fields[0]?.name ?? ''],
     columns: columns.length > 1 ? columns.slice(1) : table.fields.slice(1, 2).map((field) => field.name),
     give: 'split-off',
   }),

@@ -3,6 +3,7 @@ import { type Column, isBlank } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
+import { rowNumbers } from '../../table/vectors.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedNotice } from '../result.ts';
 import { withinText } from '../rule.ts';
@@ -107,7 +108,7 @@ function fillAcross(input: Table, chosen: readonly number[]): StepResult {
       before = { column, from };
       continue;
     }
-    const rows = Int32Array.from({ length: input.rows }, (_, r) => r);
+    const rows = rowNumbers(input.rows);
     let own = 0;
     for (let r = 0; r < input.rows; r++) {
       if (!isBlank(column, r) || isBlank(before.column, r)) continue;

@@ -4,6 +4,7 @@ import { type Column, columnLength } from '../../table/column.ts';
 import { stackColumns } from '../../table/gather.ts';
 import { NAME, type Origin, takenRows } from '../../table/origin.ts';
 import { columnLetters, uniqueName } from '../../table/table.ts';
+import { intVector } from '../../table/vectors.ts';
 import type { StepKind } from '../step.ts';
 
 const Params = z.object({});
@@ -24,7 +25,7 @@ export const namesToRow: StepKind<Params> = {
   sentence: () => ['Column names become the first row'],
   run(input) {
     const taken = new Set(input.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
-    const rows = Int32Array.from({ length: input.rows + 1 }, (_, r) => r - 1);
+    const rows = intVector(input.rows + 1, (r) => r - 1);
     let position = 0;
     const fields = input.fields.map((field) => {
       const beside = field.standing === 'beside';

@@ -5,6 +5,7 @@ import { type Column, hasValue, isBlank, Tag } from '../../table/column.ts';
 import { asReceived, takeColumn } from '../../table/gather.ts';
 import { columnCodes } from '../../table/keys.ts';
 import { ranks } from '../../table/order.ts';
+import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { Sum } from '../../values/sum.ts';
 import { StepFailure } from '../step.ts';
@@ -103,8 +104,9 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
   if (by === 'sum' && column.type !== 'number' && column.type !== 'whole') {
     throw new StepFailure(`The sum of ${name} has no meaning: it holds ${column.type}.`, name);
   }
+  const sum = new Sum();
   const sums = perGroup({ starts, items }, (from, to) => {
-    const sum = new Sum();
+    sum.clear();
     let count = 0;
     for (let k = from; k < to; k++) {
       const value = values[items[k]!]!;
@@ -144,7 +146,7 @@ function counts(column: Column, by: 'count' | 'distinct', members: Members): Flo
 
 function pickedRows(column: Column, by: 'min' | 'max' | 'first' | 'last', { starts, items }: Members): Int32Array {
   const rank = by === 'min' || by === 'max' ? ranks(column, by === 'max', 'plain').of : undefined;
-  return Int32Array.from({ length: starts.length - 1 }, (_, g) => {
+  return intVector(starts.length - 1, (g) => {
     let picked = -1;
     for (let k = starts[g]!; k < starts[g + 1]!; k++) {
       const row = items[k]!;

@@ -4,6 +4,7 @@ import { takeColumn } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
 import type { ColumnOrigin, RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
+import { floatVector } from '../../table/vectors.ts';
 import { Sum } from '../../values/sum.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { formulaOf } from '../rule-mask.ts';
@@ -154,7 +155,7 @@ function chosenMembers(of: Int32Array, count: number, mask: Uint8Array): Members
 export function rowCounts({ starts }: Members): Column {
   return {
     type: 'whole',
-    values: Float64Array.from({ length: starts.length - 1 }, (_, g) => starts[g + 1]! - starts[g]!),
+    values: floatVector(starts.length - 1, (g) => starts[g + 1]! - starts[g]!),
   };
 }
 

@@ -1,18 +1,22 @@
 import { z } from 'zod';
 import type { Column } from '../../table/column.ts';
-import { takeColumn } from '../../table/gather.ts';
+import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type Groups, groupMembers, groupRows } from '../../table/keys.ts';
 import { compareTexts } from '../../table/order.ts';
 import { type ColumnOrigin, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { monthNumber } from '../../values/month-names.ts';
+import { oneCell } from '../cells/one-cell.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const MOST_COLUMNS = 16_384;
+/** Up to this many cells are looked up directly. */
+const MOST_CELLS = 200_000_000;
 
 const Params = z.object({
   rows: ColumnSet.nullable()
@@ -112,19 +116,34 @@ export const pivot: StepKind<Params> = {
     }
     const notices: Notice[] = [];
     const order = columnOrder(input, names, across, params.order);
+    const single = singleRows(rows, across, order.length);
     const cellRows = cellMembers(rows, across);
     order.forEach((group, place) => {
-      const members = cellRows(group);
+      const own = single?.[group];
+      const members = own === undefined ? cellRows(group) : undefined;
       params.values.forEach(({ column, by }, v) => {
-        const made = measure(columnOf(values[v]!), by, members, column);
+        const made =
+          own !== undefined && PICKED.has(by)
+            ? { column: takeColumn(columnOf(values[v]!), own), several: [] }
+            : measure(columnOf(values[v]!), by, members ?? membersOf(own!), column);
         const name = newName(input, names, across, group, params, column);
         const unique = uniqueName(name, taken);
         if (unique !== name)
           notices.push({ tone: 'look', text: `named ${unique}, as ${name} was taken`, column: unique });
         if (made.several.length > 0) notices.push(severalNotice(made.several, unique));
-        fields.push({ name: unique, standing: 'named', column: fillEmpty(made.column, params.empty, members) });
+        fields.push({
+          name: unique,
+          standing: 'named',
+          column: fillEmpty(made.column, params.empty, own ?? rowsOf(members!), unique),
+        });
         origin.push({
-          cells: [{ role: 'value', rows: singleOrLists(members), column: values[v]! }],
+          cells: [
+            {
+              role: 'value',
+              rows: own === undefined ? { kind: 'lists', ...members! } : takenRows(own),
+              column: values[v]!,
+            },
+          ],
           name: names.map((k) => ({ role: 'name', rows: { kind: 'at', rows: [across.first[group]!] }, column: k })),
         });
       });
@@ -158,16 +177,35 @@ function cellMembers(rows: Groups, across: Groups): (group: number) => Members {
   };
 }
 
-/** The lists as a plain vector where no cell has more than one row. */
-function singleOrLists({ starts, items }: Members): RowMap {
-  const n = starts.length - 1;
-  const rows = new Int32Array(n).fill(-1);
-  for (let g = 0; g < n; g++) {
-    const size = starts[g + 1]! - starts[g]!;
-    if (size > 1) return { kind: 'lists', starts, items };
-    if (size === 1) rows[g] = items[starts[g]!]!;
+/** Measures that give the one row's own cell where only one row meets. */
+const PICKED: ReadonlySet<Measure> = new Set(['only', 'first', 'last', 'min', 'max']);
+
+/**
+ * For each group of columns the one row that meets in each of its cells, or -1; undefined as soon as two meet in one,
+ * when lists are needed.
+ */
+function singleRows(rows: Groups, across: Groups, groups: number): Int32Array[] | undefined {
+  if (rows.count * groups > MOST_CELLS) return undefined;
+  const found = Array.from({ length: groups }, () => new Int32Array(rows.count).fill(-1));
+  for (let r = 0; r < rows.of.length; r++) {
+    const cells = found[across.of[r]!]!;
+    const cell = rows.of[r]!;
+    if (cells[cell]! >= 0) return undefined;
+    cells[cell] = r;
   }
-  return takenRows(rows);
+  return found;
+}
+
+/** Lists of at most one row each. */
+function membersOf(single: Int32Array): Members {
+  const starts = new Int32Array(single.length + 1);
+  for (let g = 0; g < single.length; g++) starts[g + 1] = starts[g]! + (single[g]! < 0 ? 0 : 1);
+  return { starts, items: single.filter((row) => row >= 0) };
+}
+
+/** A row of each cell, or -1 where none meets. */
+function rowsOf({ starts, items }: Members): Int32Array {
+  return intVector(starts.length - 1, (g) => (starts[g] === starts[g + 1] ? -1 : items[starts[g]!]!));
 }
 
 function columnOrder(input: Table, names: readonly number[], across: Groups, order: Params['order']): number[] {
@@ -198,26 +236,10 @@ function newName(
   return [...parts, ...(params.values.length > 1 ? [column] : [])].join(params.join);
 }
 
-function fillEmpty(column: Column, empty: string | null, members: Members): Column {
-  if (empty === null || column.type === 'text' || column.type === 'received') {
-    if (empty === null) return column;
-    const { starts } = members;
-    const text = column.type === 'text' ? column : undefined;
-    if (text === undefined) return column;
-    const dictionary = [...text.dictionary, empty];
-    return {
-      type: 'text',
-      codes: text.codes.map((code, g) => (code < 0 && starts[g] === starts[g + 1] ? dictionary.length - 1 : code)),
-      dictionary,
-      distinct: false,
-    };
-  }
-  const value = Number(empty);
-  if (Number.isNaN(value) || empty.trim() === '')
-    throw new StepFailure(`An empty cell cannot hold '${empty}' among values of type ${column.type}.`);
-  const { starts } = members;
-  return {
-    ...column,
-    values: column.values.map((one, g) => (Number.isNaN(one) && starts[g] === starts[g + 1] ? value : one)),
-  };
+/** Cells in which no row meets hold the given text, read as the column's type. */
+function fillEmpty(column: Column, empty: string | null, met: Int32Array, name: string): Column {
+  if (empty === null) return column;
+  const rows = met.length;
+  const at = intVector(rows, (g) => (met[g]! < 0 ? rows : g));
+  return takeColumn(stackColumns([column, oneCell(column, empty, name)]), at);
 }

@@ -1,0 +1,43 @@
+/** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
+import { makeData } from './data.ts';
+
+export type Operations = Record<string, () => number | Promise<number>>;
+
+export interface Measured {
+  /** Median milliseconds by operation, and the rows that came out. */
+  times: Record<string, { ms: number; rows: number }>;
+  peakMb: number;
+}
+
+const RUNS = 5;
+/** An engine that is slower than this is not asked five times. */
+const PATIENCE_MS = 8000;
+
+async function main(engine: string, rows: number): Promise<void> {
+  const data = makeData(rows);
+  const operations = await loadOperations(engine, data);
+  const times: Measured['times'] = {};
+  for (const [name, operation] of Object.entries(operations)) {
+    const taken: number[] = [];
+    let out = 0;
+    for (let k = 0; k < RUNS && taken.reduce((sum, ms) => sum + ms, 0) < PATIENCE_MS; k++) {
+      globalThis.gc?.();
+      const started = performance.now();
+      out = await operation();
+      taken.push(performance.now() - started);
+    }
+    taken.sort((a, b) => a - b);
+    times[name] = { ms: taken[Math.floor(taken.length / 2)]!, rows: out };
+    process.stderr.write(`${engine} ${name}: ${Math.round(times[name].ms)} ms\n`);
+  }
+  process.stdout.write(JSON.stringify({ times, peakMb: process.resourceUsage().maxRSS / 1024 } satisfies Measured));
+}
+
+async function loadOperations(engine: string, data: ReturnType<typeof makeData>): Promise<Operations> {
+  if (engine === 'rimefield') return (await import('./steps-ours.ts')).ourOperations(data);
+  if (engine === 'duckdb') return (await import('./steps-duckdb.ts')).duckOperations(data);
+  return (await import('./steps-arquero.ts')).arqueroOperations(data);
+}
+
+const [engine, rows] = process.argv.slice(2);
+if (engine !== undefined && rows !== undefined) await main(engine, Number(rows));
