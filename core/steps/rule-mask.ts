@@ -3,6 +3,7 @@ import { dateField } from '../formula/dates.ts';
 import { FormulaError, placedMessage } from '../formula/formula-error.ts';
 import { blankMask, isBlank, unreadableAt } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
+import { flags } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 import { MS } from '../values/civil.ts';
 import { compilePatterns, readText } from '../values/convert.ts';
@@ -111,7 +112,7 @@ function textMask(rule: TextRule, table: Table): Uint8Array {
 /** 1 where the column's cell, as it reads, passes the test; each different text is tested once. */
 function viewMask(table: Table, column: string, test: (text: string) => boolean): Uint8Array {
   const { codes, texts } = textView(table.fields[needColumn(table, column)]!.column);
-  const holds = Uint8Array.from(texts, (text) => (test(text) ? 1 : 0));
+  const holds = flags(texts, (text) => test(text));
   const mask = new Uint8Array(table.rows);
   for (let r = 0; r < mask.length; r++) {
     const code = codes[r]!;
@@ -162,7 +163,7 @@ function sameMask(cells: Record<string, string | null>, table: Table): Uint8Arra
   for (const [name, cell] of Object.entries(cells)) {
     const { codes, texts } = textView(table.fields[needColumn(table, name)]!.column);
     const wanted = cell?.trim();
-    const same = Uint8Array.from(texts, (text) => (text.trim() === wanted ? 1 : 0));
+    const same = flags(texts, (text) => text.trim() === wanted);
     for (let r = 0; r < mask.length; r++) {
       const code = codes[r]!;
       mask[r]! &= code < 0 ? (cell === null ? 1 : 0) : same[code]!;
@@ -189,7 +190,7 @@ function betweenMask(rule: Extract<Rule, { test: 'between' }>, table: Table): Ui
       return value >= least && value <= most;
     });
   }
-  return Uint8Array.from(column.values, (value) => (value >= least && value <= most ? 1 : 0));
+  return flags(column.values, (value) => value >= least && value <= most);
 }
 
 function datePartMask(rule: Extract<Rule, { test: 'date-part' }>, table: Table): Uint8Array {
@@ -202,8 +203,9 @@ function datePartMask(rule: Extract<Rule, { test: 'date-part' }>, table: Table):
   }
   const wanted = new Set(rule.is);
   const scale = column.type === 'datetime' ? MS.day : 1;
-  return Uint8Array.from(column.values, (value) =>
-    !Number.isNaN(value) && wanted.has(dateField(Math.floor(value / scale), rule.part)) ? 1 : 0,
+  return flags(
+    column.values,
+    (value) => !Number.isNaN(value) && wanted.has(dateField(Math.floor(value / scale), rule.part)),
   );
 }
 

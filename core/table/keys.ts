@@ -1,7 +1,8 @@
 /** Rows grouped by the values of columns, as vectors of group numbers. */
 import { textView } from '../values/cell-text.ts';
 import { type Column, columnLength } from './column.ts';
-import { distinctText } from './gather.ts';
+import { distinctText, maskedRows } from './gather.ts';
+import { intVector } from './vectors.ts';
 
 export interface Groups {
   /** Number of each row's group; groups count from 0 in order of first appearance. */
@@ -113,9 +114,23 @@ export function groupRows(columns: readonly Column[], rows: number): Groups {
   if (columns.length === 0) {
     return { of: new Int32Array(rows), count: rows === 0 ? 0 : 1, first: new Int32Array(rows === 0 ? 0 : 1) };
   }
-  let codes = columnCodes(columns[0]!);
-  for (const column of columns.slice(1)) codes = pairCodes(codes, columnCodes(column));
-  return inOrder(codes);
+  const all = columns.map(columnCodes);
+  const heads = runHeads(all, rows);
+  // Unpivoted and filled tables come in runs of equal rows: only the first of each run needs to be looked up.
+  if (heads.length * 2 > rows) return inOrder(all.reduce(pairCodes));
+  const few = all.map(({ codes, count }) => ({ codes: intVector(heads.length, (h) => codes[heads[h]!]!), count }));
+  const { of, count, first } = inOrder(few.reduce(pairCodes));
+  const spread = new Int32Array(rows);
+  for (let h = 0; h < heads.length; h++) spread.fill(of[h]!, heads[h]!, h + 1 < heads.length ? heads[h + 1]! : rows);
+  return { of: spread, count, first: first.map((h) => heads[h]!) };
+}
+
+/** Rows that differ from the row before in any of the codes. */
+function runHeads(all: readonly Codes[], rows: number): Int32Array {
+  const differs = new Uint8Array(rows);
+  if (rows > 0) differs[0] = 1;
+  for (const { codes } of all) for (let r = 1; r < rows; r++) if (codes[r] !== codes[r - 1]) differs[r] = 1;
+  return maskedRows(differs);
 }
 
 /** Group numbers in order of first appearance, blank included. */

@@ -25,3 +25,10 @@ export function isEveryRow(rows: Int32Array, n: number): boolean {
   for (let r = 0; r < n; r++) if (rows[r] !== r) return false;
   return true;
 }
+
+/** 1 for each item that passes the test, else 0. */
+export function flags<T>(items: ArrayLike<T>, test: (item: T) => boolean): Uint8Array {
+  const out = new Uint8Array(items.length);
+  for (let k = 0; k < items.length; k++) out[k] = test(items[k]!) ? 1 : 0;
+  return out;
+}

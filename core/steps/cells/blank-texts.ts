@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Column, columnLength } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
-import { intVector } from '../../table/vectors.ts';
+import { flags, intVector } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
@@ -56,7 +56,7 @@ export const blankTexts: StepKind<Params> = {
 
 function blanked(column: Column, wanted: ReadonlySet<string>): { column: Column; count: number } {
   const { codes, texts } = textView(column);
-  const hit = Uint8Array.from(texts, (text) => (wanted.has(text.trim()) ? 1 : 0));
+  const hit = flags(texts, (text) => wanted.has(text.trim()));
   const rows = intVector(columnLength(column), (r) => {
     const code = codes[r]!;
     return code >= 0 && hit[code] === 1 ? -1 : r;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Column, type CountedColumn, columnLength, hasValue } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
+import { flags } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
 import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
 import { readDate } from '../../values/date-text.ts';
@@ -198,7 +199,7 @@ function lossNotices(name: string, column: Column): Notice[] {
   const { codes, texts } = textView(column);
   const notices: Notice[] = [];
   const tell = (test: (text: string) => boolean, what: string) => {
-    const hit = Uint8Array.from(texts, (text) => (test(text) ? 1 : 0));
+    const hit = flags(texts, (text) => test(text));
     if (!hit.includes(1)) return;
     const rows: number[] = [];
     codes.forEach((code, r) => {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { groupRows } from '../../table/keys.ts';
 import { fromColumn, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
+import { flags } from '../../table/vectors.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { fromColumns } from '../result.ts';
 import { blank } from '../sentence.ts';
@@ -38,7 +39,7 @@ export const showDuplicates: StepKind<Params> = {
     );
     const times = new Float64Array(count);
     for (const group of of) times[group]!++;
-    const single = Uint8Array.from(of, (group) => (times[group] === 1 ? 1 : 0));
+    const single = flags(of, (group) => times[group] === 1);
     const result = setAsideRows(input, single, 'single');
     const kept = Int32Array.from(of.keys()).filter((r) => single[r] === 0);
     const taken = new Set(result.table.fields.map((field) => field.name));
