@@ -2,6 +2,7 @@
 import { textView } from '../values/cell-text.ts';
 import { type Column, columnLength } from './column.ts';
 import { distinctText, maskedRows } from './gather.ts';
+import type { RowMap } from './origin.ts';
 import { intVector } from './vectors.ts';
 
 export interface Groups {
@@ -115,6 +116,7 @@ export function groupRows(columns: readonly Column[], rows: number): Groups {
     return { of: new Int32Array(rows), count: rows === 0 ? 0 : 1, first: new Int32Array(rows === 0 ? 0 : 1) };
   }
   const all = columns.map(columnCodes);
+  if (all.length === 1) return inOrder(all[0]!);
   const heads = runHeads(all, rows);
   // Unpivoted and filled tables come in runs of equal rows: only the first of each run needs to be looked up.
   if (heads.length * 2 > rows) return inOrder(all.reduce(pairCodes));
@@ -169,6 +171,20 @@ export function groupMembers(of: Int32Array, count: number): { starts: Int32Arra
     if (group >= 0) items[at[group]!++] = r;
   }
   return { starts, items };
+}
+
+/** The rows of each group as a row map; groups that stand together need no list. */
+export function groupRowMap({ of, count, first }: Groups): RowMap {
+  const starts = new Int32Array(count + 1);
+  starts.set(first);
+  starts[count] = of.length;
+  let group = 0;
+  let together = true;
+  for (let r = 0; r < of.length && together; r++) {
+    if (r === starts[group + 1]) group++;
+    together = of[r] === group;
+  }
+  return together ? { kind: 'stretches', starts } : { kind: 'lists', ...groupMembers(of, count) };
 }
 
 export interface KeyForm {

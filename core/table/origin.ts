@@ -1,3 +1,4 @@
+import { intVector } from './vectors.ts';
 /**
  * Where each cell of a step's output came from, kept as maps over rows and columns, never as one object a cell.
  *
@@ -15,6 +16,8 @@ export type RowMap =
   | { kind: 'repeat'; times: number }
   /** Output row r stems from items[starts[r]] up to items[starts[r + 1]]. */
   | { kind: 'lists'; starts: Int32Array; items: Int32Array }
+  /** Output row r stems from the input rows from starts[r] up to starts[r + 1]. */
+  | { kind: 'stretches'; starts: Int32Array }
   /** Every output row stems from these input rows; NAME among them is allowed. */
   | { kind: 'at'; rows: readonly number[] };
 
@@ -89,6 +92,8 @@ function inputRows(map: RowMap, row: number): ArrayLike<number> {
       return [Math.floor(row / map.times)];
     case 'lists':
       return map.items.subarray(map.starts[row]!, map.starts[row + 1]!);
+    case 'stretches':
+      return intVector(map.starts[row + 1]! - map.starts[row]!, (k) => map.starts[row]! + k);
     case 'at':
       return map.rows;
   }
@@ -185,6 +190,11 @@ function outputRows(
           keep(row);
           break;
         }
+      }
+      break;
+    case 'stretches':
+      for (let row = 0; row < rows; row++) {
+        if (wanted.some((from) => from >= map.starts[row]! && from < map.starts[row + 1]!)) keep(row);
       }
       break;
     case 'at':

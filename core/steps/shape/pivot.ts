@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import type { Column } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
-import { type Groups, groupMembers, groupRows } from '../../table/keys.ts';
+import { type Groups, groupMembers, groupRowMap, groupRows } from '../../table/keys.ts';
 import { compareTexts } from '../../table/order.ts';
-import { type ColumnOrigin, type RowMap, takenRows } from '../../table/origin.ts';
+import { type ColumnOrigin, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
@@ -104,8 +104,7 @@ export const pivot: StepKind<Params> = {
     const fields: Field[] = [];
     const origin: ColumnOrigin[] = [];
     const firsts = rows.first;
-    const byRow = groupMembers(rows.of, rows.count);
-    const rowLists: RowMap = { kind: 'lists', ...byRow };
+    const rowLists = groupRowMap(rows);
     for (const k of rowColumns) {
       const field = input.fields[k]!;
       fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, firsts) });
@@ -164,8 +163,9 @@ function severalNotice(several: readonly number[], name: string): Notice {
 
 /** For each group of columns the rows that meet in each of its cells, found in one pass for all. */
 function cellMembers(rows: Groups, across: Groups): (group: number) => Members {
-  const byColumn = groupMembers(across.of, across.count);
+  let byColumn: Members | undefined;
   return (group) => {
+    byColumn ??= groupMembers(across.of, across.count);
     const own = byColumn.items.subarray(byColumn.starts[group]!, byColumn.starts[group + 1]!);
     const starts = new Int32Array(rows.count + 1);
     for (const row of own) starts[rows.of[row]! + 1]!++;
