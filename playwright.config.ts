@@ -11,6 +11,7 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
+    contextOptions: { reducedMotion: 'reduce' },
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },

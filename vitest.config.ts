@@ -2,7 +2,13 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['core/**/*.test.ts', 'service/**/*.test.ts', 'demo/**/*.test.ts', 'web/**/*.test.ts'],
+    include: [
+      'core/**/*.test.ts',
+      'service/**/*.test.ts',
+      'demo/**/*.test.ts',
+      'web/**/*.test.ts',
+      'scripts/**/*.test.ts',
+    ],
     testTimeout: 30_000,
   },
 });

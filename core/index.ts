@@ -3,6 +3,7 @@ export * from './formula/formula-error.ts';
 export * from './formula/functions.ts';
 export * from './job/job.ts';
 export * from './job/job-file.ts';
+export * from './job/job-schema.ts';
 export * from './job/run.ts';
 export * from './job/sentence-of.ts';
 export * from './job/trace.ts';

@@ -1,5 +1,9 @@
 import { createTheme } from '@mui/material/styles';
 
+/** None when the system asks for less motion. */
+const still = typeof matchMedia === 'function' && matchMedia('(prefers-reduced-motion: reduce)').matches;
+const NONE = { transitionDuration: 0 };
+
 /** MUI takes its colours from the same custom properties as the rest, so light and dark follow the system together. */
 export const theme = createTheme({
   cssVariables: true,
@@ -32,8 +36,10 @@ export const theme = createTheme({
     fontSize: 12,
     button: { textTransform: 'none', fontWeight: 500 },
   },
+  ...(still ? { transitions: { create: () => 'none' } } : {}),
   shape: { borderRadius: 7 },
   components: {
+    ...(still ? { MuiPopover: { defaultProps: NONE }, MuiMenu: { defaultProps: NONE } } : {}),
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiButton: { defaultProps: { size: 'small', disableElevation: true } },
     MuiTextField: { defaultProps: { size: 'small' } },

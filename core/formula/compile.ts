@@ -109,7 +109,7 @@ class Compiler {
       for (let r = 0; r < rows; r++) {
         this.reason = undefined;
         const value = cell(r);
-        if (this.reason !== undefined) unreadable.set(r, '', this.reason);
+        if (this.reason !== undefined) unreadable.set(r, this.reason, this.reason);
         values[r] = value === null || this.reason !== undefined ? Number.NaN : (value as number);
       }
       return unreadable.attach(COUNTED_OF[type], values);
@@ -124,7 +124,7 @@ class Compiler {
     }
     const column = builder.finish();
     if (reasons.size === 0) return column;
-    const cells = [...new Set(reasons.values())].map((reason) => ({ text: '', reason }));
+    const cells = [...new Set(reasons.values())].map((reason) => ({ text: reason, reason }));
     const indexOf = new Map(cells.map(({ reason }, k) => [reason, k]));
     const tags = new Uint8Array(rows);
     const values = new Float64Array(rows);

@@ -130,14 +130,14 @@ describe('rows that cannot be computed are unreadable, with the reason', () => {
   const table = makeTable({ a: countedColumn('number', [6, 1, null]), b: countedColumn('number', [2, 0, 0]) });
   test('division by zero, and only where it is reached', () => {
     const column = compileFormula('a / b', table).column();
-    expect(columnCells(column, 3)).toEqual(['3', '', null]);
+    expect(columnCells(column, 3)).toEqual(['3', 'division by zero', null]);
     expect(compileFormula('case when b = 0 then 0 else a / b end', table).column()).not.toHaveProperty('unreadable');
     expect(columnCells(compileFormula('a / nullif(b, 0)', table).column(), 3)).toEqual(['3', null, null]);
   });
   test('text results too', () => {
     const column = compileFormula("concat('x', cast(a / b as text))", table).column();
     expect(column.type).toBe('received');
-    expect(columnCells(column, 3)).toEqual(['x3', '', 'x']);
+    expect(columnCells(column, 3)).toEqual(['x3', 'division by zero', 'x']);
   });
 });
 

@@ -135,7 +135,9 @@ class Engine {
 
   /** A step of this kind with params that suit the table after the given step. */
   suggest(tableId: string, step: number, kind: string, columns: readonly string[]): Suggestion | undefined {
-    const run = this.runs.get(tableId)?.steps[step];
+    // Where the method stops earlier, the last table that there is gives the guesses.
+    const steps = this.runs.get(tableId)?.steps ?? [];
+    const run = steps[Math.min(step, steps.length - 1)];
     const found = CATALOGUE.get(kind);
     if (run === undefined || found === undefined) return undefined;
     return { step: { kind, params: found.start(run.table, columns) as Record<string, unknown> } };

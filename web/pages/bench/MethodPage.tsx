@@ -138,7 +138,7 @@ export function MethodPage({ table }: { table: JobTable }) {
           {trouble}
         </p>
       )}
-      <WhatNext table={table} at={Math.min(selected, (view?.steps.length ?? 1) - 1)} />
+      <WhatNext table={table} at={selected} />
     </section>
   );
 }
