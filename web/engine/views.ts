@@ -117,15 +117,21 @@ function longest(rows: number, text: (row: number) => string | null): number {
   return most;
 }
 
-/** A length that all but the longest twentieth of the texts keep within: titles and notes run on over blank cells. */
-function usualLength(rows: number, text: (row: number) => string | null): number {
+/**
+ * A length that fits every figure, and all but the longest twentieth of the texts: titles and notes run on over blank
+ * cells, figures must never be cut.
+ */
+function usualLength(rows: number, column: Column, text: (row: number) => string | null): number {
   const lengths: number[] = [];
+  let figures = 0;
   for (let r = 0; r < rows; r++) {
     const length = text(r)?.length ?? 0;
-    if (length > 0) lengths.push(length);
+    if (length === 0) continue;
+    if (cellType(column, r) === 'text') lengths.push(length);
+    else figures = Math.max(figures, length);
   }
   lengths.sort((a, b) => a - b);
-  return lengths[Math.floor((lengths.length - 1) * 0.94)] ?? 0;
+  return Math.max(figures, lengths[Math.floor((lengths.length - 1) * 0.94)] ?? 0);
 }
 
 export function tableRows(table: Table, from: number, to: number): RowView[] {
@@ -162,7 +168,7 @@ export function reportView(report: Report): ReportView {
         );
         return {
           letters: columnLetters(c),
-          characters: usualLength(Math.min(part.rows, WIDTH_SAMPLE), (r) =>
+          characters: usualLength(Math.min(part.rows, WIDTH_SAMPLE), column, (r) =>
             inMerge.has(r) ? null : displayedText(part, r, c),
           ),
           counted: column.type === 'received',

@@ -40,11 +40,14 @@ export const pivot: StepKind<Params> = {
   finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
   params: Params,
   start: (table, columns) => {
+    const counted = table.fields.filter(({ column }) => column.type === 'number' || column.type === 'whole');
+    const others = table.fields.filter((field) => field.standing !== 'beside' && !counted.includes(field));
     const last = table.fields.at(-1)?.name ?? '';
-    const names = columns.length > 0 ? [...columns] : [table.fields.at(-2)?.name ?? last];
-    const value = names.includes(last)
-      ? (table.fields.findLast((field) => !names.includes(field.name))?.name ?? last)
-      : last;
+    const names = columns.length > 0 ? [...columns] : [others.at(-1)?.name ?? last];
+    const value =
+      counted.find((field) => !names.includes(field.name))?.name ??
+      table.fields.findLast((field) => !names.includes(field.name))?.name ??
+      last;
     return Params.parse({ names, values: [{ column: value }] });
   },
   sentence: (params) => [

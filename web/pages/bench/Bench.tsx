@@ -88,7 +88,7 @@ function OpenBench() {
           <Panel
             id="received"
             className={styles.panel}
-            defaultSize="34.5%"
+            defaultSize="33%"
             minSize="120px"
             collapsible
             collapsedSize="34px"
@@ -96,7 +96,7 @@ function OpenBench() {
             <ReceivedPage table={table} />
           </Panel>
           <Separator className={styles.separator} aria-label="Width of As received" />
-          <Panel id="method" className={styles.panel} defaultSize="26%" minSize="240px" maxSize="560px">
+          <Panel id="method" className={styles.panel} defaultSize="25.5%" minSize="240px" maxSize="560px">
             <MethodPage table={table} />
           </Panel>
           <Separator className={styles.separator} aria-label="Width of Method" />

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type MouseEvent, useMemo } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
-import { ColumnHead, fittingWidth } from '../../parts/grid/ColumnHead.tsx';
+import { ColumnHead, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridCell, type GridColumn, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
 import { useTableWindow } from './use-table-window.ts';
 
@@ -42,10 +42,9 @@ export function TablePage({
         const end =
           COUNTED.has(column.type) ||
           (column.type === 'received' && column.mixture?.length === 1 && column.mixture[0] === 'number');
-        const typeWidth = column.type === 'received' ? 80 : 0;
         return {
           key: column.name,
-          width: Math.max(typeWidth, fittingWidth(column.name, column.characters, 66)),
+          width: Math.max(typeText(column).length * 5.7 + 16, fittingWidth(column.name, column.characters, 56)),
           align: end ? 'end' : 'start',
           head: <ColumnHead column={column} selected={selected.includes(column.name)} end={end} />,
         };

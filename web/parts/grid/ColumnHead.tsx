@@ -5,7 +5,7 @@ import styles from './column-head.module.css';
 const TYPE_WORDS: Record<ColumnType, string> = {
   text: 'text',
   number: 'number',
-  whole: 'whole number',
+  whole: 'whole',
   yesno: 'yes/no',
   date: 'date',
   time: 'time',
@@ -13,7 +13,7 @@ const TYPE_WORDS: Record<ColumnType, string> = {
   received: 'as received',
 };
 
-function typeText(column: ColumnView): string {
+export function typeText(column: ColumnView): string {
   if (column.type === 'text') return `text · ${(column.distinct ?? 0).toLocaleString('en-GB')}`;
   return TYPE_WORDS[column.type];
 }
