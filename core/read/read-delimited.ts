@@ -1,84 +1,140 @@
 import { z } from 'zod';
-import { blank, shown } from '../steps/sentence.ts';
-import { type Context, counted, type Notice } from '../steps/step.ts';
-import { TextBuilder } from '../table/builder.ts';
+import { blank, choiceBlank, shown } from '../steps/sentence.ts';
+import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
-import { rowNumbers } from '../table/vectors.ts';
+import { decodeSource, type Encoded } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
-import type { ReadKind } from './read-kind.ts';
+import type { ReadKind, ReadResult, Source } from './read-kind.ts';
+import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
+
+const MOST_COLUMNS = 16_384;
 
 const Params = z.object({
   source: z.string(),
   delimiter: z.string().min(1).default(','),
+  runs: z.boolean().default(false).describe('Runs of the delimiter count as one'),
   quote: z.string().length(1).nullable().default('"'),
+  brackets: z.string().length(2).nullable().default(null).describe("A pair that encloses a cell, such as '[]'"),
+  comment: z.string().nullable().default(null).describe('Lines that begin with this are left out'),
+  encoding: z.string().nullable().default(null).describe('WHATWG label; null: guessed'),
 });
 type Params = z.infer<typeof Params>;
 
-const DELIMITERS: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'upright bar' };
+const DELIMITERS: Record<string, string> = {
+  ',': 'comma',
+  ';': 'semicolon',
+  '\t': 'tab',
+  '|': 'upright bar',
+  ' ': 'blank',
+};
 
-/** Delimited text by RFC 4180, with any delimiter and any of the three line ends. */
+/** Delimited text by RFC 4180, with any delimiter, any of the three line ends and any encoding of the WHATWG list. */
 export const readDelimited: ReadKind<Params> = {
   kind: 'read-delimited',
   title: 'Read delimited text',
   params: Params,
-  start: (id, source) =>
-    Params.parse({ source: id, delimiter: guessDelimiter(decode(source.bytes.subarray(0, 65_536))) }),
+  start: (id, source) => {
+    const { bytes, now } = decodeSource(source.bytes.subarray(0, 65_536), null, source.name);
+    return Params.parse({ source: id, delimiter: guessDelimiter(new TextDecoder(now).decode(bytes)) });
+  },
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,
     blank('delimiter', DELIMITERS[params.delimiter] ?? shown(params.delimiter), {
-      as: 'choice',
+      as: 'text',
       label: 'Delimiter',
-      choices: Object.entries(DELIMITERS).map(([value, label]) => ({ value, label })),
+      hint: 'One or more characters, such as , or ; or a tab',
+    }),
+    ', runs of it ',
+    choiceBlank('runs', params.runs, 'Runs of the delimiter', [
+      [false, 'kept apart'],
+      [true, 'as one'],
+    ]),
+    ', quoted by ',
+    blank('quote', params.quote ?? 'nothing', { as: 'text', label: 'Quote', optional: true }),
+    ', enclosed by ',
+    blank('brackets', params.brackets ?? 'nothing', {
+      as: 'text',
+      label: 'Pair of brackets',
+      optional: true,
+      hint: 'Two characters, such as []',
+    }),
+    ', comments after ',
+    blank('comment', params.comment ?? 'nothing', { as: 'text', label: 'Beginning of comment lines', optional: true }),
+    ', encoding ',
+    blank('encoding', params.encoding ?? 'guessed', {
+      as: 'text',
+      label: 'Encoding',
+      optional: true,
+      hint: 'utf-8, windows-1252, utf-16le …',
     }),
   ],
   read(source, params, context) {
-    const text = decode(source.bytes);
-    const { builders, rows, ragged } = tokenize(text, params, context);
-    if (rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
-    const fields: Field[] = builders.map((builder, k) => {
-      builder.padTo(rows);
-      return { name: columnLetters(k), standing: 'position', column: builder.finish() };
-    });
-    const table = { rows, fields };
-    const notices: Notice[] =
-      ragged.length === 0
-        ? []
-        : [
-            {
-              tone: 'look',
-              text: `${counted(ragged.length, 'row')} with another number of cells than the first`,
-              rows: { of: 'after', rows: Int32Array.from(ragged) },
-            },
-          ];
-    const row = rowNumbers(rows);
-    return {
-      report: {
-        format: 'text',
-        parts: [
-          {
-            name: source.name,
-            rows,
-            columns: fields.map((field) => field.column),
-            displayed: [],
-            merges: [],
-            comments: [],
-            hidden: false,
-          },
-        ],
-      },
-      table,
-      places: { part: new Int32Array(rows), row, columns: Int32Array.from(fields, (_, k) => k) },
-      notices,
-    };
+    const encoded = decodeSource(source.bytes, params.encoding, source.name);
+    const tokens = tokenizeDelimited(encoded.bytes, params, context);
+    if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
+    if (tokens.columns.length > MOST_COLUMNS) {
+      throw new ReadFailure(
+        source.name,
+        `${source.name} would have ${counted(tokens.columns.length, 'column')}, by the delimiter '${shown(params.delimiter)}'; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can be read. Check the delimiter.`,
+      );
+    }
+    return result(source, encoded, tokens);
   },
 };
 
-function decode(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
+function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult {
+  const { rows, columns, lines } = tokens;
+  const fields: Field[] = columns.map((column, k) => {
+    column.padTo(rows);
+    return { name: columnLetters(k), standing: 'position', column: column.finish(encoded.now) };
+  });
+  const part = {
+    name: source.name,
+    rows,
+    columns: fields.map((field) => field.column),
+    displayed: [],
+    merges: [],
+    comments: [],
+    hidden: false,
+  };
+  return {
+    report: { format: 'text', parts: [{ ...part, lines }] },
+    table: { rows, fields },
+    places: { part: new Int32Array(rows), row: Int32Array.from(lines.keys()), columns: Int32Array.from(fields.keys()) },
+    notices: notices(encoded, tokens),
+  };
+}
+
+function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
+  const told: Notice[] = [];
+  if (encoded.brokenAt !== undefined) {
+    told.push({
+      tone: 'look',
+      text: `no valid UTF-8 from byte ${(encoded.brokenAt + 1).toLocaleString('en-GB')} on (line ${lineOf(encoded.bytes, encoded.brokenAt)}): read as Windows-1252`,
+    });
+  } else if (encoded.encoding !== 'utf-8') told.push({ tone: 'told', text: `read as ${encoded.encoding}` });
+  if (tokens.unclosed >= 0) {
+    told.push({
+      tone: 'look',
+      text: `a quote that opens in line ${tokens.lines[tokens.unclosed]! + 1} is never closed`,
+      rows: { of: 'after', rows: Int32Array.of(tokens.unclosed) },
+    });
   }
+  if (tokens.comments > 0) told.push({ tone: 'told', text: `${counted(tokens.comments, 'comment line')} left out` });
+  if (tokens.ragged.length > 0) {
+    told.push({
+      tone: 'look',
+      text: `${counted(tokens.ragged.length, 'row')} with another number of cells than the first`,
+      rows: { of: 'after', rows: Int32Array.from(tokens.ragged) },
+    });
+  }
+  return told;
+}
+
+function lineOf(bytes: Uint8Array, at: number): number {
+  let line = 1;
+  for (let k = 0; k < at; k++) if (bytes[k] === 10 || (bytes[k] === 13 && bytes[k + 1] !== 10)) line++;
+  return line;
 }
 
 /** The delimiter that stands equally often, and more than once, on most of the first lines. */
@@ -89,92 +145,11 @@ export function guessDelimiter(text: string): string {
     .slice(0, 50);
   let best = ',';
   let bestScore = 0;
-  for (const delimiter of Object.keys(DELIMITERS)) {
+  for (const delimiter of [',', ';', '\t', '|']) {
     const counts = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').split(delimiter).length - 1);
     const usual = counts.toSorted((a, b) => a - b)[Math.floor(counts.length / 2)] ?? 0;
     const score = usual === 0 ? 0 : counts.filter((count) => count === usual).length * (1 + Math.min(usual, 20) / 100);
     if (score > bestScore) [best, bestScore] = [delimiter, score];
   }
   return best;
-}
-
-function tokenize(text: string, params: Params, context: Context) {
-  const { delimiter, quote } = params;
-  const builders: TextBuilder[] = [];
-  const ragged: number[] = [];
-  const n = text.length;
-  let rows = 0;
-  let width = -1;
-  let cell = 0;
-  const put = (value: string) => {
-    let builder = builders[cell];
-    if (builder === undefined) {
-      builder = new TextBuilder();
-      builders.push(builder);
-    }
-    builder.padTo(rows);
-    builder.push(value === '' ? null : value);
-    cell++;
-  };
-  const endRow = () => {
-    if (width < 0) width = cell;
-    else if (cell !== width) ragged.push(rows);
-    rows++;
-    cell = 0;
-    if ((rows & 0xfff) === 0) context.progress(at / n);
-  };
-  let at = 0;
-  while (at < n) {
-    if (quote !== null && text[at] === quote) {
-      let value = '';
-      let from = at + 1;
-      for (;;) {
-        const end = text.indexOf(quote, from);
-        if (end < 0) {
-          value += text.slice(from);
-          at = n;
-          break;
-        }
-        value += text.slice(from, end);
-        if (text[end + 1] === quote) {
-          value += quote;
-          from = end + 2;
-          continue;
-        }
-        at = end + 1;
-        break;
-      }
-      const rest = at;
-      while (at < n && !text.startsWith(delimiter, at) && text[at] !== '\n' && text[at] !== '\r') at++;
-      put(value + text.slice(rest, at));
-    } else {
-      const from = at;
-      const lead = delimiter.charCodeAt(0);
-      for (; at < n; at++) {
-        const code = text.charCodeAt(at);
-        if (code === 10 || code === 13) break;
-        if (code === lead && (delimiter.length === 1 || text.startsWith(delimiter, at))) break;
-      }
-      put(text.slice(from, at));
-    }
-    if (at >= n) {
-      endRow();
-      break;
-    }
-    if (text[at] === '\r' || text[at] === '\n') {
-      at += text[at] === '\r' && text[at + 1] === '\n' ? 2 : 1;
-      endRow();
-    } else {
-      at += delimiter.length;
-      if (at >= n) {
-        put('');
-        endRow();
-      } else if (text[at] === '\r' || text[at] === '\n') {
-        put('');
-        at += text[at] === '\r' && text[at + 1] === '\n' ? 2 : 1;
-        endRow();
-      }
-    }
-  }
-  return { builders, rows, ragged };
 }

@@ -26,6 +26,8 @@ export interface ReportPart {
   merges: readonly Merge[];
   comments: readonly Comment[];
   hidden: boolean;
+  /** Line of the file, from 0, on which each row begins; for text alone. */
+  lines?: Int32Array;
 }
 
 export interface DisplayedColumn {

@@ -119,12 +119,19 @@ export function groupRows(columns: readonly Column[], rows: number): Groups {
   if (all.length === 1) return inOrder(all[0]!);
   const heads = runHeads(all, rows);
   // Unpivoted and filled tables come in runs of equal rows: only the first of each run needs to be looked up.
-  if (heads.length * 2 > rows) return inOrder(all.reduce(pairCodes));
+  if (heads.length * 2 > rows) return alreadyInOrder(all.reduce(pairCodes));
   const few = all.map(({ codes, count }) => ({ codes: intVector(heads.length, (h) => codes[heads[h]!]!), count }));
-  const { of, count, first } = inOrder(few.reduce(pairCodes));
+  const { of, count, first } = alreadyInOrder(few.reduce(pairCodes));
   const spread = new Int32Array(rows);
   for (let h = 0; h < heads.length; h++) spread.fill(of[h]!, heads[h]!, h + 1 < heads.length ? heads[h + 1]! : rows);
   return { of: spread, count, first: first.map((h) => heads[h]!) };
+}
+
+/** Groups of paired codes, which are numbered in order of first appearance as they are. */
+function alreadyInOrder({ codes, count }: Codes): Groups {
+  const first = new Int32Array(count);
+  for (let r = 0, next = 0; next < count; r++) if (codes[r] === next) first[next++] = r;
+  return { of: codes, count, first };
 }
 
 /** Rows that differ from the row before in any of the codes. */

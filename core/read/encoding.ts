@@ -1,0 +1,97 @@
+/** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
+import { ReadFailure } from './read-failure.ts';
+
+export interface Encoded {
+  /** WHATWG label. */
+  encoding: string;
+  /** Without byte order mark; in an encoding in which every ASCII byte stands for itself. */
+  bytes: Uint8Array;
+  /** The encoding that bytes are in now: UTF-8 where they had to be rewritten. */
+  now: string;
+  /** Where UTF-8 broke off, counted from 0, when that is why another encoding is taken. */
+  brokenAt?: number;
+}
+
+// Single-byte encodings of the WHATWG list keep ASCII as it is; so does UTF-8.
+const SINGLE_BYTE =
+  /^(?:utf-8|utf8|us-ascii|ascii|iso-?8859-?\d+|latin\d|windows-\d+|cp125\d|koi8-[ru]|macintosh|x-mac-\w+|ibm866)$/i;
+
+/**
+ * @param wanted a WHATWG label, or null to guess: byte order mark, then UTF-16 by its zero bytes, then valid UTF-8, then Windows-1252
+ * @throws ReadFailure for a label that is not known
+ */
+export function decodeSource(bytes: Uint8Array, wanted: string | null, file: string): Encoded {
+  const mark = byteOrderMark(bytes);
+  if (wanted === null) {
+    const guess = mark?.encoding ?? (utf16ByZeros(bytes) || undefined);
+    if (guess !== undefined) return rewritten(bytes.subarray(mark?.length ?? 0), guess, file);
+    const brokenAt = firstInvalidUtf8(bytes);
+    if (brokenAt < 0) return { encoding: 'utf-8', bytes, now: 'utf-8' };
+    return { encoding: 'windows-1252', bytes, now: 'windows-1252', brokenAt };
+  }
+  return rewritten(bytes.subarray(mark?.length ?? 0), wanted.toLowerCase(), file);
+}
+
+function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
+  if (SINGLE_BYTE.test(encoding)) {
+    knownEncoding(encoding, file);
+    return { encoding, bytes, now: encoding };
+  }
+  const text = knownEncoding(encoding, file).decode(bytes);
+  return { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
+}
+
+function knownEncoding(label: string, file: string): TextDecoder {
+  try {
+    return new TextDecoder(label);
+  } catch {
+    throw new ReadFailure(
+      file,
+      `There is no encoding ${label}. Use a WHATWG label such as utf-8, windows-1252, iso-8859-2 or utf-16le.`,
+    );
+  }
+}
+
+function byteOrderMark(bytes: Uint8Array): { encoding: string; length: number } | undefined {
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return { encoding: 'utf-8', length: 3 };
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return { encoding: 'utf-16le', length: 2 };
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return { encoding: 'utf-16be', length: 2 };
+  return undefined;
+}
+
+/** UTF-16 without a mark: nearly every other byte of Western text is zero. */
+function utf16ByZeros(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | undefined {
+  const n = Math.min(bytes.length, 4096) & ~1;
+  if (n < 4) return undefined;
+  let even = 0;
+  let odd = 0;
+  for (let k = 0; k < n; k += 2) {
+    if (bytes[k] === 0) even++;
+    if (bytes[k + 1] === 0) odd++;
+  }
+  if (odd > n * 0.3 && even < n * 0.05) return 'utf-16le';
+  return even > n * 0.3 && odd < n * 0.05 ? 'utf-16be' : undefined;
+}
+
+/** Index of the first byte that cannot be UTF-8 (RFC 3629), or -1. */
+export function firstInvalidUtf8(bytes: Uint8Array): number {
+  const n = bytes.length;
+  for (let k = 0; k < n; ) {
+    const lead = bytes[k]!;
+    if (lead < 0x80) {
+      k++;
+      continue;
+    }
+    const size =
+      lead >= 0xc2 && lead <= 0xdf ? 2 : lead >= 0xe0 && lead <= 0xef ? 3 : lead >= 0xf0 && lead <= 0xf4 ? 4 : 0;
+    if (size === 0 || k + size > n) return k;
+    const second = bytes[k + 1]!;
+    // Overlong forms, surrogates and numbers past U+10FFFF show in the second byte.
+    const low = lead === 0xe0 ? 0xa0 : lead === 0xf0 ? 0x90 : 0x80;
+    const high = lead === 0xed ? 0x9f : lead === 0xf4 ? 0x8f : 0xbf;
+    if (second < low || second > high) return k;
+    for (let j = 2; j < size; j++) if ((bytes[k + j]! & 0xc0) !== 0x80) return k;
+    k += size;
+  }
+  return -1;
+}

@@ -1,0 +1,250 @@
+/** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
+import type { Context } from '../steps/step.ts';
+import { ByteColumn } from './byte-columns.ts';
+
+export interface DelimitedForm {
+  /** Text of one or more characters. */
+  delimiter: string;
+  /** Runs of the delimiter count as one, also at the ends of a line. */
+  runs: boolean;
+  quote: string | null;
+  /** A cell that begins with the first of these goes on to the second, blanks and delimiters and all. */
+  brackets: string | null;
+  /** Lines that begin with this are left out. */
+  comment: string | null;
+}
+
+export interface Tokenized {
+  columns: ByteColumn[];
+  rows: number;
+  /** Line of the source of each row, from 0. */
+  lines: Int32Array;
+  /** Rows with another number of cells than the first. */
+  ragged: number[];
+  comments: number;
+  /** Row of a quote that is never closed, or -1. */
+  unclosed: number;
+}
+
+const LF = 10;
+const CR = 13;
+
+/** @param bytes in an encoding that keeps ASCII as it is */
+export function tokenizeDelimited(
+  bytes: Uint8Array,
+  form: DelimitedForm,
+  context: Pick<Context, 'progress'>,
+): Tokenized {
+  return new Tokenizer(bytes, form, context).all();
+}
+
+class Tokenizer {
+  private readonly columns: ByteColumn[] = [];
+  private lines = new Int32Array(1024);
+  private readonly ragged: number[] = [];
+  private readonly delimiter: Uint8Array;
+  private readonly comment: Uint8Array;
+  private readonly quote: number;
+  private readonly opening: number;
+  private readonly closing: number;
+  private scratch = new Uint8Array(256);
+  private rows = 0;
+  private line = 0;
+  private width = -1;
+  private cell = 0;
+  private comments = 0;
+  private unclosed = -1;
+  private at = 0;
+
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly form: DelimitedForm,
+    private readonly context: Pick<Context, 'progress'>,
+  ) {
+    const encoder = new TextEncoder();
+    this.delimiter = encoder.encode(form.delimiter);
+    this.comment = encoder.encode(form.comment ?? '');
+    this.quote = form.quote === null || form.quote === '' ? -1 : form.quote.charCodeAt(0);
+    this.opening = form.brackets?.charCodeAt(0) ?? -1;
+    this.closing = form.brackets?.charCodeAt(1) ?? -1;
+  }
+
+  all(): Tokenized {
+    const { bytes } = this;
+    while (this.at < bytes.length) {
+      if (this.comment.length > 0 && this.matches(this.comment, this.at)) this.skipLine();
+      else this.row();
+    }
+    return {
+      columns: this.columns,
+      rows: this.rows,
+      lines: this.lines.slice(0, this.rows),
+      ragged: this.ragged,
+      comments: this.comments,
+      unclosed: this.unclosed,
+    };
+  }
+
+  private matches(what: Uint8Array, at: number): boolean {
+    for (let k = 0; k < what.length; k++) if (this.bytes[at + k] !== what[k]) return false;
+    return true;
+  }
+
+  private skipLine(): void {
+    const { bytes } = this;
+    while (this.at < bytes.length && bytes[this.at] !== LF && bytes[this.at] !== CR) this.at++;
+    this.comments++;
+    this.endLine();
+  }
+
+  /** Steps over CR, LF or CR LF. */
+  private endLine(): void {
+    if (this.bytes[this.at] === CR && this.bytes[this.at + 1] === LF) this.at += 2;
+    else this.at++;
+    this.line++;
+  }
+
+  private row(): void {
+    const { bytes, delimiter } = this;
+    const n = bytes.length;
+    const lead = delimiter[0]!;
+    const single = delimiter.length === 1;
+    const started = this.line;
+    if (this.form.runs) this.overRuns();
+    for (;;) {
+      const first = bytes[this.at];
+      let plain = true;
+      if (first === this.quote) {
+        this.quoted();
+        plain = false;
+      } else if (first === this.opening) {
+        plain = !this.bracketed();
+      }
+      if (plain) {
+        const from = this.at;
+        let at = from;
+        for (; at < n; at++) {
+          const byte = bytes[at]!;
+          if (byte === LF || byte === CR) break;
+          if (byte === lead && (single || this.matches(delimiter, at))) break;
+        }
+        this.at = at;
+        this.column().push(bytes, from, at);
+      }
+      this.cell++;
+      if (this.at >= n) break;
+      if (bytes[this.at] === LF || bytes[this.at] === CR) {
+        this.endLine();
+        break;
+      }
+      this.at += delimiter.length;
+      if (this.form.runs) {
+        this.overRuns();
+        if (this.at >= n || bytes[this.at] === LF || bytes[this.at] === CR) {
+          if (this.at < n) this.endLine();
+          break;
+        }
+      } else if (this.at >= n) {
+        this.column().pushBlank();
+        this.cell++;
+        break;
+      }
+    }
+    this.endRow(started);
+  }
+
+  private overRuns(): void {
+    while (this.at < this.bytes.length && this.matches(this.delimiter, this.at)) this.at += this.delimiter.length;
+  }
+
+  /** The column of the cell in hand, blank in all rows before. */
+  private column(): ByteColumn {
+    let column = this.columns[this.cell];
+    if (column === undefined) {
+      column = new ByteColumn();
+      this.columns.push(column);
+    }
+    if (column.length < this.rows) column.padTo(this.rows);
+    return column;
+  }
+
+  private endRow(line: number): void {
+    if (this.width < 0) this.width = this.cell;
+    else if (this.cell !== this.width) this.ragged.push(this.rows);
+    if (this.rows === this.lines.length) {
+      const lines = new Int32Array(this.rows * 2);
+      lines.set(this.lines);
+      this.lines = lines;
+    }
+    this.lines[this.rows++] = line;
+    this.cell = 0;
+    if ((this.rows & 0x3fff) === 0) this.context.progress(this.at / this.bytes.length);
+  }
+
+  /** A quoted cell: a doubled quote is one, and what stands behind the closing quote still belongs to the cell. */
+  private quoted(): void {
+    const { bytes, quote, delimiter } = this;
+    const n = bytes.length;
+    let at = this.at + 1;
+    let size = 0;
+    const from = at;
+    let plainTo = -1;
+    for (; ; at++) {
+      if (at >= n) {
+        this.unclosed = this.rows;
+        break;
+      }
+      const byte = bytes[at]!;
+      if (byte === quote) {
+        if (bytes[at + 1] !== quote) break;
+        if (plainTo < 0) size = this.copy(from, at, 0);
+        plainTo = at;
+        at++;
+      }
+      if (byte === LF || (byte === CR && bytes[at + 1] !== LF)) this.line++;
+      if (plainTo >= 0) size = this.put(byte, size);
+    }
+    const end = Math.min(at, n);
+    at = end + 1;
+    const behind = at;
+    while (at < n && bytes[at] !== LF && bytes[at] !== CR && !this.matches(delimiter, at)) at++;
+    this.at = Math.min(at, n);
+    if (plainTo < 0 && behind >= this.at) {
+      this.column().push(bytes, from, end);
+      return;
+    }
+    if (plainTo < 0) size = this.copy(from, end, 0);
+    size = this.copy(behind, this.at, size);
+    this.column().push(this.scratch, 0, size);
+  }
+
+  private put(byte: number, size: number): number {
+    if (size === this.scratch.length) {
+      const scratch = new Uint8Array(size * 2);
+      scratch.set(this.scratch);
+      this.scratch = scratch;
+    }
+    this.scratch[size] = byte;
+    return size + 1;
+  }
+
+  private copy(from: number, to: number, size: number): number {
+    let at = size;
+    for (let k = from; k < to; k++) at = this.put(this.bytes[k]!, at);
+    return at;
+  }
+
+  /** A cell in brackets, up to the closing one on the same line; false when there is none. */
+  private bracketed(): boolean {
+    const { bytes, delimiter } = this;
+    let at = this.at + 1;
+    while (at < bytes.length && bytes[at] !== this.closing && bytes[at] !== LF && bytes[at] !== CR) at++;
+    if (bytes[at] !== this.closing) return false;
+    const next = at + 1;
+    const ends = next >= bytes.length || bytes[next] === LF || bytes[next] === CR || this.matches(delimiter, next);
+    if (!ends) return false;
+    this.column().push(bytes, this.at + 1, at);
+    this.at = next;
+    return true;
+  }
+}
