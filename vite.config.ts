@@ -8,6 +8,6 @@ export default defineConfig({
   publicDir: 'web/public',
   build: { outDir: 'dist/web', assetsInlineLimit: 0, chunkSizeWarningLimit: 1200 },
   worker: { format: 'es' },
-  assetsInclude: ['**/*.xlsx'],
+  assetsInclude: ['**/*.xlsx', '**/*.prn', '**/*.log'],
   server: { headers: isolation },
 });

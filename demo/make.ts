@@ -4,21 +4,25 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Job, readJobFile, writeJobFile } from '../core/index.ts';
+import { gateLog } from './gate-log.ts';
 import { quayReturns } from './quay-returns.ts';
+import { weighbridge } from './weighbridge.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const files = join(here, 'files');
-const truth = join(here, 'truth');
+const truths = join(here, 'truth');
 mkdirSync(files, { recursive: true });
-mkdirSync(truth, { recursive: true });
+mkdirSync(truths, { recursive: true });
 
-function withFile(job: Job, source: string, name: string, bytes: Uint8Array): Job {
+/** The job as it was when it last read the file. */
+function withFile(job: Job, name: string, bytes: Uint8Array): Job {
   const file = { name, size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') };
-  return { ...job, sources: job.sources.map((one) => (one.id === source ? { ...one, file } : one)) };
+  return { ...job, sources: job.sources.map((one) => ({ ...one, file })) };
 }
 
-const quay = quayReturns();
-writeFileSync(join(files, 'quay-returns-q2.xlsx'), quay.workbook);
-writeFileSync(join(truth, 'quay-returns-q2.csv'), quay.truth);
-const job = withFile(quay.job, 'quay-returns', 'quay-returns-q2.xlsx', quay.workbook);
-writeFileSync(join(files, 'quay-returns.job.json'), writeJobFile(readJobFile(JSON.stringify(job))));
+for (const { file, bytes, truth, job } of [quayReturns(), weighbridge(), gateLog()]) {
+  writeFileSync(join(files, file), bytes);
+  writeFileSync(join(truths, `${file.replace(/\.\w+$/, '')}.csv`), truth);
+  const text = JSON.stringify(withFile(job, file, bytes));
+  writeFileSync(join(files, `${job.id.replace('demo-', '')}.job.json`), writeJobFile(readJobFile(text)));
+}

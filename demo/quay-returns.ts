@@ -1,5 +1,6 @@
 import { utils, type WorkSheet, write } from '@e965/xlsx';
 import type { Job } from '../core/index.ts';
+import type { DemoFiles } from './demo-job.ts';
 import { Random } from './random.ts';
 
 export const PORTS = ['Hask', 'Ullin', 'Brannoch', 'Tarve'] as const;
@@ -92,7 +93,7 @@ function makeSheet(port: string, sailings: readonly Sailing[]): WorkSheet {
   return sheet;
 }
 
-export function quayReturns(): { workbook: Uint8Array; truth: string; job: Job } {
+export function quayReturns(): DemoFiles {
   const sailings = makeSailings();
   const book = utils.book_new();
   for (const port of PORTS) {
@@ -103,7 +104,8 @@ export function quayReturns(): { workbook: Uint8Array; truth: string; job: Job }
     MONTHS.map((month, m) => [s.port, s.route, s.sailing, month, s.foot[m], s.vehicles[m]].join(',')),
   );
   return {
-    workbook: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })),
+    file: 'quay-returns-q2.xlsx',
+    bytes: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })),
     truth: `${['Port,Route,Sailing,Month,Foot passengers,Vehicles', ...lines].join('\r\n')}\r\n`,
     job: quayReturnsJob(),
   };

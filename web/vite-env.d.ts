@@ -1,5 +1,5 @@
 /// <reference types="vite/client" />
-declare module '*.xlsx?url' {
+declare module '*?url' {
   const url: string;
   export default url;
 }

@@ -1,7 +1,11 @@
-import { readDelimited } from './read-delimited.ts';
+import { fitsCuts, guessCuts } from './cuts.ts';
+import { guessDelimiter, readDelimited } from './read-delimited.ts';
+import { readFixedWidth } from './read-fixed-width.ts';
 import type { ReadKind, Source } from './read-kind.ts';
+import { guessTemplate, readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { type SourceFormat, sniff } from './sniff.ts';
+import { textLines } from './text-lines.ts';
 
 export type AnyReadKind = ReadKind<{ source: string }>;
 
@@ -10,16 +14,37 @@ function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
 }
 
 export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
-  [listed(readSheets), listed(readDelimited)].map((kind) => [kind.kind, kind]),
+  [listed(readSheets), listed(readDelimited), listed(readFixedWidth), listed(readPattern)].map((kind) => [
+    kind.kind,
+    kind,
+  ]),
 );
 
-const READING_OF_FORMAT: Record<SourceFormat, string> = { workbook: 'read-sheets', delimited: 'read-delimited' };
+/** Readings that a source of each format may have, the most likely first. */
+export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
+  workbook: ['read-sheets'],
+  text: ['read-delimited', 'read-fixed-width', 'read-pattern'],
+};
+
+/** Text without delimiters whose lines share blanks stands in fixed columns; text with a time in front is a log. */
+function likelyText(source: Source): string {
+  const { lines } = textLines({ ...source, bytes: source.bytes.subarray(0, 65_536) }, null);
+  const filled = lines.filter((line) => line.trim() !== '').slice(0, 200);
+  const delimiter = guessDelimiter(filled.join('\n'));
+  const divided = filled.filter((line) => line.includes(delimiter)).length;
+  if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && guessTemplate(filled).startsWith('[')) return 'read-pattern';
+  if (divided >= filled.length * 0.6) return 'read-delimited';
+  const cuts = guessCuts(filled);
+  const fitting = filled.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
+  return cuts.length >= 2 && fitting >= filled.length * 0.5 ? 'read-fixed-width' : 'read-delimited';
+}
 
 /**
  * The reading that suits a source, with its params guessed.
  * @throws ReadFailure
  */
 export function guessReading(sourceId: string, source: Source): { kind: string; params: { source: string } } {
-  const kind = READING_OF_FORMAT[sniff(source.bytes, source.name)];
+  const format = sniff(source.bytes, source.name);
+  const kind = format === 'workbook' ? 'read-sheets' : likelyText(source);
   return { kind, params: READINGS.get(kind)!.start(sourceId, source) };
 }

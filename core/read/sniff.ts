@@ -1,6 +1,6 @@
 import { ReadFailure } from './read-failure.ts';
 
-export type SourceFormat = 'workbook' | 'delimited';
+export type SourceFormat = 'workbook' | 'text';
 
 /**
  * What the bytes are, by what stands in them and not by the file's name.
@@ -14,7 +14,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   if (startsWith(bytes, '%PDF')) {
     throw new ReadFailure(fileName, `${fileName} is a PDF. Copy its table out as text or CSV, and give that.`);
   }
-  return 'delimited';
+  return 'text';
 }
 
 function startsWith(bytes: Uint8Array, text: string): boolean {

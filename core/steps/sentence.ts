@@ -32,6 +32,8 @@ export type Editor =
   | { as: 'items'; label: string; fields: readonly ItemField[]; fresh: Readonly<Record<string, unknown>> }
   /** Texts, one a line. */
   | { as: 'lines'; label: string; hint?: string }
+  /** Characters at which columns begin, shown from 1 and kept from 0. */
+  | { as: 'cuts'; label: string }
   /** Whole numbers with commas between. */
   | { as: 'numbers'; label: string }
   | { as: 'expression'; label: string }

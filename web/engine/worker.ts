@@ -12,6 +12,7 @@ import {
   type Mark,
   type MethodRun,
   NAME,
+  READINGS,
   type Report,
   type ReportCell,
   Runner,
@@ -61,6 +62,11 @@ class Engine {
   /** The reading that suits a source. @throws ReadFailure */
   guess(id: string): Omit<JobStep, 'id'> {
     return guessReading(id, this.runner.source(id)!);
+  }
+
+  /** A reading of this kind with params that suit the source. @throws ReadFailure */
+  reread(id: string, kind: string): Omit<JobStep, 'id'> {
+    return { kind, params: READINGS.get(kind)!.start(id, this.runner.source(id)!) };
   }
 
   /** Runs a table of a job and keeps the run under the table's id. @throws Error OVERTAKEN */

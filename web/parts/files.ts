@@ -20,7 +20,7 @@ export function downloadFile(name: string, type: string, data: BlobPart): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export const SOURCE_FILES = '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt';
+export const SOURCE_FILES = '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc';
 export const JOB_FILES = '.json';
 
 /** A file name out of a job's or table's name. */

@@ -1,11 +1,11 @@
 import { useCallback, useMemo } from 'react';
-import { type JobTable, type Mark, NAME } from '../../../core/index.ts';
+import { type JobTable, type Mark, NAME, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { PartView, ReportView } from '../../engine/protocol.ts';
 import { fittingWidth } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridColumn, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
 import { useWindow } from '../../parts/grid/use-window.ts';
-import { useJobStore } from '../../stores/job-store.ts';
+import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -62,6 +62,7 @@ export function ReceivedPage({ table }: { table: JobTable }) {
         <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
       ) : (
         <>
+          {report.format === 'text' && <ReadAs table={table} />}
           {report.parts.length > 1 && (
             <div className={styles.tabs} role="tablist" aria-label="Sheets">
               {report.parts.map((one, k) => (
@@ -89,6 +90,38 @@ export function ReceivedPage({ table }: { table: JobTable }) {
         </>
       )}
     </section>
+  );
+}
+
+const READ_AS: Record<string, string> = {
+  'read-delimited': 'delimited',
+  'read-fixed-width': 'fixed columns',
+  'read-pattern': 'lines by pattern',
+};
+
+/** The ways in which a text can be read; the params of another way are guessed anew. */
+function ReadAs({ table }: { table: JobTable }) {
+  const first = table.steps[0]!;
+  const edit = useJobStore((store) => store.edit);
+  const trouble = (message: string) => useMethodStore.setState({ trouble: message });
+  const read = async (kind: string) => {
+    try {
+      const step = await engineClient().engine.reread(String(first.params['source']), kind);
+      edit(`read as ${READ_AS[kind]}`, (job) =>
+        editTable(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
+      );
+    } catch (error) {
+      trouble((error as Error).message);
+    }
+  };
+  return (
+    <div className={styles.tabs} role="tablist" aria-label="Read as">
+      {READINGS_OF_FORMAT.text.map((kind) => (
+        <button key={kind} type="button" role="tab" aria-selected={first.kind === kind} onClick={() => void read(kind)}>
+          {READ_AS[kind]}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -102,7 +102,7 @@ export function Shelf() {
       </header>
       <main className={styles.main}>
         <section className={styles.begin} aria-label="Begin">
-          <p className={styles.call}>Drop a report here: a workbook or delimited text</p>
+          <p className={styles.call}>Drop a report here: a workbook, delimited text, a print-out or a log</p>
           <div className={styles.buttons}>
             <Button variant="contained" onClick={() => void pick(SOURCE_FILES)}>
               New job from a file

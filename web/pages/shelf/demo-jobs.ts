@@ -1,5 +1,9 @@
+import gateLog from '../../../demo/files/gate.log?url';
+import gateJob from '../../../demo/files/gate-log.job.json?url';
 import quayJob from '../../../demo/files/quay-returns.job.json?url';
 import quayWorkbook from '../../../demo/files/quay-returns-q2.xlsx?url';
+import weighJob from '../../../demo/files/weighbridge.job.json?url';
+import weighPrint from '../../../demo/files/weighbridge.prn?url';
 import { jobFromJobFile } from '../../stores/job-store.ts';
 
 export interface DemoJob {
@@ -19,6 +23,20 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     file: 'quay-returns-q2.xlsx',
     job: quayJob,
     sources: { 'quay-returns': quayWorkbook },
+  },
+  {
+    name: 'Weighbridge print-out',
+    about: 'Fixed columns with a page head on each page, subtotals, blank grouping and trailing minus signs',
+    file: 'weighbridge.prn',
+    job: weighJob,
+    sources: { weighbridge: weighPrint },
+  },
+  {
+    name: 'Gate log',
+    about: 'Lines with bracketed, quoted and counted pieces, read by a template; other lines set aside',
+    file: 'gate.log',
+    job: gateJob,
+    sources: { 'gate-log': gateLog },
   },
 ];
 

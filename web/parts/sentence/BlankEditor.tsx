@@ -128,6 +128,15 @@ export function FieldEditor({
           onChange={(text) => onChange((text.match(/\d+/g) ?? []).map(Number).filter((n) => n > 0))}
         />
       );
+    case 'cuts':
+      return (
+        <TextBox
+          label={edit.label}
+          hint="Counted from 1, with commas between"
+          value={(value as number[]).map((cut) => cut + 1).join(', ')}
+          onChange={(text) => onChange((text.match(/\d+/g) ?? []).map((n) => Number(n) - 1).filter((n) => n > 0))}
+        />
+      );
     case 'expression':
       return <ExpressionEditor names={names} value={value as string} onChange={onChange} />;
     case 'table':

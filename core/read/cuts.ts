@@ -1,0 +1,92 @@
+/** Where fixed columns are divided: guessed from the blanks that the data lines share. */
+
+/** Share of lines that may stand across a gap before it is no gap. */
+const STRAY = 0.02;
+const ROUNDS = 4;
+
+/**
+ * Characters (from 0) at which columns begin, but for the first.
+ * Page heads and titles run across the gaps: lines that do are left out and the gaps looked for again.
+ */
+export function guessCuts(lines: readonly string[]): number[] {
+  let data = lines.filter((line) => /\d/.test(line) && line.trim() !== '' && !/^[\s=_.*+|-]+$/.test(line));
+  if (data.length < 3) data = lines.filter((line) => line.trim() !== '');
+  let cuts: number[] = [];
+  let allowed = 0.3;
+  for (let round = 0; round < ROUNDS; round++) {
+    cuts = cutsOf(data, allowed);
+    const fitting = data.filter((line) => fitsCuts(line, cuts) && fillsHalf(line, cuts));
+    allowed = STRAY;
+    if (fitting.length < 3 || fitting.length === data.length) {
+      if (round > 0) break;
+      continue;
+    }
+    data = fitting;
+  }
+  return cuts;
+}
+
+function cutsOf(lines: readonly string[], allowed: number): number[] {
+  const width = lines.reduce((most, line) => Math.max(most, line.length), 0);
+  const filled = profile(lines, width);
+  const limit = Math.floor(lines.length * allowed);
+  const cuts: number[] = [];
+  for (let at = 0; at < width; ) {
+    if (filled[at]! > limit) {
+      at++;
+      continue;
+    }
+    let end = at;
+    while (end < width && filled[end]! <= limit) end++;
+    // What stands flush right grows to the left: leave it the gap.
+    if (at > 0 && end < width && !(end - at === 1 && isGroupBlank(lines, at))) cuts.push(isFlushRight(lines, end, filled, limit) ? at + 1 : end);
+    at = end;
+  }
+  return cuts;
+}
+
+/** How many lines have something other than a blank at each character. */
+export function profile(lines: readonly string[], width: number): Int32Array {
+  const filled = new Int32Array(width);
+  for (const line of lines) {
+    for (let k = 0; k < line.length && k < width; k++) if (line.charCodeAt(k) > 32) filled[k]!++;
+  }
+  return filled;
+}
+
+/** The column that begins at a character ends alike on most lines, and begins unlike. */
+function isFlushRight(lines: readonly string[], from: number, filled: Int32Array, limit: number): boolean {
+  let to = from;
+  while (to < filled.length && filled[to]! > limit) to++;
+  const starts = new Set<number>();
+  const ends = new Map<number, number>();
+  let cells = 0;
+  for (const line of lines) {
+    const cell = line.slice(from, to);
+    if (cell.trim() === '') continue;
+    cells++;
+    starts.add(cell.length - cell.trimStart().length);
+    const end = cell.trimEnd().length;
+    ends.set(end, (ends.get(end) ?? 0) + 1);
+  }
+  return starts.size > 1 && Math.max(0, ...ends.values()) > cells * 0.8;
+}
+
+/** Heads and labels fill few of the columns that data lines fill. */
+function fillsHalf(line: string, cuts: readonly number[]): boolean {
+  const ends = [...cuts, line.length];
+  const filled = ends.filter((end, k) => line.slice(k === 0 ? 0 : cuts[k - 1]!, end).trim() !== '').length;
+  return filled * 2 >= ends.length;
+}
+
+/** A single blank between the thousands of numbers, as in 14 220: three digits behind it on nearly every line. */
+function isGroupBlank(lines: readonly string[], at: number): boolean {
+  const cells = lines.filter((line) => (line[at + 1] ?? ' ') !== ' ');
+  const grouped = cells.filter((line) => /^\d{3}(?!\d)/.test(line.slice(at + 1)) && /(?:^|\s)\d{0,3}$/.test(line.slice(0, at)));
+  return cells.length > 0 && grouped.length > cells.length * 0.9;
+}
+
+/** No word of the line stands across a cut. */
+export function fitsCuts(line: string, cuts: readonly number[]): boolean {
+  return cuts.every((cut) => cut >= line.length || line.charCodeAt(cut) <= 32 || line.charCodeAt(cut - 1) <= 32);
+}

@@ -1,0 +1,51 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { cellsOfReport, cellsOfTable, guessReading, Runner, readJobFile, writeDelimited } from '../core/index.ts';
+import { gateLog } from './gate-log.ts';
+import { quayReturns } from './quay-returns.ts';
+import { weighbridge } from './weighbridge.ts';
+
+const quiet = { progress: () => undefined };
+const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+
+describe.each([
+  ['quay-returns', quayReturns],
+  ['weighbridge', weighbridge],
+  ['gate-log', gateLog],
+] as const)('%s', (name, make) => {
+  const made = make();
+  const job = readJobFile(readFileSync(`demo/files/${name}.job.json`, 'utf8'));
+  const source = job.sources[0]!;
+  const runner = new Runner();
+  runner.setSource(source.id, { name: made.file, bytes: made.bytes });
+  const run = runner.runTable(job.tables, job.tables[0]!.id, quiet);
+
+  test('the files kept are those that the script makes', () => {
+    expect(Buffer.from(made.bytes).equals(readFileSync(`demo/files/${made.file}`))).toBe(true);
+    expect(readFileSync(`demo/truth/${made.file.replace(/\.\w+$/, '')}.csv`, 'utf8')).toBe(made.truth);
+  });
+
+  test('the method gives the truth', () => {
+    expect(run.stop).toBeUndefined();
+    expect(text(writeDelimited(run.steps.at(-1)!.table))).toBe(made.truth);
+  });
+
+  test('every tidy cell traces to the report and comes home', () => {
+    const last = run.steps.length - 1;
+    const { table } = run.steps[last]!;
+    for (let row = 0; row < table.rows; row++) {
+      for (let column = 0; column < table.fields.length; column++) {
+        const cells = cellsOfReport(run, last, { row, column });
+        expect(cells.length).toBeGreaterThan(0);
+        expect(cellsOfTable(run, last, cells[0]!)).toContainEqual(expect.objectContaining({ row, column }));
+      }
+    }
+  });
+
+  test('the reading is guessed from the bytes', () => {
+    const guess = guessReading(source.id, { name: made.file, bytes: made.bytes });
+    expect(guess.kind).toBe(job.tables[0]!.steps[0]!.kind);
+    const { cuts } = job.tables[0]!.steps[0]!.params as { cuts?: number[] };
+    if (cuts !== undefined) expect(guess.params).toMatchObject({ cuts: [14, 22, 44, expect.any(Number)] });
+  });
+});
