@@ -13,6 +13,7 @@ export * from './read/read-delimited.ts';
 export * from './read/read-failure.ts';
 export * from './read/read-fixed-width.ts';
 export * from './read/read-kind.ts';
+export * from './read/read-nested.ts';
 export * from './read/read-pattern.ts';
 export * from './read/read-sheets.ts';
 export * from './read/report.ts';

@@ -98,3 +98,8 @@ export async function exportText(page: Page, entry: string): Promise<string> {
   ]);
   return readFileSync((await download.path())!, 'utf8');
 }
+
+/** Selects a step by its number, beside the blanks of its sentence. */
+export async function selectStep(page: Page, number: number): Promise<void> {
+  await step(page, number).click({ position: { x: 8, y: 8 } });
+}

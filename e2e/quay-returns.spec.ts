@@ -15,6 +15,7 @@ import {
   openDemo,
   report,
   selectColumns,
+  selectStep,
   step,
   TRUTH,
   tidy,
@@ -169,7 +170,7 @@ test('pointing at a tidy cell lights the cell of the report, and the other way r
 
 test('steps: look back, face the step before, delete, undo, redo, and a stop that is mended', async ({ page }) => {
   await openDemo(page);
-  await step(page, 6).click();
+  await selectStep(page, 6);
   await expect(page.getByText('after step 6 · 39 rows × 11 columns')).toBeVisible();
   await page.getByRole('button', { name: 'step before' }).click();
   await expect(page.getByRole('grid', { name: 'Table before the step' })).toHaveAttribute('aria-rowcount', '56');
@@ -183,7 +184,7 @@ test('steps: look back, face the step before, delete, undo, redo, and a stop tha
   await page.getByRole('button', { name: 'Redo' }).click();
   await expect(page.getByText('There is no column Route')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await step(page, 10).click();
+  await selectStep(page, 10);
   await expect(page.getByText('after step 10 · 117 rows × 6 columns')).toBeVisible();
 });
 

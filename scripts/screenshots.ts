@@ -55,5 +55,12 @@ await picture('bench-blank', 'light', async (page) => {
   await page.getByRole('dialog').waitFor();
 });
 
+await picture('print-out', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Weighbridge print-out' }).click();
+  await page.getByText('after step 9').waitFor();
+  await page.getByRole('grid', { name: 'Tidy table' }).locator('[data-cell="3:5"]').hover();
+  await page.getByText('came from').waitFor();
+});
+
 await browser.close();
 server.close();

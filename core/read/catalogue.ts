@@ -1,7 +1,9 @@
 import { fitsCuts, guessCuts } from './cuts.ts';
+import { decodeSource } from './encoding.ts';
 import { guessDelimiter, readDelimited } from './read-delimited.ts';
 import { readFixedWidth } from './read-fixed-width.ts';
 import type { ReadKind, Source } from './read-kind.ts';
+import { readNested } from './read-nested.ts';
 import { guessTemplate, readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { type SourceFormat, sniff } from './sniff.ts';
@@ -14,20 +16,27 @@ function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
 }
 
 export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
-  [listed(readSheets), listed(readDelimited), listed(readFixedWidth), listed(readPattern)].map((kind) => [
-    kind.kind,
-    kind,
-  ]),
+  [listed(readSheets), listed(readDelimited), listed(readFixedWidth), listed(readPattern), listed(readNested)].map(
+    (kind) => [kind.kind, kind],
+  ),
 );
 
 /** Readings that a source of each format may have, the most likely first. */
 export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
   workbook: ['read-sheets'],
-  text: ['read-delimited', 'read-fixed-width', 'read-pattern'],
+  text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-nested'],
 };
+
+/** An object or a list at the front; a bracket alone may also begin a log. */
+function looksNested(source: Source): boolean {
+  const { bytes, now } = decodeSource(source.bytes.subarray(0, 4096), null, source.name);
+  const text = new TextDecoder(now).decode(bytes).trimStart();
+  return /^\{\s*(?:"|\})/.test(text) || /^\[\s*(?:[[{"\]]|-?\d+(?:\.\d+)?\s*,|(?:true|false|null)\b)/.test(text);
+}
 
 /** Text without delimiters whose lines share blanks stands in fixed columns; text with a time in front is a log. */
 function likelyText(source: Source): string {
+  if (looksNested(source)) return 'read-nested';
   const { lines } = textLines({ ...source, bytes: source.bytes.subarray(0, 65_536) }, null);
   const filled = lines.filter((line) => line.trim() !== '').slice(0, 200);
   const delimiter = guessDelimiter(filled.join('\n'));

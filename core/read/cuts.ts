@@ -39,7 +39,8 @@ function cutsOf(lines: readonly string[], allowed: number): number[] {
     let end = at;
     while (end < width && filled[end]! <= limit) end++;
     // What stands flush right grows to the left: leave it the gap.
-    if (at > 0 && end < width && !(end - at === 1 && isGroupBlank(lines, at))) cuts.push(isFlushRight(lines, end, filled, limit) ? at + 1 : end);
+    if (at > 0 && end < width && !(end - at === 1 && isGroupBlank(lines, at)))
+      cuts.push(isFlushRight(lines, end, filled, limit) ? at + 1 : end);
     at = end;
   }
   return cuts;
@@ -82,7 +83,9 @@ function fillsHalf(line: string, cuts: readonly number[]): boolean {
 /** A single blank between the thousands of numbers, as in 14 220: three digits behind it on nearly every line. */
 function isGroupBlank(lines: readonly string[], at: number): boolean {
   const cells = lines.filter((line) => (line[at + 1] ?? ' ') !== ' ');
-  const grouped = cells.filter((line) => /^\d{3}(?!\d)/.test(line.slice(at + 1)) && /(?:^|\s)\d{0,3}$/.test(line.slice(0, at)));
+  const grouped = cells.filter(
+    (line) => /^\d{3}(?!\d)/.test(line.slice(at + 1)) && /(?:^|\s)\d{0,3}$/.test(line.slice(0, at)),
+  );
   return cells.length > 0 && grouped.length > cells.length * 0.9;
 }
 

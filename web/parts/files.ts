@@ -20,7 +20,7 @@ export function downloadFile(name: string, type: string, data: BlobPart): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export const SOURCE_FILES = '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc';
+export const SOURCE_FILES = '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc,.json,.ndjson,.jsonl';
 export const JOB_FILES = '.json';
 
 /** A file name out of a job's or table's name. */
@@ -31,4 +31,9 @@ export function fileName(name: string): string {
       .replace(/[^\p{L}\p{N}]+/gu, '-')
       .replace(/^-|-$/g, '') || 'table'
   );
+}
+
+/** A job file begins with its own name; any other JSON is a report. */
+export async function isJobFile(file: File): Promise<boolean> {
+  return /^\s*\{\s*"rimefield"/.test(await file.slice(0, 200).text());
 }

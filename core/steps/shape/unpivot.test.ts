@@ -43,6 +43,26 @@ describe('unpivot', () => {
     expect(notices).toEqual([]);
   });
 
+  test('names taken apart by a template; a name that does not fit stays whole and is told', () => {
+    const odd = makeTable({
+      'April (Foot)': textColumn(['1']),
+      'April (Cars)': textColumn(['2']),
+      Total: textColumn(['3']),
+    });
+    const parts = [
+      { as: 'column', name: 'Month' },
+      { as: 'column', name: 'Kind' },
+    ];
+    const { table, notices } = run({ columns: { by: 'all' }, template: '{Month} ({Kind})', parts }, odd);
+    expect(cellsOf(table)).toEqual([
+      ['April', 'Foot', '1'],
+      ['April', 'Cars', '2'],
+      ['Total', null, '3'],
+    ]);
+    expect(notices[0]!.text).toBe('1 name with fewer than 2 parts: Total');
+    expect(() => run({ columns: { by: 'all' }, template: '{a}{b}', parts }, odd)).toThrow('Two pieces touch');
+  });
+
   test('rows of blanks can be dropped; what is left still traces home', () => {
     const { table, origin } = run({
       columns: allButPort,

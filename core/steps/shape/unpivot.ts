@@ -12,6 +12,7 @@ import {
   takenRows,
 } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { compileTemplate } from '../../values/template.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank, type Phrase, shown } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
@@ -24,6 +25,11 @@ const Part = z.discriminatedUnion('as', [
 const Params = z.object({
   columns: ColumnSet.describe('Columns that are unpivoted; the others stay'),
   split: z.string().nullable().default(null).describe('Names are split at this text; null: not split'),
+  template: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe("Names are taken apart by this template instead, a piece in braces for each part: '{Month} ({Kind})'"),
   parts: z
     .array(Part)
     .min(1)
@@ -68,6 +74,17 @@ export const unpivot: StepKind<Params> = {
       optional: true,
       hint: 'Leave blank to keep names whole',
     }),
+    ...(params.split === null
+      ? [
+          ', by ',
+          blank('template', params.template ?? 'no template', {
+            as: 'text' as const,
+            label: 'Template of the names',
+            optional: true,
+            hint: 'A piece in braces for each part: {Month} ({Kind})',
+          }),
+        ]
+      : []),
     ' into ',
     blank('parts', partsText(params), { as: 'parts', label: 'What the parts of the names become' }),
     ...valuePhrases(params),
@@ -149,13 +166,18 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   const names = params.parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
   const values = new Dictionary();
   const groups = new Map<string, { texts: (string | null)[]; columns: number[] }>();
+  const pattern = params.template === null || params.template === '' ? undefined : templateOf(params.template);
   const longer: string[] = [];
   const shorter: string[] = [];
   const doubled: string[] = [];
   for (const k of going) {
     const { name } = input.fields[k]!;
-    const pieces: (string | null)[] = splitName(name, params.split, params.parts.length);
-    if (params.split !== null && name.split(params.split).length > params.parts.length) longer.push(name);
+    const pieces: (string | null)[] =
+      pattern === undefined
+        ? splitName(name, params.split, params.parts.length)
+        : (pattern.exec(name)?.slice(1, params.parts.length + 1) ?? [name]);
+    if (pattern === undefined && params.split !== null && name.split(params.split).length > params.parts.length)
+      longer.push(name);
     if (pieces.length < params.parts.length) shorter.push(name);
     while (pieces.length < params.parts.length) pieces.push(null);
     const value = eachAt < 0 ? params.value : (pieces[eachAt] ?? params.value);
@@ -188,6 +210,14 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   if (gaps > 0)
     notices.push({ tone: 'look', text: `${counted(gaps, 'pairing')} of name parts has no column and is blank` });
   return { names, values: [...values.texts], each: eachAt >= 0, groups: all, notices };
+}
+
+function templateOf(template: string): RegExp {
+  try {
+    return compileTemplate(template).pattern;
+  } catch (error) {
+    throw new StepFailure(`The template of the names cannot be used. ${(error as Error).message}.`);
+  }
 }
 
 /** At most this many pieces; what is left over stays in the last. */

@@ -2,6 +2,7 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
+import { isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
@@ -62,8 +63,7 @@ function OpenBench() {
       try {
         const gone = job.sources.find((source) => missing[source.id] !== undefined);
         if (gone !== undefined) await useJobStore.getState().giveSource(gone.id, file);
-        else if (file.name.toLowerCase().endsWith('.json'))
-          navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
+        else if (await isJobFile(file)) navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
         else navigate(`/jobs/${await jobFromFile(file)}`);
       } catch (error) {
         enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });

@@ -97,6 +97,7 @@ const READ_AS: Record<string, string> = {
   'read-delimited': 'delimited',
   'read-fixed-width': 'fixed columns',
   'read-pattern': 'lines by pattern',
+  'read-nested': 'nested',
 };
 
 /** The ways in which a text can be read; the params of another way are guessed anew. */

@@ -4,7 +4,7 @@ import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
 import { type KeptJob, listJobs, loadSource, removeJob, saveJob, saveSource } from '../../stores/storage.ts';
@@ -48,7 +48,7 @@ export function Shelf() {
   };
   const take = (file: File) =>
     begin(`Reading ${file.name}`, async () =>
-      file.name.toLowerCase().endsWith('.json') ? jobFromJobFile(await file.text()) : jobFromFile(file),
+      (await isJobFile(file)) ? jobFromJobFile(await file.text()) : jobFromFile(file),
     );
   const pick = async (accept: string) => {
     const file = await pickFile(accept);

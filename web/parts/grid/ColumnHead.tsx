@@ -49,5 +49,7 @@ function Strip({ shares }: { shares: readonly number[] }) {
 
 /** A width in pixels that fits most cells of the column. */
 export function fittingWidth(name: string, characters: number, least = 56, most = 320): number {
-  return Math.round(Math.min(most, Math.max(least, name.length * 7.1 + 16, characters * 6.4 + 16)));
+  return Math.round(
+    Math.min(most, Math.max(least, name.length * 7.1 + 16, characters * (characters <= 12 ? 7.2 : 6.4) + 16)),
+  );
 }

@@ -1,0 +1,98 @@
+/** JSON (RFC 8259) and newline-delimited JSON out of bytes. */
+import { counted, few, type Notice } from '../steps/step.ts';
+import { decodeSource } from './encoding.ts';
+import { ReadFailure } from './read-failure.ts';
+import type { Source } from './read-kind.ts';
+
+export type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
+
+export interface JsonSource {
+  root: Json;
+  /** One value a line; root is the list of them. */
+  byLine: boolean;
+  notices: Notice[];
+}
+
+/**
+ * @param badLines what becomes of lines of newline-delimited JSON that cannot be read
+ * @throws ReadFailure that says where the text breaks off
+ */
+export function readJson(source: Source, badLines: 'stop' | 'skip'): JsonSource {
+  const { bytes, now } = decodeSource(source.bytes, null, source.name);
+  const text = new TextDecoder(now).decode(bytes);
+  if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
+  refuseDepth(text, source.name);
+  const whole = tryParse(text);
+  if (whole.value !== undefined) return { root: whole.value, byLine: false, notices: [] };
+  const lines = text.split(/\r\n|\n/);
+  const first = lines.findIndex((line) => line.trim() !== '');
+  if (tryParse(lines[first]!).value === undefined || lines.length === 1)
+    throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
+  return { ...jsonLines(source, lines, badLines), byLine: true };
+}
+
+function jsonLines(
+  source: Source,
+  lines: readonly string[],
+  badLines: 'stop' | 'skip',
+): { root: Json; notices: Notice[] } {
+  const items: Json[] = [];
+  const bad: number[] = [];
+  lines.forEach((line, k) => {
+    if (line.trim() === '') return;
+    const { value, trouble } = tryParse(line);
+    if (value !== undefined) items.push(value);
+    else if (badLines === 'skip') bad.push(k + 1);
+    else
+      throw new ReadFailure(
+        source.name,
+        `Line ${k + 1} of ${source.name} is no JSON: ${trouble}. Mend it, or choose to leave such lines out.`,
+      );
+  });
+  const notices: Notice[] =
+    bad.length === 0
+      ? []
+      : [
+          {
+            tone: 'look',
+            text: `${counted(bad.length, 'line')} left out as no JSON: ${few(bad.map((line) => `line ${line}`))}`,
+          },
+        ];
+  return { root: items, notices };
+}
+
+/** Lists and objects inside each other beyond this are no report, and would overrun the stack. */
+const DEEPEST = 500;
+
+function refuseDepth(text: string, file: string): void {
+  let depth = 0;
+  let quoted = false;
+  for (let k = 0; k < text.length; k++) {
+    const code = text.charCodeAt(k);
+    if (quoted) {
+      if (code === 92) k++;
+      else if (code === 34) quoted = false;
+    } else if (code === 34) quoted = true;
+    else if (code === 91 || code === 123) {
+      depth++;
+      if (depth > DEEPEST)
+        throw new ReadFailure(
+          file,
+          `${file} is nested more than ${DEEPEST} levels deep from character ${(k + 1).toLocaleString('en-GB')} on; no report is. Ask for it in another form.`,
+        );
+    } else if (code === 93 || code === 125) depth = Math.max(0, depth - 1);
+  }
+}
+
+function tryParse(text: string): { value?: Json; trouble?: string } {
+  try {
+    return { value: JSON.parse(text) as Json };
+  } catch (error) {
+    if (error instanceof RangeError) return { trouble: 'it is nested too deeply' };
+    return { trouble: (error as Error).message.replace(/^JSON\.parse: /, '') };
+  }
+}
+
+export function isObject(value: Json): value is { [key: string]: Json } {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}

@@ -1,0 +1,133 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { guessReading, READINGS, type ReadResult } from '../index.ts';
+import { comparableRows, openDuck } from '../test-duck.ts';
+import { cellsOf, namesOf, quiet } from '../test-support.ts';
+import { listPaths, pathNames } from './nested-rows.ts';
+
+const encode = (text: string) => new TextEncoder().encode(text);
+
+function read(text: string | Uint8Array, params: object = {}): ReadResult {
+  const found = READINGS.get('read-nested')!;
+  return found.read(
+    { name: 'a.json', bytes: typeof text === 'string' ? encode(text) : text },
+    found.params.parse({ source: 's', ...params }),
+    quiet,
+  );
+}
+
+const sailings = {
+  port: 'Hask',
+  sailings: [
+    {
+      code: 'HU-0710',
+      ship: { name: 'Orrin', length_m: 61.5 },
+      bookings: [
+        { ref: 'B1', code: 'x', extras: ['bike', 'dog'], party: { adults: 2 } },
+        { ref: 'B2', late: true },
+      ],
+    },
+    { code: 'HT-0955', crew: [{ name: 'A' }], bookings: [] },
+  ],
+};
+
+describe('nested text', () => {
+  test('the items of an inner list become rows, with the fields of every level around them', () => {
+    const result = read(JSON.stringify(sailings), { rows: '$.sailings[*].bookings[*]' });
+    expect(namesOf(result.table)).toEqual([
+      'port',
+      'code',
+      'ship.name',
+      'ship.length_m',
+      'crew',
+      'ref',
+      'bookings.code',
+      'extras',
+      'party.adults',
+      'late',
+    ]);
+    expect(cellsOf(result.table)).toEqual([
+      ['Hask', 'HU-0710', 'Orrin', '61.5', null, 'B1', 'x', 'bike; dog', '2', null],
+      ['Hask', 'HU-0710', 'Orrin', '61.5', null, 'B2', null, null, null, 'yes'],
+      ['Hask', 'HT-0955', null, null, '[{"name":"A"}]', null, null, null, null, null],
+    ]);
+  });
+
+  test('an item without items keeps a row; a list beside the way is never multiplied; both are told', () => {
+    const { notices } = read(JSON.stringify(sailings), { rows: '$.sailings[*].bookings[*]' });
+    expect(notices.map((notice) => notice.text)).toEqual([
+      '1 outer item without items in the list, kept as a row of its own',
+      '1 list beside the way kept as JSON: crew; unnest in a table of its own',
+    ]);
+    expect(read(JSON.stringify(sailings), { rows: '$.sailings[*]' }).table.rows).toBe(2);
+    expect(read(JSON.stringify(sailings), { rows: '$' }).table.rows).toBe(1);
+  });
+
+  test('the longest list of objects is guessed', () => {
+    expect(guessReading('s', { name: 'a', bytes: encode(JSON.stringify(sailings)) })).toMatchObject({
+      kind: 'read-nested',
+      params: { rows: '$.sailings[*]' },
+    });
+    expect(listPaths(JSON.parse(JSON.stringify(sailings))).map((one) => one.path)).toContain(
+      '$.sailings[*].bookings[*].extras[*]',
+    );
+  });
+
+  test('paths by RFC 9535, names and [*] alone', () => {
+    expect(pathNames('$.store.book[*]')).toEqual(['store.book']);
+    expect(pathNames('$[*].a.b[*]')).toEqual(['', 'a.b']);
+    expect(pathNames('$')).toEqual([]);
+    for (const path of ['store', '$..book', '$.a[0]', "$['a']", '$.']) expect(pathNames(path)).toBeUndefined();
+  });
+
+  test('newline-delimited JSON: a bad line is named, and stops the reading or is left out', () => {
+    const lines = '{"a":1}\n{"a":\n{"a":3,"b":"x"}\n';
+    expect(() => read(lines)).toThrow('Line 2 of a.json is no JSON');
+    const skipped = read(lines, { badLines: 'skip' });
+    expect(cellsOf(skipped.table)).toEqual([
+      ['1', null],
+      ['3', 'x'],
+    ]);
+    expect(skipped.notices[0]!.text).toContain('line 2');
+  });
+
+  test.each<[string, string, object, string]>([
+    ['JSON cut in the middle', '[{"a":1},{"a"', {}, 'is no whole JSON'],
+    ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'The most alike is $.sailings[*]'],
+    ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names and [*]'],
+    ['nothing', '  \n', {}, 'nothing but blanks'],
+  ])('%s is told', (_, text, params, message) => {
+    expect(() => read(text, params)).toThrow(message);
+  });
+
+  test('deep nesting stays JSON in its cell and does no harm', () => {
+    const nested = (levels: number) => `[${'{"a":'.repeat(levels)}1${'}'.repeat(levels)}]`;
+    const [[cell]] = cellsOf(read(nested(100)).table) as [[string]];
+    expect(cell).toMatch(/^\{"a":.*1\}+$/);
+    expect(() => read(nested(5000))).toThrow('more than 500 levels deep');
+    expect(() => read('['.repeat(200_000))).toThrow('more than 500 levels deep');
+  });
+
+  test('values of RFC 8259: numbers, literals, escapes; a list of plain values', () => {
+    expect(cellsOf(read('[{"n":-1.5e3,"t":true,"u":"\\u00e9\\uD834\\uDD1E","z":null}]').table)).toEqual([
+      ['-1500', 'yes', 'é𝄞', null],
+    ]);
+    expect(cellsOf(read('[1,"a",null]').table)).toEqual([['1'], ['a'], [null]]);
+  });
+
+  test('barley and movies of vega-datasets read as DuckDB reads them', async () => {
+    const duck = await openDuck();
+    for (const [file, columns] of [
+      ['barley.json', 'yield, variety, year, site'],
+      ['unemployment-across-industries.json', 'series, year, month, count, rate'],
+    ] as const) {
+      const path = `node_modules/vega-datasets/data/${file}`;
+      const { table } = read(readFileSync(path));
+      const names = columns.split(', ');
+      const own = cellsOf(table).map((row) => names.map((name) => row[namesOf(table).indexOf(name)]));
+      expect(comparableRows(own)).toEqual(
+        comparableRows(await duck.query(`select ${columns} from read_json('${path}')`)),
+      );
+    }
+  });
+});

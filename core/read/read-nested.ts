@@ -1,0 +1,132 @@
+import { z } from 'zod';
+import { blank, choiceBlank, shown } from '../steps/sentence.ts';
+import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { ReceivedBuilder } from '../table/builder.ts';
+import { Tag } from '../table/column.ts';
+import { type Field, uniqueName } from '../table/table.ts';
+import { rowNumbers } from '../table/vectors.ts';
+import { mostAlike } from '../values/likeness.ts';
+import { type Json, readJson } from './json-source.ts';
+import { listPaths, type NestedRow, nestedRows, pathNames } from './nested-rows.ts';
+import type { ReadKind } from './read-kind.ts';
+
+const Params = z.object({
+  source: z.string(),
+  rows: z
+    .string()
+    .default('$[*]')
+    .describe('JSONPath of names and [*] (RFC 9535): each item of the last list becomes a row'),
+  join: z.string().default('; ').describe('Stands between the items of lists of plain values'),
+  badLines: z.enum(['stop', 'skip']).default('stop').describe('Lines of newline-delimited JSON that cannot be read'),
+});
+type Params = z.infer<typeof Params>;
+
+export const readNested: ReadKind<Params> = {
+  kind: 'read-nested',
+  title: 'Read nested text',
+  params: Params,
+  start: (id, source) => {
+    const { root } = readJson(source, 'skip');
+    return Params.parse({
+      source: id,
+      rows: listPaths(root).find((one) => one.objects)?.path ?? listPaths(root)[0]?.path ?? '$',
+    });
+  },
+  sentence: (params, sourceName) => [
+    `Read ${sourceName} as nested text, a row for each item of `,
+    blank('rows', params.rows, {
+      as: 'text',
+      label: 'List whose items become rows',
+      hint: 'A path such as $.sailings[*].bookings[*]; fields of the levels around come along',
+    }),
+    ', plain lists joined with ',
+    blank('join', shown(params.join), {
+      as: 'text',
+      label: 'Between the items of plain lists',
+      optional: true,
+      blank: '',
+    }),
+    ', lines that are no JSON ',
+    choiceBlank('badLines', params.badLines, 'Lines that are no JSON', [
+      ['stop', 'stop the reading'],
+      ['skip', 'left out'],
+    ]),
+  ],
+  read(source, params, context) {
+    const { root, notices } = readJson(source, params.badLines);
+    const names = pathNames(params.rows);
+    if (names === undefined)
+      throw new StepFailure(
+        `The path ${params.rows} cannot be used: it is made of names and [*], as in $.sailings[*].bookings[*].`,
+      );
+    const known = listPaths(root).map((one) => one.path);
+    if (names.length > 0 && !known.includes(params.rows)) {
+      const alike = mostAlike(params.rows, known);
+      throw new StepFailure(
+        `${source.name} has no list at ${params.rows}. Its lists are ${few(known, 8) || 'none'}.${alike === undefined ? '' : ` The most alike is ${alike}.`}`,
+      );
+    }
+    const found = nestedRows(root, names, params.join);
+    context.progress(0.5);
+    const fields = fieldsOf(found.rows, names);
+    const rows = found.rows.length;
+    const row = rowNumbers(rows);
+    const told: Notice[] = [...notices];
+    if (found.childless > 0)
+      told.push({
+        tone: 'look',
+        text: `${counted(found.childless, 'outer item')} without items in the list, kept as ${found.childless === 1 ? 'a row of its own' : 'rows of their own'}`,
+      });
+    if (found.besides.size > 0)
+      told.push({
+        tone: 'look',
+        text: `${counted(found.besides.size, 'list')} beside the way kept as JSON: ${few([...found.besides])}; unnest in a table of its own`,
+      });
+    const part = {
+      name: source.name,
+      rows,
+      columns: fields.map((field) => field.column),
+      displayed: [],
+      merges: [],
+      comments: [],
+      hidden: false,
+    };
+    return {
+      report: { format: 'text', parts: [part] },
+      table: { rows, fields },
+      places: { part: new Int32Array(rows), row, columns: Int32Array.from(fields.keys()) },
+      notices: told,
+    };
+  },
+};
+
+/** One column for each field of each level, the outer levels first, in order of appearance. */
+function fieldsOf(rows: readonly NestedRow[], lists: readonly string[]): Field[] {
+  const columns = new Map<string, { level: number; name: string; cells: [number, Json][] }>();
+  rows.forEach((row, r) => {
+    row.levels.forEach((fields, level) => {
+      for (const { name, value } of fields) {
+        const key = `${level}/${name}`;
+        const column = columns.get(key) ?? { level, name, cells: [] };
+        columns.set(key, column);
+        if (value !== null) column.cells.push([r, value]);
+      }
+    });
+  });
+  const taken = new Set<string>();
+  const ordered = [...columns.values()].sort((a, b) => a.level - b.level);
+  return ordered.map(({ level, name, cells }) => {
+    const builder = new ReceivedBuilder(rows.length);
+    for (const [r, value] of cells) put(builder, r, value);
+    // A name that an outer level has already is told apart by the list that it stands in.
+    const list = lists[level - 1] ?? '';
+    const full = taken.has(name) && list !== '' ? `${list}.${name}` : name;
+    return { name: uniqueName(full, taken), standing: 'named', column: builder.finish() };
+  });
+}
+
+function put(builder: ReceivedBuilder, row: number, value: Json): void {
+  if (typeof value === 'number') builder.counted(row, Tag.number, value);
+  else if (typeof value === 'boolean') builder.counted(row, Tag.yesno, value ? 1 : 0);
+  else if (typeof value === 'string') builder.text(row, value);
+}
