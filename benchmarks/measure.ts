@@ -1,13 +1,6 @@
 /** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
 import { makeData } from './data.ts';
-
-export type Operations = Record<string, () => number | Promise<number>>;
-
-export interface Measured {
-  /** Median milliseconds by operation, and the rows that came out. */
-  times: Record<string, { ms: number; rows: number }>;
-  peakMb: number;
-}
+import type { Measured, Operations } from './operations.ts';
 
 const RUNS = 5;
 /** An engine that is slower than this is not asked five times. */

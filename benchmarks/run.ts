@@ -4,7 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Measured } from './measure.ts';
+import type { Measured } from './operations.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const ROWS = Number(process.env.ROWS ?? 1_000_000);

@@ -1,6 +1,6 @@
 import * as aq from 'arquero';
 import { type Data, MONTHS } from './data.ts';
-import type { Operations } from './measure.ts';
+import type { Operations } from './operations.ts';
 
 /** The same in arquero, with its own verbs. */
 export function arqueroOperations(data: Data): Operations {

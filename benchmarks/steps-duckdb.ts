@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
 import { type Data, MONTHS } from './data.ts';
-import type { Operations } from './measure.ts';
+import type { Operations } from './operations.ts';
 
 /** The same in DuckDB on two threads; each result is made whole in a temporary table, in the order of the rows. */
 export async function duckOperations(data: Data): Promise<Operations> {

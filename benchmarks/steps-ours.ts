@@ -1,6 +1,6 @@
 import { CATALOGUE, countedColumn, makeTable, type StepResult, type Table, textColumn } from '../core/index.ts';
 import { type Data, MONTHS } from './data.ts';
-import type { Operations } from './measure.ts';
+import type { Operations } from './operations.ts';
 
 const TEXT = ['code', 'port', 'route', 'packed'];
 

@@ -3,27 +3,32 @@
  * code. A row that cannot be computed (a division by zero, an unreadable cell) is unreadable with its reason.
  */
 import { TextBuilder, UnreadableBuilder } from '../table/builder.ts';
-import { type Column, type CountedType, hasValue, Tag, typeOfTag, unreadableAt } from '../table/column.ts';
+import { type Column, type CountedType, hasValue, Tag, unreadableAt } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { countedText, textView } from '../values/cell-text.ts';
+import { textView } from '../values/cell-text.ts';
 import { MS } from '../values/civil.ts';
-import { compilePatterns, readText } from '../values/convert.ts';
 import { mostAlike } from '../values/likeness.ts';
-import { NumberForm } from '../values/number-text.ts';
+import {
+  ARITHMETIC,
+  and,
+  asText,
+  boolean,
+  CASTS,
+  type Cell,
+  COUNTED_OF,
+  compare,
+  likePattern,
+  not,
+  onlyType,
+  or,
+  type Part,
+  roundHalfAway,
+  SPECIAL,
+  textReader,
+} from './cells.ts';
 import { FormulaError } from './formula-error.ts';
 import { DATED, type FormulaFunction, type FormulaType, FUNCTION_OF, type Value } from './functions.ts';
 import { type Node, parse } from './parse.ts';
-
-/** Gives the value of a row, or null. */
-type Cell = (row: number) => Value | null;
-
-/** What a part of the expression is: its type ('null' fits all) and how its value is found. */
-interface Part {
-  type: FormulaType | 'null';
-  cell: Cell;
-  /** The same for every row. */
-  constant: boolean;
-}
 
 export interface CompiledFormula {
   type: FormulaType;
@@ -56,13 +61,6 @@ const TYPE_NAMES: Record<string, FormulaType> = {
 };
 const WHOLE_NAMES = new Set(['integer', 'int', 'bigint', 'smallint']);
 
-const COUNTED_OF: Record<Exclude<FormulaType, 'text'>, CountedType> = {
-  number: 'number',
-  boolean: 'yesno',
-  date: 'date',
-  time: 'time',
-  timestamp: 'datetime',
-};
 const FORMULA_OF: Record<CountedType, FormulaType> = {
   number: 'number',
   whole: 'number',
@@ -550,165 +548,4 @@ class Compiler {
     });
     if (known.args.includes('same')) this.sameType(args, node.args);
   }
-}
-
-const CASTS = new Set(['timestamp date', 'timestamp time', 'date timestamp', 'boolean number', 'number boolean']);
-
-const ARITHMETIC: Record<string, (x: number, y: number) => number> = {
-  '+': (x, y) => x + y,
-  '-': (x, y) => x - y,
-  '*': (x, y) => x * y,
-  '/': (x, y) => x / y,
-  '%': (x, y) => x % y,
-};
-
-function boolean(cell: Cell): Part {
-  return { type: 'boolean', cell, constant: false };
-}
-
-function roundHalfAway(value: number): number {
-  return Math.sign(value) * Math.round(Math.abs(value)) || 0;
-}
-
-// Three-valued logic (ISO/IEC 9075-2, 6.39). The right side is left alone where the left decides.
-function and(left: Cell, right: Cell): Cell {
-  return (r) => {
-    const x = left(r);
-    if (x === 0) return 0;
-    const y = right(r);
-    return y === 0 ? 0 : x === null || y === null ? null : 1;
-  };
-}
-
-function or(left: Cell, right: Cell): Cell {
-  return (r) => {
-    const x = left(r);
-    if (x === 1) return 1;
-    const y = right(r);
-    return y === 1 ? 1 : x === null || y === null ? null : 0;
-  };
-}
-
-function not(of: Cell): Cell {
-  return (r) => {
-    const value = of(r);
-    return value === null ? null : value === 1 ? 0 : 1;
-  };
-}
-
-const TESTS: Record<string, (x: Value, y: Value) => boolean> = {
-  '=': (x, y) => x === y,
-  '<>': (x, y) => x !== y,
-  '<': (x, y) => order(x, y) < 0,
-  '<=': (x, y) => order(x, y) <= 0,
-  '>': (x, y) => order(x, y) > 0,
-  '>=': (x, y) => order(x, y) >= 0,
-};
-
-function compare(operator: string, left: Cell, right: Cell): Cell {
-  const test = TESTS[operator]!;
-  return (r) => {
-    const x = left(r);
-    const y = right(r);
-    return x === null || y === null ? null : test(x, y) ? 1 : 0;
-  };
-}
-
-/** Numbers by size, texts by code point. */
-function order(x: Value, y: Value): number {
-  if (typeof x === 'number' || typeof y === 'number') return (x as number) - (y as number);
-  return byCodePoint(x, y);
-}
-
-/** Order of code points; UTF-16 order differs where a surrogate pair meets a character above it. */
-export function byCodePoint(a: string, b: string): number {
-  const n = Math.min(a.length, b.length);
-  for (let k = 0; k < n; k++) {
-    const [x, y] = [a.charCodeAt(k), b.charCodeAt(k)];
-    if (x === y) continue;
-    const [high, low] = [x >= 0xd800 && x <= 0xdfff, y >= 0xd800 && y <= 0xdfff];
-    return high !== low ? (high ? 1 : -1) : x - y;
-  }
-  return a.length - b.length;
-}
-
-function asText(part: Part): Cell {
-  if (part.type === 'text' || part.type === 'null') return part.cell;
-  const counted = COUNTED_OF[part.type];
-  return (r) => {
-    const value = part.cell(r);
-    if (value === null) return null;
-    return part.type === 'boolean' ? (value === 1 ? 'true' : 'false') : countedText(counted, value as number);
-  };
-}
-
-/** Reads ISO 8601 dates and times, true and false, and numbers with a decimal point. */
-function textReader(type: FormulaType): (text: string) => number | string {
-  const counted = COUNTED_OF[type as Exclude<FormulaType, 'text'>];
-  const form = {
-    type: counted,
-    number: NumberForm.parse({ grouping: 'none' }),
-    patterns: compilePatterns(counted, undefined, 'en', 1950),
-  };
-  return (text) => {
-    const reading = readText(text, form);
-    return reading.reason ?? reading.value;
-  };
-}
-
-function onlyType(column: Extract<Column, { type: 'received' }>): CountedType | undefined {
-  let only = 0;
-  for (const tag of column.tags) {
-    if (tag === Tag.blank || tag === Tag.unreadable || tag === only) continue;
-    if (only !== 0) return undefined;
-    only = tag;
-  }
-  return typeOfTag(only);
-}
-
-function likePattern(pattern: string, escaped: string | undefined): RegExp {
-  let source = '';
-  const own = [...pattern];
-  for (let k = 0; k < own.length; k++) {
-    const character = own[k]!;
-    if (escaped !== undefined && character === escaped) {
-      k++;
-      source += escapeRegExp(own[k] ?? '');
-    } else source += character === '%' ? '[^]*' : character === '_' ? '[^]' : escapeRegExp(character);
-  }
-  return new RegExp(`^${source}$`, 'u');
-}
-
-export function escapeRegExp(text: string): string {
-  return text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
-}
-
-/** Functions that have their own way with null. */
-const SPECIAL: Record<string, (cells: readonly Cell[], parts: readonly Part[]) => Cell> = {
-  coalesce: (cells) => (r) => {
-    for (const cell of cells) {
-      const value = cell(r);
-      if (value !== null) return value;
-    }
-    return null;
-  },
-  nullif: (cells) => (r) => {
-    const value = cells[0]!(r);
-    return value !== null && value === cells[1]!(r) ? null : value;
-  },
-  greatest: (cells) => (r) => extreme(cells, r, 1),
-  least: (cells) => (r) => extreme(cells, r, -1),
-  concat: (_, parts) => {
-    const texts = parts.map(asText);
-    return (r) => texts.map((text) => text(r) ?? '').join('');
-  },
-};
-
-function extreme(cells: readonly Cell[], row: number, sign: number): Value | null {
-  let best: Value | null = null;
-  for (const cell of cells) {
-    const value = cell(row);
-    if (value !== null && (best === null || sign * order(value, best) > 0)) best = value;
-  }
-  return best;
 }

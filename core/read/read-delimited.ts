@@ -3,6 +3,7 @@ import { blank, choiceBlank, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { decodeSource, type Encoded } from './encoding.ts';
+import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
@@ -88,21 +89,7 @@ function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult
     column.padTo(rows);
     return { name: columnLetters(k), standing: 'position', column: column.finish(encoded.now) };
   });
-  const part = {
-    name: source.name,
-    rows,
-    columns: fields.map((field) => field.column),
-    displayed: [],
-    merges: [],
-    comments: [],
-    hidden: false,
-  };
-  return {
-    report: { format: 'text', parts: [{ ...part, lines }] },
-    table: { rows, fields },
-    places: { part: new Int32Array(rows), row: Int32Array.from(lines.keys()), columns: Int32Array.from(fields.keys()) },
-    notices: notices(encoded, tokens),
-  };
+  return gridResult(source, fields, rows, notices(encoded, tokens), lines);
 }
 
 function notices(encoded: Encoded, tokens: Tokenized): Notice[] {

@@ -4,8 +4,8 @@ import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
 import { type Field, uniqueName } from '../table/table.ts';
-import { rowNumbers } from '../table/vectors.ts';
 import { mostAlike } from '../values/likeness.ts';
+import { gridResult } from './grid-result.ts';
 import { type Json, readJson } from './json-source.ts';
 import { listPaths, type NestedRow, nestedRows, pathNames } from './nested-rows.ts';
 import type { ReadKind } from './read-kind.ts';
@@ -70,7 +70,6 @@ export const readNested: ReadKind<Params> = {
     context.progress(0.5);
     const fields = fieldsOf(found.rows, names);
     const rows = found.rows.length;
-    const row = rowNumbers(rows);
     const told: Notice[] = [...notices];
     if (found.childless > 0)
       told.push({
@@ -82,21 +81,7 @@ export const readNested: ReadKind<Params> = {
         tone: 'look',
         text: `${counted(found.besides.size, 'list')} beside the way kept as JSON: ${few([...found.besides])}; unnest in a table of its own`,
       });
-    const part = {
-      name: source.name,
-      rows,
-      columns: fields.map((field) => field.column),
-      displayed: [],
-      merges: [],
-      comments: [],
-      hidden: false,
-    };
-    return {
-      report: { format: 'text', parts: [part] },
-      table: { rows, fields },
-      places: { part: new Int32Array(rows), row, columns: Int32Array.from(fields.keys()) },
-      notices: told,
-    };
+    return gridResult(source, fields, rows, told);
   },
 };
 

@@ -2,7 +2,9 @@ import type { Notice } from '../steps/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
 import { columnLetters, type Field } from '../table/table.ts';
+import { rowNumbers } from '../table/vectors.ts';
 import { decodeSource } from './encoding.ts';
+import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadResult, Source } from './read-kind.ts';
 
@@ -73,26 +75,5 @@ export function lineTable(
     standing: name === undefined ? 'position' : 'named',
     column,
   }));
-  const row = new Int32Array(rows);
-  for (let r = 0; r < rows; r++) row[r] = r;
-  return {
-    report: {
-      format: 'text',
-      parts: [
-        {
-          name: source.name,
-          rows,
-          columns: fields.map((field) => field.column),
-          displayed: [],
-          merges: [],
-          comments: [],
-          hidden: false,
-          lines: row,
-        },
-      ],
-    },
-    table: { rows, fields },
-    places: { part: new Int32Array(rows), row, columns: Int32Array.from(fields.keys()) },
-    notices,
-  };
+  return gridResult(source, fields, rows, notices, rowNumbers(rows));
 }

@@ -1,6 +1,7 @@
 /** Orders of values, and stable sorting of rows by them. */
-import { byCodePoint } from '../formula/compile.ts';
+
 import { textView } from '../values/cell-text.ts';
+import { byCodePoint } from '../values/text.ts';
 import type { Column } from './column.ts';
 import { rowNumbers } from './vectors.ts';
 

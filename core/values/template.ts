@@ -1,4 +1,4 @@
-import { escapeRegExp } from '../formula/compile.ts';
+import { escapeRegExp } from './text.ts';
 
 /**
  * A template with named pieces in braces, 'HU-{Number}/{Part}', as a pattern. A piece takes as little as it can; a

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { escapeRegExp } from '../../formula/compile.ts';
+import { escapeRegExp } from '../../values/text.ts';
 import { ColumnSet, chosenColumns, columnSetText, compileRegExp } from '../column-set.ts';
 import { blank, choiceBlank, shown } from '../sentence.ts';
 import type { StepKind } from '../step.ts';

@@ -115,7 +115,13 @@ export function FieldEditor({
       return <RulesEditor names={names} value={value as Rule[]} onChange={onChange} />;
     case 'items':
       return (
-        <ItemsEditor edit={edit} value={value as Record<string, unknown>[]} context={context} onChange={onChange} />
+        <ItemsEditor
+          Field={FieldEditor}
+          edit={edit}
+          value={value as Record<string, unknown>[]}
+          context={context}
+          onChange={onChange}
+        />
       );
     case 'lines':
       return <LineList label={edit.label} hint={edit.hint} value={value as string[]} onChange={onChange} />;

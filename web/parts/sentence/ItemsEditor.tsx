@@ -1,8 +1,8 @@
 import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import type { ComponentType } from 'react';
 import type { Editor } from '../../../core/index.ts';
-import { FieldEditor } from './BlankEditor.tsx';
 import type { SentenceContext } from './context.ts';
 import styles from './sentence.module.css';
 
@@ -13,10 +13,12 @@ interface Props {
   value: readonly Item[];
   context: SentenceContext;
   onChange(value: Item[]): void;
+  /** The editor of one field; handed in, as a field may be a list of items itself. */
+  Field: ComponentType<{ edit: Editor; value: unknown; context: SentenceContext; onChange(value: unknown): void }>;
 }
 
 /** A list of objects, each edited by the same few fields. */
-export function ItemsEditor({ edit, value, context, onChange }: Props) {
+export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
   const put = (k: number, key: string, field: unknown) =>
     onChange(value.map((item, other) => (other === k ? { ...item, [key]: field ?? undefined } : item)));
   return (
@@ -27,7 +29,7 @@ export function ItemsEditor({ edit, value, context, onChange }: Props) {
             {edit.fields
               .filter((field) => field.only === undefined || field.only.is.includes(item[field.only.key]))
               .map((field) => (
-                <FieldEditor
+                <Field
                   key={field.key}
                   edit={field.edit}
                   value={item[field.key]}

@@ -1,0 +1,16 @@
+/** Order of code points; UTF-16 order differs where a surrogate pair meets a character above it. */
+export function byCodePoint(a: string, b: string): number {
+  const n = Math.min(a.length, b.length);
+  for (let k = 0; k < n; k++) {
+    const [x, y] = [a.charCodeAt(k), b.charCodeAt(k)];
+    if (x === y) continue;
+    const [high, low] = [x >= 0xd800 && x <= 0xdfff, y >= 0xd800 && y <= 0xdfff];
+    return high !== low ? (high ? 1 : -1) : x - y;
+  }
+  return a.length - b.length;
+}
+
+/** The text as a pattern that matches just itself. */
+export function escapeRegExp(text: string): string {
+  return text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
+}
