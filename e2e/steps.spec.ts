@@ -98,3 +98,30 @@ test('two tables: one starts from the other, a join says what did not match, and
   for (let k = 0; k < 3; k++) await page.keyboard.press('Control+z');
   await expect(page.getByRole('tab', { name: 'Table 2' })).toHaveCount(0);
 });
+
+test('a table past what a browser page can hold is walked to its end and back', async ({ page }) => {
+  const rows = 2_400_000;
+  await page.goto('/');
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'New job from a file' }).click(),
+  ]);
+  await chooser.setFiles({
+    name: 'tall.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(Array.from({ length: rows }, (_, r) => r % 10_000).join('\n')),
+  });
+  await expect(page.getByText('after step 1 · 2,400,000 rows')).toBeVisible({ timeout: 30_000 });
+  await tidy(page).focus();
+  await page.keyboard.press('Control+End');
+  await expect(tidy(page).locator(`[data-cell="${rows - 1}:0"]`)).toHaveText('9999');
+  await expect(tidy(page).locator(`[data-cell="${rows - 1}:0"]`)).toBeInViewport();
+  await page.keyboard.press('Control+Home');
+  await expect(tidy(page).locator('[data-cell="0:0"]')).toBeInViewport();
+  // Scrolling past the end of the window that is laid out brings the rows behind it.
+  await tidy(page).evaluate((grid) => grid.scrollTo({ top: 24 * 1_000_000 }));
+  await expect(tidy(page).locator('[data-cell="1000001:0"]')).toBeAttached();
+  await tidy(page).hover();
+  await page.mouse.wheel(0, 1200);
+  await expect(tidy(page).locator('[data-cell="1000030:0"]')).toBeAttached();
+});

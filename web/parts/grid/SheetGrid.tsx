@@ -1,5 +1,14 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import type { Mark } from '../../../core/index.ts';
 import type { RowView } from '../../engine/protocol.ts';
 import styles from './sheet-grid.module.css';
@@ -56,14 +65,21 @@ function cellsOf(span: GridSpan): string[] {
   return keys;
 }
 
+/** Rows of 24 pixels up to here stay within what browsers lay out exactly. */
+const MOST_ROWS = 1_000_000;
+
+const SETTLE_MS = 200;
+
 /** A sheet of any size: only the cells in sight are on the page. Arrow keys walk from cell to cell. */
 export function SheetGrid(props: Props) {
   const { rowCount, columns, headHeight, rowHeight = 24, gutterWidth = 0 } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const pointed = useRef('');
   const [focus, setFocus] = useState<GridCell>({ row: 0, column: 0 });
+  const [base, setBase] = useState(0);
+  const windowed = Math.max(0, Math.min(rowCount - base, MOST_ROWS));
   const rows = useVirtualizer({
-    count: rowCount,
+    count: windowed,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
     overscan: 8,
@@ -81,7 +97,44 @@ export function SheetGrid(props: Props) {
   useEffect(() => across.measure(), [widths, across]);
 
   const inSight = rows.getVirtualItems();
-  const [first, last] = [inSight[0]?.index ?? 0, inSight.at(-1)?.index ?? -1];
+  const [first, last] = [base + (inSight[0]?.index ?? 0), base + (inSight.at(-1)?.index ?? -1)];
+  // A browser can make a page only so tall: past that the grid holds a window of rows, which moves along.
+  const pending = useRef<{ row: number; align: 'auto' | 'start' } | undefined>(undefined);
+  const settled = useRef(0);
+  const [looks, lookAgain] = useState(0);
+  const windowAt = (row: number) => Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(row - MOST_ROWS / 2)));
+  const showRow = (row: number, align: 'auto' | 'start' = 'auto') => {
+    const next = row < base || row >= base + windowed ? windowAt(row) : base;
+    if (next === base) {
+      rows.scrollToIndex(row - base, { align });
+      return;
+    }
+    pending.current = { row, align };
+    setBase(next);
+  };
+  useLayoutEffect(() => {
+    if (base > 0 && base >= rowCount) setBase(0);
+    const journey = pending.current;
+    pending.current = undefined;
+    if (journey === undefined) return;
+    settled.current = performance.now() + SETTLE_MS;
+    rows.scrollToIndex(journey.row - base, { align: journey.align });
+  }, [base, rowCount, rows]);
+  const top = Math.floor((rows.scrollOffset ?? 0) / rowHeight) + base;
+  const atEnd = last >= base + windowed - 1 && base + windowed < rowCount;
+  const atStart = first <= base && base > 0;
+  useEffect(() => {
+    if ((!atEnd && !atStart) || pending.current !== undefined) return;
+    // A window that has just moved is still being scrolled to its place: look again when it is there.
+    const wait = settled.current - performance.now();
+    if (wait > 0) {
+      const timer = setTimeout(() => lookAgain((n) => n + 1), wait + 10);
+      return () => clearTimeout(timer);
+    }
+    pending.current = { row: top, align: 'start' };
+    setBase(Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(top - MOST_ROWS / 2))));
+    return undefined;
+  }, [atEnd, atStart, top, rowCount, looks]);
   const { onSight, goTo } = props;
   useEffect(() => {
     if (last >= first) onSight(first, last + 1);
@@ -89,7 +142,7 @@ export function SheetGrid(props: Props) {
   const journey = useRef<() => void>(() => undefined);
   journey.current = () => {
     if (goTo === undefined || goTo.row >= rowCount) return;
-    if (goTo.row >= 0) rows.scrollToIndex(goTo.row, { align: 'auto' });
+    if (goTo.row >= 0) showRow(goTo.row);
     if (goTo.column >= 0 && goTo.column < columns.length) across.scrollToIndex(goTo.column, { align: 'auto' });
   };
   // One journey for each turn, however often the grid is drawn on the way.
@@ -138,7 +191,7 @@ export function SheetGrid(props: Props) {
       column: Math.min(columns.length - 1, Math.max(0, focus.column + move[1])),
     };
     setFocus(next);
-    rows.scrollToIndex(next.row, { align: 'auto' });
+    showRow(next.row);
     across.scrollToIndex(next.column, { align: 'auto' });
     point(next);
   };
@@ -194,26 +247,27 @@ export function SheetGrid(props: Props) {
           })}
         </div>
         {inSight.map((line) => {
-          const row = props.row(line.index);
-          const lighted = props.lit !== undefined && columns.some((_, c) => props.lit?.has(cellKey(line.index, c)));
+          const at = base + line.index;
+          const row = props.row(at);
+          const lighted = props.lit !== undefined && columns.some((_, c) => props.lit?.has(cellKey(at, c)));
           return (
             <div
               key={line.key}
               role="row"
-              aria-rowindex={line.index + 2}
+              aria-rowindex={at + 2}
               className={`${styles.row} ${row?.mark === undefined ? '' : (styles[row.mark] ?? '')} ${lighted ? styles.rowLit : ''}`}
               style={{ top: headHeight + line.start, height: rowHeight, width, lineHeight: `${rowHeight - 1}px` }}
             >
               {gutterWidth > 0 && (
                 <div className={styles.gutter} style={{ width: gutterWidth }} role="rowheader">
-                  {props.gutter?.(line.index, row?.mark)}
+                  {props.gutter?.(at, row?.mark)}
                 </div>
               )}
               {across.getVirtualItems().map((item) => {
                 const column = columns[item.index];
                 if (column === undefined) return null;
                 const cell = row?.cells[item.index];
-                const key = cellKey(line.index, item.index);
+                const key = cellKey(at, item.index);
                 if (covered.has(key)) return null;
                 const classes = [styles.cell];
                 if (column.align === 'end' || cell?.kind === 'counted') classes.push(styles.end);
@@ -223,7 +277,7 @@ export function SheetGrid(props: Props) {
                 else if (cell.kind === 'blank' && props.spans === undefined) classes.push(styles.nothing);
                 if (props.selectedColumns?.has(item.index)) classes.push(styles.selected);
                 if (props.lit?.has(key)) classes.push(styles.lit);
-                if (active?.row === line.index && active.column === item.index) classes.push(styles.picked);
+                if (active?.row === at && active.column === item.index) classes.push(styles.picked);
                 // On a report, text runs on over the blank cells behind it, as it was laid out to be read.
                 const runsOn =
                   props.spans !== undefined && cell?.kind === 'text' && row?.cells[item.index + 1]?.kind === 'blank';
@@ -260,7 +314,7 @@ export function SheetGrid(props: Props) {
               className={`${styles.row} ${row.mark === undefined ? '' : (styles[row.mark] ?? '')}`}
               role="presentation"
               style={{
-                top: headHeight + span.row * rowHeight,
+                top: headHeight + (span.row - base) * rowHeight,
                 height: rowHeight * span.rows,
                 width: 0,
                 lineHeight: `${rowHeight - 1}px`,
