@@ -1,3 +1,4 @@
+import anyAscii from 'any-ascii';
 import { z } from 'zod';
 import { choiceBlank } from '../sentence.ts';
 import { counted, type StepKind } from '../step.ts';
@@ -8,17 +9,9 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-// Letters that have no accent to take off (common practice).
-const LETTERS: Record<string, string> = { ß: 'ss', æ: 'ae', œ: 'oe', ø: 'o', ł: 'l', đ: 'd', ð: 'd', þ: 'th', ı: 'i' };
-
-/** Plain ASCII words of a name: accents taken off, letters spelled out, % and # put into words. */
+/** Plain ASCII words of a name: every script spelled out in Latin letters, % and # put into words. */
 export function plainWords(name: string): string[] {
-  const spelled = name
-    .replaceAll('%', ' percent ')
-    .replaceAll('#', ' number ')
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[ßæœøłđðþı]/giu, (letter) => LETTERS[letter.toLowerCase()] ?? letter);
+  const spelled = anyAscii(name.replaceAll('%', ' percent ').replaceAll('#', ' number ').normalize('NFC'));
   return spelled
     .replace(/([a-z\d])([A-Z])/g, '$1 $2')
     .split(/[^A-Za-z\d]+/)

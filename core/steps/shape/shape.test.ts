@@ -310,6 +310,11 @@ describe('names', () => {
     expect(namesOf(clash.table)).toEqual(['a_b', 'a_b 2']);
     expect(clash.notices[1]!.tone).toBe('look');
   });
+  test('names in other scripts are spelled out in Latin letters', () => {
+    const foreign = makeTable({ Порт: textColumn(['x']), 'Λιμάνι 2': textColumn(['x']) });
+    expect(namesOf(run('tidy-names', {}, foreign).table)).toEqual(['port', 'limani_2']);
+  });
+
   test('rename by text and by pattern; moving columns', () => {
     expect(namesOf(run('rename-by-pattern', { find: 'foot', with: 'Foot' }, table).table)[2]).toBe('Foot pct');
     expect(
