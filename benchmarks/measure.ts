@@ -1,14 +1,16 @@
 /** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
 import { makeData } from './data.ts';
 import type { Measured, Operations } from './operations.ts';
+import { readingOperations } from './reading.ts';
 
 const RUNS = 5;
 /** An engine that is slower than this is not asked five times. */
 const PATIENCE_MS = 8000;
 
-async function main(engine: string, rows: number): Promise<void> {
+async function main(engine: string, rows: number, file: string | undefined): Promise<void> {
   // The made-up cells are let go once an engine has them, so that no collector walks them between runs.
-  const operations = await loadOperations(engine, makeData(rows));
+  const operations =
+    file === undefined ? await loadOperations(engine, makeData(rows)) : await readingOperations(engine, file);
   const times: Measured['times'] = {};
   for (const [name, operation] of Object.entries(operations)) {
     const taken: number[] = [];
@@ -32,5 +34,5 @@ async function loadOperations(engine: string, data: ReturnType<typeof makeData>)
   return (await import('./steps-arquero.ts')).arqueroOperations(data);
 }
 
-const [engine, rows] = process.argv.slice(2);
-if (engine !== undefined && rows !== undefined) await main(engine, Number(rows));
+const [engine, rows, file] = process.argv.slice(2);
+if (engine !== undefined && rows !== undefined) await main(engine, Number(rows), file);

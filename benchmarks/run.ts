@@ -5,12 +5,13 @@ import { cpus } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Measured } from './operations.ts';
+import { makeFile } from './reading.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const ROWS = Number(process.env.ROWS ?? 1_000_000);
 const ENGINES = ['rimefield', 'duckdb', 'arquero'] as const;
 
-function measure(engine: string): Measured {
+function measure(engine: string, file?: string): Measured {
   const args = [
     '--expose-gc',
     '--max-old-space-size=16000',
@@ -19,6 +20,7 @@ function measure(engine: string): Measured {
     join(here, 'measure.ts'),
     engine,
     String(ROWS),
+    ...(file === undefined ? [] : [file]),
   ];
   const { status, stdout } = spawnSync(process.execPath, args, {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -43,6 +45,18 @@ const lines = Object.entries(measured.rimefield.times).map(([name, { ms: own, ro
   return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(arquero)} | ${ratio} |`;
 });
 
+const MEGABYTES = Number(process.env.MEGABYTES ?? 100);
+const READERS = ['rimefield', 'duckdb', 'papaparse'] as const;
+const file = makeFile(MEGABYTES);
+const readings = Object.fromEntries(READERS.map((engine) => [engine, measure(engine, file)])) as Record<
+  (typeof READERS)[number],
+  Measured
+>;
+const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: own, rows }]) => {
+  const [duck, papa] = [readings.duckdb.times[name]?.ms, readings.papaparse.times[name]?.ms];
+  return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
+});
+
 const text = `# Benchmarks
 
 Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in a process of its own, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}. Figures from other machines differ; the ratios are what counts.
@@ -55,6 +69,15 @@ ${ROWS.toLocaleString('en-GB')} rows by 16 columns (4 text, one of them differen
 ${lines.join('\n')}
 
 Peak memory of the whole process, data included: ${ENGINES.map((engine) => `${engine} ${Math.round(measured[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}.
+
+## Reading
+${MEGABYTES} MB of delimited text, 16 columns, one of them different in every row, one of them quoted. Rimefield on one thread, DuckDB on two.
+
+| reading | rows | Rimefield | DuckDB | papaparse | ratio |
+| --- | ---: | ---: | ---: | ---: | ---: |
+${readingLines.join('\n')}
+
+Peak memory: ${READERS.map((engine) => `${engine} ${Math.round(readings[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}.
 `;
 mkdirSync(join(here, '..', 'docs'), { recursive: true });
 writeFileSync(join(here, '..', 'docs', 'benchmarks.md'), text);

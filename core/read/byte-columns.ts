@@ -1,14 +1,18 @@
 import type { TextColumn } from '../table/column.ts';
 
+/** Numbers of a slot: two that tell the text, its length, and its code plus one; 0 there is an empty slot. */
+const STRIDE = 4;
+/** Texts up to this many bytes stand in the slot itself. */
+const SHORT = 8;
+
 /**
  * Collects a text column straight from bytes: each different run of bytes is kept once and made a string only at the
- * end, so that a cell costs a hash and a look-up.
+ * end. Short texts are told apart by their slot alone, so that most cells cost one look into memory.
  */
 export class ByteColumn {
   private codes = new Int32Array(1024);
   private rows = 0;
-  private slots = new Int32Array(1024).fill(-1);
-  private hashes = new Int32Array(256);
+  private slots = new Int32Array(1024 * STRIDE);
   private starts = new Int32Array(257);
   private arena = new Uint8Array(4096);
   private count = 0;
@@ -23,7 +27,6 @@ export class ByteColumn {
     this.codes[this.rows++] = from === to ? -1 : this.code(bytes, from, to);
   }
 
-  /** An empty text, as against a blank cell. */
   pushBlank(): void {
     if (this.rows === this.codes.length) this.codes = wider(this.codes, this.rows * 2);
     this.codes[this.rows++] = -1;
@@ -34,29 +37,41 @@ export class ByteColumn {
   }
 
   private code(bytes: Uint8Array, from: number, to: number): number {
-    let hash = 0x811c9dc5;
-    for (let k = from; k < to; k++) hash = Math.imul(hash ^ bytes[k]!, 0x01000193);
-    hash ^= hash >>> 15;
-    const mask = this.slots.length - 1;
     const length = to - from;
-    for (let slot = hash & mask; ; slot = (slot + 1) & mask) {
-      const code = this.slots[slot]!;
-      if (code < 0) return this.add(bytes, from, to, hash, slot);
-      if (this.hashes[code] !== hash) continue;
-      const start = this.starts[code]!;
-      if (this.starts[code + 1]! - start !== length) continue;
-      let k = 0;
-      while (k < length && this.arena[start + k] === bytes[from + k]) k++;
-      if (k === length) return code;
+    let low = 0;
+    let high = 0;
+    if (length <= SHORT) {
+      const middle = Math.min(to, from + 4);
+      for (let k = from; k < middle; k++) low = (low << 8) | bytes[k]!;
+      for (let k = middle; k < to; k++) high = (high << 8) | bytes[k]!;
+    } else {
+      low = 0x811c9dc5 | 0;
+      high = length;
+      for (let k = from; k < to; k++) {
+        low = Math.imul(low ^ bytes[k]!, 0x01000193);
+        high = Math.imul(high, 31) + bytes[k]!;
+      }
+      high |= 0;
+    }
+    const { slots } = this;
+    const mask = slots.length - STRIDE;
+    for (let slot = place(low, high, length) & mask; ; slot = (slot + STRIDE) & mask) {
+      const code = slots[slot + 3]! - 1;
+      if (code < 0) return this.add(bytes, from, to, low, high, slot);
+      if (slots[slot] !== low || slots[slot + 1] !== high || slots[slot + 2] !== length) continue;
+      if (length <= SHORT || this.sameBytes(code, bytes, from, length)) return code;
     }
   }
 
-  private add(bytes: Uint8Array, from: number, to: number, hash: number, slot: number): number {
+  private sameBytes(code: number, bytes: Uint8Array, from: number, length: number): boolean {
+    const start = this.starts[code]!;
+    for (let k = 0; k < length; k++) if (this.arena[start + k] !== bytes[from + k]) return false;
+    return true;
+  }
+
+  private add(bytes: Uint8Array, from: number, to: number, low: number, high: number, slot: number): number {
     const code = this.count++;
-    if (code === this.hashes.length) {
-      this.hashes = wider(this.hashes, code * 2);
-      this.starts = wider(this.starts, code * 2 + 1);
-    }
+    if (code + 2 > this.starts.length) this.starts = wider(this.starts, code * 2 + 1);
     const start = this.starts[code]!;
     const end = start + to - from;
     if (end > this.arena.length) {
@@ -66,19 +81,23 @@ export class ByteColumn {
     }
     for (let k = from, at = start; k < to; k++, at++) this.arena[at] = bytes[k]!;
     this.starts[code + 1] = end;
-    this.hashes[code] = hash;
-    this.slots[slot] = code;
-    if (this.count * 2 > this.slots.length) this.rehash();
+    this.slots[slot] = low;
+    this.slots[slot + 1] = high;
+    this.slots[slot + 2] = to - from;
+    this.slots[slot + 3] = code + 1;
+    if (this.count * STRIDE * 2 > this.slots.length) this.spread();
     return code;
   }
 
-  private rehash(): void {
-    const slots = new Int32Array(this.slots.length * 4).fill(-1);
-    const mask = slots.length - 1;
-    for (let code = 0; code < this.count; code++) {
-      let slot = this.hashes[code]! & mask;
-      while (slots[slot]! >= 0) slot = (slot + 1) & mask;
-      slots[slot] = code;
+  private spread(): void {
+    const old = this.slots;
+    const slots = new Int32Array(old.length * 4);
+    const mask = slots.length - STRIDE;
+    for (let from = 0; from < old.length; from += STRIDE) {
+      if (old[from + 3] === 0) continue;
+      let slot = place(old[from]!, old[from + 1]!, old[from + 2]!) & mask;
+      while (slots[slot + 3] !== 0) slot = (slot + STRIDE) & mask;
+      for (let k = 0; k < STRIDE; k++) slots[slot + k] = old[from + k]!;
     }
     this.slots = slots;
   }
@@ -91,8 +110,7 @@ export class ByteColumn {
     const { starts, count } = this;
     const all = this.arena.subarray(0, starts[count]);
     const texts = new Array<string>(count);
-    const ascii = !all.some((byte) => byte >= 0x80);
-    if (ascii) {
+    if (!all.some((byte) => byte >= 0x80)) {
       // One decoding for all: where every byte is a character, offsets in bytes are offsets in the text.
       const text = new TextDecoder('windows-1252').decode(all);
       for (let code = 0; code < count; code++) texts[code] = text.slice(starts[code], starts[code + 1]);
@@ -102,6 +120,14 @@ export class ByteColumn {
     for (let code = 0; code < count; code++) texts[code] = decoder.decode(all.subarray(starts[code], starts[code + 1]));
     return texts;
   }
+}
+
+/** Where a text is looked for first, mixed so that neighbours in the alphabet are none in the table; a multiple of STRIDE. */
+function place(low: number, high: number, length: number): number {
+  let h = Math.imul(low, 0x9e3779b1) ^ Math.imul(high, 0x85ebca6b) ^ length;
+  h ^= h >>> 15;
+  h = Math.imul(h, 0xc2b2ae35);
+  return (h ^ (h >>> 13)) & ~(STRIDE - 1);
 }
 
 function wider(vector: Int32Array<ArrayBuffer>, size: number): Int32Array<ArrayBuffer> {
