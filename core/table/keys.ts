@@ -92,13 +92,14 @@ export function pairCodes(left: Codes, right: Codes): Codes {
   const size = (left.count + 1) * width;
   let count = 0;
   if (size <= Math.max(1 << 23, 32 * n)) {
-    const seen = new Int32Array(size).fill(-1);
+    // Codes are kept plus one, so that fresh memory need not be filled first.
+    const seen = new Int32Array(size);
     for (let r = 0; r < n; r++) {
       const key = (left.codes[r]! + 1) * width + right.codes[r]! + 1;
-      let code = seen[key]!;
+      let code = seen[key]! - 1;
       if (code < 0) {
         code = count++;
-        seen[key] = code;
+        seen[key] = code + 1;
       }
       codes[r] = code;
     }
