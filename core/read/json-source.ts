@@ -1,10 +1,9 @@
 /** JSON (RFC 8259) and newline-delimited JSON out of bytes. */
 import { counted, few, type Notice } from '../steps/step.ts';
+import type { Json } from '../values/json.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
-
-export type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 export interface JsonSource {
   root: Json;
@@ -91,8 +90,4 @@ function tryParse(text: string): { value?: Json; trouble?: string } {
     if (error instanceof RangeError) return { trouble: 'it is nested too deeply' };
     return { trouble: (error as Error).message.replace(/^JSON\.parse: /, '') };
   }
-}
-
-export function isObject(value: Json): value is { [key: string]: Json } {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
 }

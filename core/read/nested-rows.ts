@@ -1,5 +1,5 @@
 /** Lists inside lists as rows: the items of one list, with the fields of every level around them. */
-import { isObject, type Json } from './json-source.ts';
+import { isObject, type Json } from '../values/json.ts';
 
 /** Levels of objects and lists that are looked into; what lies deeper stays JSON in its cell. */
 export const MOST_LEVELS = 64;

@@ -4,9 +4,10 @@ import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
 import { type Field, uniqueName } from '../table/table.ts';
+import type { Json } from '../values/json.ts';
 import { mostAlike } from '../values/likeness.ts';
 import { gridResult } from './grid-result.ts';
-import { type Json, readJson } from './json-source.ts';
+import { readJson } from './json-source.ts';
 import { listPaths, type NestedRow, nestedRows, pathNames } from './nested-rows.ts';
 import type { ReadKind } from './read-kind.ts';
 

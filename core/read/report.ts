@@ -1,5 +1,4 @@
 import type { Column } from '../table/column.ts';
-import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 
 export interface Merge {
@@ -62,8 +61,3 @@ export interface Places {
 }
 
 export const PART_NAME = -2;
-
-export interface RawTable {
-  table: Table;
-  places: Places;
-}

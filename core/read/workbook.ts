@@ -1,4 +1,4 @@
-import { type CellObject, read, SSF, utils, type WorkBook, type WorkSheet } from '@e965/xlsx';
+import { type CellObject, read, SSF, type WorkBook, type WorkSheet } from '@e965/xlsx';
 import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
@@ -137,9 +137,4 @@ function displayedColumn(grid: (CellObject | undefined)[][], c: number, stored: 
     codes[r] = dictionary.code(shown);
   });
   return codes === undefined ? undefined : { codes, texts: dictionary.texts };
-}
-
-/** A1 notation of a cell counted from 0. */
-export function cellName(row: number, column: number): string {
-  return utils.encode_cell({ r: row, c: column });
 }

@@ -59,7 +59,7 @@ export function ruleMask(rule: Rule, table: Table): Uint8Array {
     case 'same':
       return sameMask(rule.cells, table);
     case 'expression':
-      return expressionMask(rule.text, table);
+      return conditionMask(rule.text, table);
     default:
       return textMask(rule, table);
   }
@@ -209,10 +209,15 @@ function datePartMask(rule: Extract<Rule, { test: 'date-part' }>, table: Table):
   );
 }
 
-function expressionMask(text: string, table: Table): Uint8Array {
+/**
+ * 1 where a SQL condition is true.
+ * @throws StepFailure with the place of what is wrong, or the first row in which it cannot be told
+ */
+export function conditionMask(text: string, table: Table): Uint8Array {
   const { mask, failed } = formulaOf(text, table).mask();
   const first = failed.entries().next().value;
-  if (first !== undefined) throw new StepFailure(`The condition cannot be told in row ${first[0] + 1}: ${first[1]}.`);
+  if (first !== undefined)
+    throw new StepFailure(`The condition ${text} cannot be told in row ${first[0] + 1}: ${first[1]}.`);
   return mask;
 }
 

@@ -14,10 +14,6 @@ export class Dictionary {
     }
     return code;
   }
-
-  find(text: string): number {
-    return this.codes.get(text) ?? -1;
-  }
 }
 
 /** Collects a text column cell by cell; null is blank. */
@@ -76,10 +72,6 @@ export class UnreadableBuilder {
       this.cells.push({ text, reason });
     }
     this.codes[row] = code;
-  }
-
-  get count(): number {
-    return this.codes === undefined ? 0 : this.codes.reduce((n, code) => (code >= 0 ? n + 1 : n), 0);
   }
 
   attach(type: CountedType, values: Float64Array): CountedColumn {

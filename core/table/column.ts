@@ -13,8 +13,6 @@
 export type CountedType = 'number' | 'whole' | 'yesno' | 'date' | 'time' | 'datetime';
 export type ColumnType = 'text' | CountedType | 'received';
 
-export const COUNTED_TYPES: readonly CountedType[] = ['number', 'whole', 'yesno', 'date', 'time', 'datetime'];
-
 /** A cell that could not be read as its column's type. */
 export interface Unreadable {
   text: string;

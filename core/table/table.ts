@@ -19,22 +19,9 @@ export interface Table {
   fields: readonly Field[];
 }
 
-export const EMPTY_TABLE: Table = { rows: 0, fields: [] };
-
 export function makeTable(columns: Record<string, Column>): Table {
   const fields = Object.entries(columns).map(([name, column]) => ({ name, standing: 'named' as const, column }));
   return { rows: fields.length === 0 ? 0 : columnLength(fields[0]!.column), fields };
-}
-
-export function fieldIndex(table: Table, name: string): number {
-  return table.fields.findIndex((field) => field.name === name);
-}
-
-/** The column of this name. Throws where a caller asks for one it has not looked up first. */
-export function columnOf(table: Table, name: string): Column {
-  const field = table.fields[fieldIndex(table, name)];
-  if (field === undefined) throw new Error(`no column ${name}`);
-  return field.column;
 }
 
 export function tableBytes(table: Table): number {

@@ -1,15 +1,5 @@
 /** What crosses between the page and the worker: plain data, windows of rows only. */
-import type {
-  ColumnType,
-  JobStep,
-  Mark,
-  Merge,
-  Phrase,
-  Role,
-  SourceFormat,
-  Standing,
-  StepStop,
-} from '../../core/index.ts';
+import type { ColumnType, JobStep, Mark, Merge, Role, SourceFormat, Standing, StepStop } from '../../core/index.ts';
 
 export interface NoticeView {
   tone: 'told' | 'look';
@@ -113,10 +103,6 @@ export interface SourceView {
 
 export interface Suggestion {
   step: Omit<JobStep, 'id'>;
-}
-
-export interface SentenceView {
-  phrases: readonly Phrase[];
 }
 
 /** A run that a newer one has overtaken. */

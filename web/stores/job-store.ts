@@ -65,19 +65,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (get().job?.id === id) return true;
       const job = await storage.loadJob(id);
       if (job === undefined) return false;
-      const missing: Record<string, string> = {};
-      for (const source of job.sources) {
-        const bytes = await storage.loadSource(id, source.id);
-        if (bytes === undefined) {
-          missing[source.id] = `${source.file?.name ?? source.name} is not in this browser.`;
-          continue;
-        }
-        try {
-          await engineClient().setSource(source.id, source.file?.name ?? source.name, bytes);
-        } catch (error) {
-          missing[source.id] = (error as Error).message;
-        }
-      }
+      const missing = await handOver(job, (sourceId) => storage.loadSource(id, sourceId));
       lastMerge = undefined;
       set({ job, past: [], future: [], missing, save: { as: 'saved', at: Date.now() } });
       return true;
@@ -121,6 +109,31 @@ export const useJobStore = create<JobState>()((set, get) => {
     },
   };
 });
+
+/**
+ * Hands the worker the bytes of every source of a job.
+ * @returns why a source has none there, by source id
+ */
+async function handOver(
+  job: Job,
+  bytesOf: (sourceId: string) => Promise<Uint8Array<ArrayBuffer> | undefined>,
+): Promise<Record<string, string>> {
+  const missing: Record<string, string> = {};
+  for (const source of job.sources) {
+    const name = source.file?.name ?? source.name;
+    const bytes = await bytesOf(source.id);
+    if (bytes === undefined) {
+      missing[source.id] = `${name} is not in this browser.`;
+      continue;
+    }
+    try {
+      await engineClient().setSource(source.id, name, bytes);
+    } catch (error) {
+      missing[source.id] = (error as Error).message;
+    }
+  }
+  return missing;
+}
 
 async function keepBytes(
   jobId: string,
@@ -190,17 +203,7 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array>): Prom
   }
   if (refused === undefined) return;
   // Nothing could be stored: the job still opens, and lives for as long as the page does.
-  const missing: Record<string, string> = {};
-  for (const source of job.sources) {
-    const bytes = sources.get(source.id);
-    if (bytes === undefined) missing[source.id] = `${source.file?.name ?? source.name} is not in this browser.`;
-    else
-      await engineClient().setSource(
-        source.id,
-        source.file?.name ?? source.name,
-        bytes.slice() as Uint8Array<ArrayBuffer>,
-      );
-  }
+  const missing = await handOver(job, async (id) => sources.get(id)?.slice() as Uint8Array<ArrayBuffer> | undefined);
   lastMerge = undefined;
   useJobStore.setState({ job, past: [], future: [], missing, save: { as: 'refused', why: refused } });
 }

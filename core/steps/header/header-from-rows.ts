@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
-import { type CellSource, fromColumn, type Origin, takenRows } from '../../table/origin.ts';
+import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { PlainRule, ruleText, withinText } from '../rule.ts';
@@ -163,7 +163,7 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
   const across: number[] = tiers.map(() => -1);
   const names = table.fields.map((field, k) => {
     if (field.standing === 'beside') {
-      sources.push([{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }]);
+      sources.push(nameOf(k));
       return field.name;
     }
     const pieces: string[] = [];
@@ -182,7 +182,7 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
       from.push({ role: 'value', rows: { kind: 'at', rows: [row] }, column: at });
     });
     const joined = pieces.join(params.join) || field.name;
-    if (from.length === 0) from.push({ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k });
+    if (from.length === 0) from.push(...nameOf(k));
     sources.push(from);
     const unique = uniqueName(joined, taken);
     if (unique !== joined) numbered.push(unique);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { takeColumn } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
-import type { RowMap } from '../../table/origin.ts';
+import { fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -75,13 +75,7 @@ export const count: StepKind<Params> = {
       .map(() => ({ cells: keys.map((column) => ({ role: 'value' as const, rows: lists, column })), name: [] }));
     return {
       table: { rows: groups.count, fields },
-      origin: [
-        ...keys.map((k) => ({
-          cells: [{ role: 'value' as const, rows: lists, column: k }],
-          name: [{ role: 'value' as const, rows: { kind: 'at' as const, rows: [-1] }, column: k }],
-        })),
-        ...made,
-      ],
+      origin: [...keys.map((k) => fromColumn(k, lists)), ...made],
       aside: [],
       notices: [],
     };

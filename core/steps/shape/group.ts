@@ -2,14 +2,14 @@ import { z } from 'zod';
 import type { Column } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
-import type { ColumnOrigin, RowMap } from '../../table/origin.ts';
+import { type ColumnOrigin, fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { floatVector } from '../../table/vectors.ts';
 import { Sum } from '../../values/sum.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { formulaOf } from '../rule-mask.ts';
+import { conditionMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
-import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { counted, type Notice, needColumn, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const GroupMeasure = z.object({
@@ -94,16 +94,13 @@ export const group: StepKind<Params> = {
       name: uniqueName(input.fields[k]!.name, taken),
       column: takeColumn(input.fields[k]!.column, groups.first),
     }));
-    const origin: ColumnOrigin[] = keys.map((k) => ({
-      cells: [{ role: 'value', rows: lists, column: k }],
-      name: [{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }],
-    }));
+    const origin: ColumnOrigin[] = keys.map((k) => fromColumn(k, lists));
     const notices: Notice[] = [];
     params.measures.forEach((one, m) => {
       const members =
         one.where === undefined || one.where.trim() === ''
           ? all
-          : chosenMembers(groups.of, groups.count, formulaMask(one.where));
+          : chosenMembers(groups.of, groups.count, conditionMask(one.where, input));
       const index = one.by === 'rows' ? -1 : needColumn(input, one.column);
       const made =
         index < 0
@@ -129,14 +126,6 @@ export const group: StepKind<Params> = {
       context.progress((m + 1) / params.measures.length);
     });
     return { table: { rows: groups.count, fields }, origin, aside: [], notices };
-
-    function formulaMask(where: string): Uint8Array {
-      const { mask, failed } = formulaOf(where, input).mask();
-      const first = failed.entries().next().value;
-      if (first !== undefined)
-        throw new StepFailure(`The condition ${where} cannot be told in row ${first[0] + 1}: ${first[1]}.`);
-      return mask;
-    }
   },
 };
 

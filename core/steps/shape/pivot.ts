@@ -3,7 +3,7 @@ import type { Column } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type Groups, groupMembers, groupRowMap, groupRows } from '../../table/keys.ts';
 import { compareTexts } from '../../table/order.ts';
-import { type ColumnOrigin, takenRows } from '../../table/origin.ts';
+import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
@@ -111,10 +111,7 @@ export const pivot: StepKind<Params> = {
     for (const k of rowColumns) {
       const field = input.fields[k]!;
       fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, firsts) });
-      origin.push({
-        cells: [{ role: 'value', rows: rowLists, column: k }],
-        name: [{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: k }],
-      });
+      origin.push(fromColumn(k, rowLists));
     }
     const notices: Notice[] = [];
     const order = columnOrder(input, names, across, params.order);

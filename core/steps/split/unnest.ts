@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { textView } from '../../values/cell-text.ts';
+import { isObject, type Json } from '../../values/json.ts';
 import { mapColumns } from '../cells/map-columns.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
@@ -17,8 +18,6 @@ const Params = z.object({
   prefix: z.boolean().default(true).describe("Fields of objects are named with the column's name before them"),
 });
 type Params = z.infer<typeof Params>;
-
-type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 export const unnest: StepKind<Params> = {
   kind: 'unnest',
@@ -116,10 +115,6 @@ function parseJson(text: string): Json | undefined {
   } catch {
     return undefined;
   }
-}
-
-function isObject(value: Json): value is { [key: string]: Json } {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
 /** A value as the text of a cell: lists and objects inside stay JSON, to be unnested in their turn. */
