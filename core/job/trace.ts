@@ -1,4 +1,5 @@
-import { PART_NAME, type Places } from '../read/report.ts';
+import { cellsAtPlace, placeOfCell } from '../read/places.ts';
+import type { Places } from '../read/report.ts';
 import type { Mark } from '../steps/step.ts';
 import { type CellAddress, leadingRow, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
 import { intVector } from '../table/vectors.ts';
@@ -52,10 +53,9 @@ function backwards(run: MethodRun, stepIndex: number, from: readonly TidyCell[])
 function placeOf(places: Places, source: string, cell: TidyCell): ReportCell[] {
   // Names given by position stand nowhere in the report.
   if (cell.row === NAME) return [];
-  const column = places.columns[cell.column]!;
-  const part = places.part[cell.row]!;
-  if (column === PART_NAME) return [{ source, part, row: NAME, column: NAME, role: 'label' }];
-  return [{ source, part, row: places.row[cell.row]!, column, role: cell.role }];
+  const place = placeOfCell(places, cell.row, cell.column);
+  if (place === undefined) return [];
+  return [{ source, ...place, role: place.row === NAME ? 'label' : cell.role }];
 }
 
 /** Cells of the table after the given step that came from a cell of a report, through other tables too. */
@@ -64,7 +64,10 @@ export function cellsOfTable(run: MethodRun, stepIndex: number, cell: Omit<Repor
   for (let k = 0; k <= stepIndex; k++) {
     const { origin, table, others, reading } = run.steps[k]!;
     if (reading !== undefined) {
-      cells = reading.source === cell.source ? startingCells(reading.places, cell) : [];
+      cells =
+        reading.source === cell.source
+          ? cellsAtPlace(reading.places, cell).map((one) => ({ ...one, role: 'value' as const }))
+          : [];
       continue;
     }
     const inputs = [cells, ...others.map((other) => cellsOfTable(other.run, other.step, cell))];
@@ -78,17 +81,6 @@ export function cellsOfTable(run: MethodRun, stepIndex: number, cell: Omit<Repor
     });
     cells = unique(found);
   }
-  return cells;
-}
-
-function startingCells(places: Places, cell: Omit<ReportCell, 'role'>): TidyCell[] {
-  const column = places.columns.indexOf(cell.row === NAME ? PART_NAME : cell.column);
-  if (column < 0) return [];
-  const cells: TidyCell[] = [];
-  places.part.forEach((part, row) => {
-    if (part === cell.part && (cell.row === NAME || places.row[row] === cell.row))
-      cells.push({ row, column, role: 'value' });
-  });
   return cells;
 }
 

@@ -1,36 +1,43 @@
 import { fitsCuts, guessCuts } from './cuts.ts';
-import { decodeSource } from './encoding.ts';
+import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
 import { guessDelimiter, readDelimited } from './read-delimited.ts';
+import { readFiles } from './read-files.ts';
 import { readFixedWidth } from './read-fixed-width.ts';
-import type { ReadKind, Source } from './read-kind.ts';
+import type { AnyReadKind, ReadKind, Source } from './read-kind.ts';
 import { readNested } from './read-nested.ts';
 import { guessTemplate, readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
-import { type SourceFormat, sniff } from './sniff.ts';
+import { headText, type SourceFormat, sniff } from './sniff.ts';
 import { textLines } from './text-lines.ts';
-
-export type AnyReadKind = ReadKind<{ source: string }>;
 
 function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
   return kind as unknown as AnyReadKind;
 }
 
 export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
-  [listed(readSheets), listed(readDelimited), listed(readFixedWidth), listed(readPattern), listed(readNested)].map(
-    (kind) => [kind.kind, kind],
-  ),
+  [
+    listed(readSheets),
+    listed(readDelimited),
+    listed(readFixedWidth),
+    listed(readPattern),
+    listed(readBlocks),
+    listed(readNested),
+    listed(readFiles({ guess: guessReading, get: (kind) => READINGS.get(kind) })),
+  ].map((kind) => [kind.kind, kind]),
 );
 
 /** Readings that a source of each format may have, the most likely first. */
 export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
   workbook: ['read-sheets'],
-  text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-nested'],
+  text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-blocks', 'read-nested'],
+  page: ['read-sheets'],
+  files: ['read-files'],
 };
 
 /** An object or a list at the front; a bracket alone may also begin a log. */
 function looksNested(source: Source): boolean {
-  const { bytes, now } = decodeSource(source.bytes.subarray(0, 4096), null, source.name);
-  const text = new TextDecoder(now).decode(bytes).trimStart();
+  const text = headText(source.bytes, source.name).trimStart();
+  if (/^<(?:\?xml|!DOCTYPE|!--|[\p{L}_])/u.test(text)) return true;
   return /^\{\s*(?:"|\})/.test(text) || /^\[\s*(?:[[{"\]]|-?\d+(?:\.\d+)?\s*,|(?:true|false|null)\b)/.test(text);
 }
 
@@ -42,6 +49,7 @@ function likelyText(source: Source): string {
   const delimiter = guessDelimiter(filled.join('\n'));
   const divided = filled.filter((line) => line.includes(delimiter)).length;
   if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && guessTemplate(filled).startsWith('[')) return 'read-pattern';
+  if (looksLikeBlocks(lines.slice(0, 600))) return 'read-blocks';
   if (divided >= filled.length * 0.6) return 'read-delimited';
   const cuts = guessCuts(filled);
   const fitting = filled.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
@@ -54,6 +62,6 @@ function likelyText(source: Source): string {
  */
 export function guessReading(sourceId: string, source: Source): { kind: string; params: { source: string } } {
   const format = sniff(source.bytes, source.name);
-  const kind = format === 'workbook' ? 'read-sheets' : likelyText(source);
+  const kind = format === 'text' ? likelyText(source) : READINGS_OF_FORMAT[format][0]!;
   return { kind, params: READINGS.get(kind)!.start(sourceId, source) };
 }

@@ -1,14 +1,15 @@
-/** JSON (RFC 8259) and newline-delimited JSON out of bytes. */
+/** JSON (RFC 8259), newline-delimited JSON and XML out of bytes. */
 import { counted, few, type Notice } from '../steps/step.ts';
 import type { Json } from '../values/json.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
+import { readXml } from './xml-source.ts';
 
-export interface JsonSource {
+export interface NestedSource {
   root: Json;
-  /** One value a line; root is the list of them. */
-  byLine: boolean;
+  /** lines: one value a line; root is the list of them. */
+  form: 'json' | 'lines' | 'xml';
   notices: Notice[];
 }
 
@@ -16,18 +17,19 @@ export interface JsonSource {
  * @param badLines what becomes of lines of newline-delimited JSON that cannot be read
  * @throws ReadFailure that says where the text breaks off
  */
-export function readJson(source: Source, badLines: 'stop' | 'skip'): JsonSource {
+export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSource {
   const { bytes, now } = decodeSource(source.bytes, null, source.name);
   const text = new TextDecoder(now).decode(bytes);
+  if (/^\s*</.test(text)) return { root: readXml(text, source.name), form: 'xml', notices: [] };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   refuseDepth(text, source.name);
   const whole = tryParse(text);
-  if (whole.value !== undefined) return { root: whole.value, byLine: false, notices: [] };
+  if (whole.value !== undefined) return { root: whole.value, form: 'json', notices: [] };
   const lines = text.split(/\r\n|\n/);
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
     throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
-  return { ...jsonLines(source, lines, badLines), byLine: true };
+  return { ...jsonLines(source, lines, badLines), form: 'lines' };
 }
 
 function jsonLines(

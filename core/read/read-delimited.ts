@@ -1,11 +1,12 @@
 import { z } from 'zod';
-import { blank, choiceBlank, shown } from '../steps/sentence.ts';
+import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { decodeSource, type Encoded } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
+import { ENCODING, encodingBlank } from './text-lines.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
 
 const MOST_COLUMNS = 16_384;
@@ -17,7 +18,7 @@ const Params = z.object({
   quote: z.string().length(1).nullable().default('"'),
   brackets: z.string().length(2).nullable().default(null).describe("A pair that encloses a cell, such as '[]'"),
   comment: z.string().nullable().default(null).describe('Lines that begin with this are left out'),
-  encoding: z.string().nullable().default(null).describe('WHATWG label; null: guessed'),
+  encoding: ENCODING,
 });
 type Params = z.infer<typeof Params>;
 
@@ -45,33 +46,43 @@ export const readDelimited: ReadKind<Params> = {
       label: 'Delimiter',
       hint: 'One or more characters, such as , or ; or a tab',
     }),
-    ', runs of it ',
-    choiceBlank('runs', params.runs, 'Runs of the delimiter', [
-      [false, 'kept apart'],
-      [true, 'as one'],
-    ]),
-    ', quoted by ',
-    blank('quote', params.quote ?? 'nothing', { as: 'text', label: 'Quote', optional: true }),
-    ', enclosed by ',
-    blank('brackets', params.brackets ?? 'nothing', {
-      as: 'text',
-      label: 'Pair of brackets',
-      optional: true,
-      hint: 'Two characters, such as []',
-    }),
-    ', comments after ',
-    blank('comment', params.comment ?? 'nothing', { as: 'text', label: 'Beginning of comment lines', optional: true }),
-    ', encoding ',
-    blank('encoding', params.encoding ?? 'guessed', {
-      as: 'text',
-      label: 'Encoding',
-      optional: true,
-      hint: 'utf-8, windows-1252, utf-16le …',
-    }),
+    option(
+      !params.runs,
+      ', runs of it ',
+      choiceBlank('runs', params.runs, 'Runs of the delimiter', [
+        [false, 'kept apart'],
+        [true, 'as one'],
+      ]),
+    ),
+    option(
+      params.quote === '"',
+      ', quoted by ',
+      blank('quote', params.quote ?? 'nothing', { as: 'text', label: 'Quote', optional: true }),
+    ),
+    option(
+      params.brackets === null,
+      ', enclosed by ',
+      blank('brackets', params.brackets ?? 'nothing', {
+        as: 'text',
+        label: 'Pair of brackets',
+        optional: true,
+        hint: 'Two characters, such as []',
+      }),
+    ),
+    option(
+      params.comment === null,
+      ', comments after ',
+      blank('comment', params.comment ?? 'nothing', {
+        as: 'text',
+        label: 'Beginning of comment lines',
+        optional: true,
+      }),
+    ),
+    option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
     const encoded = decodeSource(source.bytes, params.encoding, source.name);
-    const tokens = tokenizeDelimited(encoded.bytes, params, context);
+    const tokens = tokenizeDelimited(encoded.bytes, encoded.now, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
     if (tokens.columns.length > MOST_COLUMNS) {
       throw new ReadFailure(
@@ -85,10 +96,7 @@ export const readDelimited: ReadKind<Params> = {
 
 function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult {
   const { rows, columns, lines } = tokens;
-  const fields: Field[] = columns.map((column, k) => {
-    column.padTo(rows);
-    return { name: columnLetters(k), standing: 'position', column: column.finish(encoded.now) };
-  });
+  const fields: Field[] = columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column }));
   return gridResult(source, fields, rows, notices(encoded, tokens), lines);
 }
 

@@ -1,28 +1,53 @@
 import { z } from 'zod';
-import { blank } from '../steps/sentence.ts';
-import { counted, type Notice } from '../steps/step.ts';
+import { blank, option } from '../steps/sentence.ts';
+import { counted, few, type Notice } from '../steps/step.ts';
+import { columnLetters } from '../table/table.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import type { ReadKind } from './read-kind.ts';
-import { lineColumn, lineTable, textLines } from './text-lines.ts';
+import { ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
+
+const Cuts = z
+  .array(z.number().int().min(1))
+  .default([])
+  .describe('Characters, from 0, at which columns begin, but for the first');
+const Names = z
+  .array(z.string())
+  .default([])
+  .describe('Names of the columns, from the left; those without are named by position');
+
+export const RecordKinds = z.object({
+  at: z.number().int().min(0).describe('Character, from 0, at which the text stands that tells records apart'),
+  length: z.number().int().min(1).describe('Characters of that text'),
+  kinds: z.array(z.object({ text: z.string(), cuts: Cuts, names: Names })).default([]),
+});
+export type RecordKinds = z.infer<typeof RecordKinds>;
 
 const Params = z.object({
   source: z.string(),
-  cuts: z
-    .array(z.number().int().min(1))
-    .default([])
-    .describe('Characters, from 0, at which columns begin, but for the first'),
-  names: z
-    .array(z.string())
-    .default([])
-    .describe('Names of the columns, from the left; those without are named by position'),
+  cuts: Cuts,
+  names: Names,
+  records: RecordKinds.nullable()
+    .default(null)
+    .describe('Records of several kinds in one file, each with cuts of its own; other lines by the cuts above'),
+  rest: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Column that takes lines with a word across a cut, whole; null: they are cut like the others'),
   tab: z.number().int().min(1).max(64).default(8).describe('Characters from one tab stop to the next'),
-  encoding: z.string().nullable().default(null).describe('WHATWG label; null: guessed'),
+  encoding: ENCODING,
 });
-type Params = z.infer<typeof Params>;
+export type FixedWidth = z.infer<typeof Params>;
 
 const GUESS_LINES = 2000;
 
-export const readFixedWidth: ReadKind<Params> = {
+interface Layout {
+  cuts: readonly number[];
+  /** Index of its first column. */
+  first: number;
+}
+
+export const readFixedWidth: ReadKind<FixedWidth> = {
   kind: 'read-fixed-width',
   title: 'Read fixed columns',
   params: Params,
@@ -41,45 +66,133 @@ export const readFixedWidth: ReadKind<Params> = {
       as: 'lines',
       label: 'Names of the columns, from the left',
     }),
-    ', tab stops every ',
-    blank('tab', String(params.tab), {
-      as: 'count',
-      label: 'Characters from tab stop to tab stop',
-      least: 1,
-      most: 64,
-    }),
-    ', encoding ',
-    blank('encoding', params.encoding ?? 'guessed', {
-      as: 'text',
-      label: 'Encoding',
-      optional: true,
-      hint: 'utf-8, windows-1252 …',
-    }),
+    option(
+      params.records === null,
+      ', kinds of record by ',
+      blank('records', recordsText(params.records), { as: 'records', label: 'Kinds of record' }),
+    ),
+    option(
+      params.rest === null,
+      ', lines that do not fit ',
+      blank('rest', params.rest === null || params.rest === '' ? 'cut like the others' : `whole in ${params.rest}`, {
+        as: 'text',
+        label: 'Column for lines that do not fit',
+        optional: true,
+        hint: 'Page heads and the like stand whole in it, and can be set aside',
+      }),
+    ),
+    option(
+      params.tab === 8,
+      ', tab stops every ',
+      blank('tab', String(params.tab), {
+        as: 'count',
+        label: 'Characters from tab stop to tab stop',
+        least: 1,
+        most: 64,
+      }),
+    ),
+    option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding, params.tab);
-    const cuts = [...new Set(params.cuts)].sort((a, b) => a - b);
-    const ends = [...cuts, Number.POSITIVE_INFINITY];
-    const columns = ends.map((end, k) => {
-      const from = k === 0 ? 0 : cuts[k - 1]!;
-      context.progress((k + 1) / ends.length);
-      return { name: params.names[k], column: lineColumn(lines, (line) => line.slice(from, end).trim()) };
-    });
-    return lineTable(source, columns, lines.length, [...notices, ...misfits(lines, cuts)]);
+    const layouts = layoutsOf(params);
+    const ofLine = lines.map((line) => layoutOf(layouts, params, line));
+    const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
+    const misfits = lines.map((line, r) => ofLine[r] === undefined || !fitsCuts(line, ofLine[r].cuts));
+    const names = columnNames(params, layouts);
+    const columns: Parameters<typeof lineTable>[1][number][] = [];
+    if (params.records !== null) {
+      const { at, length } = params.records;
+      columns.push({ name: 'Record', column: lineColumn(lines, (line) => line.slice(at, at + length).trim()) });
+    }
+    for (const layout of layouts.values()) {
+      for (let k = 0; k <= layout.cuts.length; k++) {
+        const [from, to] = [k === 0 ? 0 : layout.cuts[k - 1]!, layout.cuts[k] ?? Number.POSITIVE_INFINITY];
+        const cell = (line: string, r: number) =>
+          ofLine[r] !== layout || (misfits[r] && rest !== undefined) ? '' : line.slice(from, to).trim();
+        columns.push({ name: names[columns.length], column: lineColumn(lines, cell) });
+        context.progress(columns.length / (names.length + 1));
+      }
+    }
+    if (rest !== undefined)
+      columns.push({ name: rest, column: lineColumn(lines, (line, r) => (misfits[r] ? line.trim() : '')) });
+    return lineTable(source, columns, lines, [...notices, ...misfitNotices(lines, misfits, rest)]);
   },
 };
 
+/** The layout of lines of no kind stands under the text null; there is none when only kinds are told apart. */
+function layoutsOf(params: FixedWidth): Map<string | null, Layout> {
+  const layouts = new Map<string | null, Layout>();
+  const first = params.records === null ? 0 : 1;
+  let next = first;
+  const add = (text: string | null, cuts: readonly number[]) => {
+    const sorted = [...new Set(cuts)].sort((a, b) => a - b);
+    layouts.set(text, { cuts: sorted, first: next });
+    next += sorted.length + 1;
+  };
+  if (params.records === null || params.records.kinds.length === 0 || params.cuts.length > 0) add(null, params.cuts);
+  for (const kind of params.records?.kinds ?? []) if (!layouts.has(kind.text)) add(kind.text, kind.cuts);
+  return layouts;
+}
+
+function layoutOf(layouts: ReadonlyMap<string | null, Layout>, params: FixedWidth, line: string): Layout | undefined {
+  if (params.records === null) return layouts.get(null);
+  const { at, length } = params.records;
+  return layouts.get(line.slice(at, at + length).trim()) ?? layouts.get(null);
+}
+
+function columnNames(params: FixedWidth, layouts: ReadonlyMap<string | null, Layout>): (string | undefined)[] {
+  const names: (string | undefined)[] = params.records === null ? [] : ['Record'];
+  for (const [text, { cuts }] of layouts) {
+    const given = text === null ? params.names : params.records!.kinds.find((kind) => kind.text === text)!.names;
+    for (let k = 0; k <= cuts.length; k++) {
+      const own = given[k] === '' ? undefined : given[k];
+      names.push(own ?? (text === null ? undefined : `${text} ${columnLetters(k)}`));
+    }
+  }
+  return names;
+}
+
+/** Where on a line its cells stand. */
+export function fixedSpans(params: FixedWidth): (line: string) => { spans: LineSpan[]; fits: boolean } {
+  const layouts = layoutsOf(params);
+  const restColumn = Math.max(0, ...[...layouts.values()].map(({ first, cuts }) => first + cuts.length + 1));
+  return (line) => {
+    const layout = layoutOf(layouts, params, line);
+    const fits = layout !== undefined && fitsCuts(line, layout.cuts);
+    if (layout === undefined || (!fits && params.rest)) {
+      return { spans: [{ from: 0, to: line.length, column: restColumn }], fits };
+    }
+    const spans = [0, ...layout.cuts].map((from, k) => ({
+      from,
+      to: Math.min(line.length, layout.cuts[k] ?? line.length),
+      column: layout.first + k,
+    }));
+    return { spans: spans.filter((span) => span.from < span.to), fits };
+  };
+}
+
+function recordsText(records: RecordKinds | null): string {
+  if (records === null) return 'nothing';
+  const kinds = records.kinds.map((kind) => kind.text);
+  return `characters ${records.at + 1} to ${records.at + records.length} (${kinds.join(', ') || 'no kinds yet'})`;
+}
+
 /** Lines with a word across a cut: page heads and the like, or a cut in the wrong place. */
-function misfits(lines: readonly string[], cuts: readonly number[]): Notice[] {
+function misfitNotices(lines: readonly string[], misfits: readonly boolean[], rest: string | undefined): Notice[] {
   const rows: number[] = [];
-  lines.forEach((line, r) => {
-    if (!fitsCuts(line, cuts)) rows.push(r);
+  misfits.forEach((misfit, r) => {
+    if (misfit && lines[r]!.trim() !== '') rows.push(r);
   });
   if (rows.length === 0) return [];
+  const examples = few(
+    rows.slice(0, 3).map((r) => lines[r]!.trim().replace(/\s+/g, ' ').slice(0, 40)),
+    3,
+  );
   return [
     {
-      tone: 'look',
-      text: `${counted(rows.length, 'line')} with a word across a cut`,
+      tone: rest === undefined ? 'look' : 'told',
+      text: `${counted(rows.length, 'line')} with a word across a cut${rest === undefined ? '' : `, whole in ${rest}`}: ${examples}`,
       rows: { of: 'after', rows: Int32Array.from(rows) },
     },
   ];

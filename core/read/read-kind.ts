@@ -10,6 +10,8 @@ export interface Source {
   bytes: Uint8Array;
   /** Kept by readings whose report does not depend on their params. */
   report?: Report;
+  /** The files of an archive, once they are unpacked. */
+  files?: readonly Source[];
 }
 
 export interface ReadResult {
@@ -31,3 +33,5 @@ export interface ReadKind<P extends { source: string }> {
   /** @throws ReadFailure, StepFailure */
   read(source: Source, params: P, context: Context): ReadResult;
 }
+
+export type AnyReadKind = ReadKind<{ source: string }>;

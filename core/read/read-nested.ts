@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blank, choiceBlank, shown } from '../steps/sentence.ts';
+import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
@@ -40,18 +40,24 @@ export const readNested: ReadKind<Params> = {
       label: 'List whose items become rows',
       hint: 'A path such as $.sailings[*].bookings[*]; fields of the levels around come along',
     }),
-    ', plain lists joined with ',
-    blank('join', shown(params.join), {
-      as: 'text',
-      label: 'Between the items of plain lists',
-      optional: true,
-      blank: '',
-    }),
-    ', lines that are no JSON ',
-    choiceBlank('badLines', params.badLines, 'Lines that are no JSON', [
-      ['stop', 'stop the reading'],
-      ['skip', 'left out'],
-    ]),
+    option(
+      params.join === '; ',
+      ', plain lists joined with ',
+      blank('join', shown(params.join), {
+        as: 'text',
+        label: 'Between the items of plain lists',
+        optional: true,
+        blank: '',
+      }),
+    ),
+    option(
+      params.badLines === 'stop',
+      ', lines that are no JSON ',
+      choiceBlank('badLines', params.badLines, 'Lines that are no JSON', [
+        ['stop', 'stop the reading'],
+        ['skip', 'left out'],
+      ]),
+    ),
   ],
   read(source, params, context) {
     const { root, notices } = readJson(source, params.badLines);

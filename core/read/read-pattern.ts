@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { blank } from '../steps/sentence.ts';
+import { blank, option } from '../steps/sentence.ts';
 import { counted, few, StepFailure } from '../steps/step.ts';
 import { compileTemplate } from '../values/template.ts';
 import type { ReadKind } from './read-kind.ts';
-import { lineColumn, lineTable, textLines } from './text-lines.ts';
+import { ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -13,7 +13,7 @@ const Params = z.object({
     .default('{Text}')
     .describe("A line with named pieces in braces: '[{Time}] {Gate}: {Message}'"),
   rest: z.string().min(1).default('Line').describe('Column that keeps the lines that do not match'),
-  encoding: z.string().nullable().default(null).describe('WHATWG label; null: guessed'),
+  encoding: ENCODING,
 });
 type Params = z.infer<typeof Params>;
 
@@ -48,15 +48,12 @@ export const readPattern: ReadKind<Params> = {
       label: 'Template of a line',
       hint: 'Named pieces in braces: [{Time}] {Gate}: {Message}; {} reads over a piece',
     }),
-    ', lines that do not match in ',
-    blank('rest', params.rest, { as: 'text', label: 'Column for lines that do not match' }),
-    ', encoding ',
-    blank('encoding', params.encoding ?? 'guessed', {
-      as: 'text',
-      label: 'Encoding',
-      optional: true,
-      hint: 'utf-8, windows-1252 …',
-    }),
+    option(
+      params.rest === 'Line',
+      ', lines that do not match in ',
+      blank('rest', params.rest, { as: 'text', label: 'Column for lines that do not match' }),
+    ),
+    option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding);
@@ -86,13 +83,28 @@ export const readPattern: ReadKind<Params> = {
       name: params.rest,
       column: lineColumn(lines, (line, r) => (matches[r] === null ? line.trim() : '')),
     };
-    return lineTable(source, [...columns, rest], lines.length, [
+    return lineTable(source, [...columns, rest], lines, [
       ...notices,
       { tone: 'told', text: `${counted(lines.length - unmatched.length, 'line')} matched` },
       ...told,
     ]);
   },
 };
+
+/** Where on a line its pieces stand. */
+export function patternSpans(params: { template: string }): (line: string) => { spans: LineSpan[]; fits: boolean } {
+  const { pattern, names } = template(params.template);
+  const indexed = new RegExp(pattern.source, `${pattern.flags}d`);
+  return (line) => {
+    const match = indexed.exec(line.trimEnd());
+    if (match === null) return { spans: [{ from: 0, to: line.length, column: names.length }], fits: false };
+    const spans = names.map((_, column) => {
+      const [from, to] = match.indices?.[column + 1] ?? [0, 0];
+      return { from, to, column };
+    });
+    return { spans, fits: true };
+  };
+}
 
 function template(text: string): { pattern: RegExp; names: string[] } {
   try {

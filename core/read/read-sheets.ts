@@ -1,35 +1,42 @@
 import { z } from 'zod';
-import { compileRegExp } from '../steps/column-set.ts';
-import { blank, choiceBlank } from '../steps/sentence.ts';
-import { counted, StepFailure } from '../steps/step.ts';
+import { blank, choiceBlank, option } from '../steps/sentence.ts';
+import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { constantText, textColumn } from '../table/builder.ts';
-import type { Column } from '../table/column.ts';
+import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
-import { columnLetters, type Field, uniqueName } from '../table/table.ts';
+import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
-import { mostAlike } from '../values/likeness.ts';
+import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import type { ReadKind, Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
+import { sniff } from './sniff.ts';
+import { readWebPage } from './web-page.ts';
 import { readWorkbook } from './workbook.ts';
 
-export const SheetSet = z.discriminatedUnion('by', [
-  z.object({ by: z.literal('all') }),
-  z.object({ by: z.literal('names'), names: z.array(z.string()).min(1) }),
-  z.object({ by: z.literal('matches'), pattern: z.string().describe('ECMAScript regular expression') }),
-]);
-export type SheetSet = z.infer<typeof SheetSet>;
+const MOST_COLUMNS = 16_384;
 
 const Params = z.object({
   source: z.string(),
-  sheets: SheetSet.default({ by: 'all' }),
+  sheets: NameSet.default({ by: 'all' }),
   nameColumn: z.string().nullable().default('Sheet').describe("Column that takes the sheet's name; null: none"),
   merged: z.enum(['first', 'all']).default('first').describe('Cells of a merge that hold its value'),
   values: z.enum(['stored', 'displayed']).default('stored'),
+  range: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Cells to read of each sheet, as A3:H40, A3:H (to the last row) or C:F; null: all'),
+  hidden: z.enum(['keep', 'leave']).default('keep').describe('Rows and columns that the report hides'),
+  comments: z.boolean().default(false).describe('Cell comments as a column beside theirs'),
 });
 type Params = z.infer<typeof Params>;
 
-export function workbookReport(source: Source): Report {
-  source.report ??= readWorkbook(source.bytes, source.name);
+/** The sheets of a workbook, or the tables of a web page. @throws ReadFailure */
+export function sheetsReport(source: Source): Report {
+  source.report ??=
+    sniff(source.bytes, source.name) === 'page'
+      ? readWebPage(source.bytes, source.name)
+      : readWorkbook(source.bytes, source.name);
   return source.report;
 }
 
@@ -38,12 +45,12 @@ export const readSheets: ReadKind<Params> = {
   title: 'Read sheets',
   params: Params,
   start: (id, source) => {
-    const visible = workbookReport(source).parts.filter((part) => !part.hidden);
+    const visible = sheetsReport(source).parts.filter((part) => !part.hidden);
     const single = visible.length === 1;
     return Params.parse({
       source: id,
       sheets:
-        visible.length === workbookReport(source).parts.length
+        visible.length === sheetsReport(source).parts.length
           ? { by: 'all' }
           : { by: 'names', names: visible.map((part) => part.name) },
       nameColumn: single ? null : 'Sheet',
@@ -51,86 +58,198 @@ export const readSheets: ReadKind<Params> = {
   },
   sentence: (params, sourceName) => [
     'Read ',
-    blank('sheets', sheetsText(params.sheets), { as: 'sheets', label: 'Which sheets' }),
+    blank('sheets', nameSetText(params.sheets, 'sheets'), { as: 'sheets', label: 'Which sheets' }),
     ` of ${sourceName}, stacked, sheet name in `,
     blank('nameColumn', params.nameColumn ?? 'no column', {
       as: 'text',
       label: "Column for the sheet's name",
       optional: true,
     }),
-    ', merged cells in their ',
-    choiceBlank('merged', params.merged, 'Cells of a merge that hold its value', [
-      ['first', 'first cell'],
-      ['all', 'every cell'],
-    ]),
-    ', ',
-    choiceBlank('values', params.values, 'What is read of a cell', [
-      ['stored', 'stored values'],
-      ['displayed', 'displayed text'],
-    ]),
+    option(
+      params.merged === 'first',
+      ', merged cells in their ',
+      choiceBlank('merged', params.merged, 'Cells of a merge that hold its value', [
+        ['first', 'first cell'],
+        ['all', 'every cell'],
+      ]),
+    ),
+    option(
+      params.values === 'stored',
+      ', read as ',
+      choiceBlank('values', params.values, 'What is read of a cell', [
+        ['stored', 'stored values'],
+        ['displayed', 'displayed text'],
+      ]),
+    ),
+    option(
+      params.range === null,
+      ', cells ',
+      blank('range', params.range ?? 'all', {
+        as: 'text',
+        label: 'Range of cells',
+        optional: true,
+        hint: 'A3:H40, A3:H to the last row, or C:F',
+      }),
+    ),
+    option(
+      params.hidden === 'keep',
+      ', what is hidden ',
+      choiceBlank('hidden', params.hidden, 'Hidden rows and columns', [
+        ['keep', 'kept'],
+        ['leave', 'left out'],
+      ]),
+    ),
+    option(
+      !params.comments,
+      ', comments ',
+      choiceBlank('comments', params.comments, 'Cell comments', [
+        [false, 'on the report alone'],
+        [true, 'as columns beside theirs'],
+      ]),
+    ),
   ],
   read(source, params, context) {
-    const report = workbookReport(source);
-    const chosen = chosenSheets(params.sheets, report, source.name);
-    const width = Math.max(0, ...chosen.map((k) => report.parts[k]!.columns.length));
-    const heights = chosen.map((k) => report.parts[k]!.rows);
-    const rows = heights.reduce((sum, height) => sum + height, 0);
+    const report = sheetsReport(source);
+    const chosen = chosenNames(
+      params.sheets,
+      report.parts.map((part) => part.name),
+      source.name,
+      'sheet',
+    );
+    const cut = cutOf(params);
+    const pieces = chosen.map((k) => ({ k, part: report.parts[k]!, rows: rowsOf(report.parts[k]!, cut, params) }));
+    const rows = pieces.reduce((sum, piece) => sum + piece.rows.length, 0);
+    const width = Math.max(0, ...pieces.map(({ part }) => part.columns.length));
+    const hidden = hiddenEverywhere(
+      pieces.map(({ part }) => part),
+      width,
+    );
 
     const fields: Field[] = [];
     const taken = new Set<string>();
     const columns: number[] = [];
     if (params.nameColumn !== null && params.nameColumn !== '') {
-      const names = chosen.map((k, n) => constantText(report.parts[k]!.name, heights[n]!));
+      const names = pieces.map(({ part, rows: own }) => constantText(part.name, own.length));
       fields.push({ name: uniqueName(params.nameColumn, taken), standing: 'beside', column: stackColumns(names) });
       columns.push(PART_NAME);
     }
-    for (let c = 0; c < width; c++) {
-      const pieces = chosen.map((k) => partColumn(report.parts[k]!, c, params));
-      fields.push({ name: uniqueName(columnLetters(c), taken), standing: 'position', column: stackColumns(pieces) });
+    for (let c = cut.fromColumn; c < Math.min(width, cut.toColumn); c++) {
+      if (params.hidden === 'leave' && hidden.has(c)) continue;
+      const cells = pieces.map(({ part, rows: own }) => takeRowsOf(partColumn(part, c, params), own));
+      fields.push({ name: uniqueName(columnLetters(c), taken), standing: 'position', column: stackColumns(cells) });
       columns.push(c);
+      if (params.comments && pieces.some(({ part }) => part.comments.some((one) => one.column === c))) {
+        const texts = pieces.map(({ part, rows: own }) => takeRowsOf(commentColumn(part, c), own));
+        fields.push({
+          name: uniqueName(`Comment ${columnLetters(c)}`, taken),
+          standing: 'beside',
+          column: stackColumns(texts),
+        });
+        columns.push(c);
+      }
       context.progress((c + 1) / width);
     }
     const part = new Int32Array(rows);
     const row = new Int32Array(rows);
     let at = 0;
-    chosen.forEach((k, n) => {
-      for (let r = 0; r < heights[n]!; r++, at++) {
-        part[at] = k;
-        row[at] = r;
-      }
-    });
-    const comments = chosen.reduce((sum, k) => sum + report.parts[k]!.comments.length, 0);
+    for (const piece of pieces) {
+      part.fill(piece.k, at, at + piece.rows.length);
+      row.set(piece.rows, at);
+      at += piece.rows.length;
+    }
     return {
       report,
       table: { rows, fields },
       places: { part, row, columns: Int32Array.from(columns) },
-      notices: comments === 0 ? [] : [{ tone: 'told', text: `${counted(comments, 'cell comment')} on the report` }],
+      notices: sheetNotices(report, chosen, params),
     };
   },
 };
 
-export function sheetsText(sheets: SheetSet): string {
-  if (sheets.by === 'all') return 'all sheets';
-  return sheets.by === 'names' ? `sheets ${sheets.names.join(', ')}` : `sheets whose name matches ${sheets.pattern}`;
+interface Cut {
+  fromRow: number;
+  toRow: number;
+  fromColumn: number;
+  toColumn: number;
 }
 
-function chosenSheets(sheets: SheetSet, report: Report, file: string): number[] {
-  const names = report.parts.map((part) => part.name);
-  if (sheets.by === 'all') return names.map((_, k) => k);
-  if (sheets.by === 'matches') {
-    const pattern = compileRegExp(sheets.pattern);
-    const found = names.flatMap((name, k) => (pattern.test(name) ? [k] : []));
-    if (found.length === 0)
-      throw new StepFailure(`No sheet of ${file} matches ${sheets.pattern}. The sheets are ${names.join(', ')}.`);
-    return found;
+/** @throws StepFailure when the range cannot be read */
+function cutOf(params: Params): Cut {
+  const range = params.range?.trim() ?? '';
+  if (range === '') return { fromRow: 0, toRow: Number.POSITIVE_INFINITY, fromColumn: 0, toColumn: MOST_COLUMNS };
+  const match = /^\$?([A-Z]{1,3})\$?(\d*):\$?([A-Z]{1,3})\$?(\d*)$/i.exec(range);
+  if (match === null) throw new StepFailure(`The range ${range} cannot be read: write it as A3:H40, A3:H or C:F.`);
+  const [, left, top, right, bottom] = match;
+  const [a, b] = [columnIndex(left!), columnIndex(right!)].sort((x, y) => x - y);
+  const from = top === '' ? 0 : Number(top) - 1;
+  return {
+    fromRow: from,
+    toRow: bottom === '' ? Number.POSITIVE_INFINITY : Math.max(Number(bottom), from),
+    fromColumn: a!,
+    toColumn: b! + 1,
+  };
+}
+
+function rowsOf(part: ReportPart, cut: Cut, params: Params): Int32Array {
+  const left = params.hidden === 'leave' ? new Set(part.hiddenRows) : undefined;
+  const all = rowNumbers(part.rows).subarray(Math.min(cut.fromRow, part.rows), Math.min(cut.toRow, part.rows));
+  return left === undefined || left.size === 0 ? all : all.filter((row) => !left.has(row));
+}
+
+function takeRowsOf(column: Column, rows: Int32Array): Column {
+  return rows.length === columnLength(column) ? column : takeColumn(column, rows);
+}
+
+/** Columns that are hidden on every sheet read: on some only, they stay, since the others need them. */
+function hiddenEverywhere(parts: readonly ReportPart[], width: number): Set<number> {
+  const hidden = new Set<number>();
+  for (let c = 0; c < width; c++) {
+    const reaching = parts.filter((part) => part.columns.length > c);
+    if (reaching.length > 0 && reaching.every((part) => part.hiddenColumns?.includes(c))) hidden.add(c);
   }
-  return sheets.names.map((name) => {
-    const k = names.indexOf(name);
-    if (k >= 0) return k;
-    const alike = mostAlike(name, names);
-    const hint = alike === undefined ? '' : ` The most alike is ${alike}.`;
-    throw new StepFailure(`${file} has no sheet ${name}. The sheets are ${names.join(', ')}.${hint}`, undefined, alike);
-  });
+  return hidden;
+}
+
+function commentColumn(part: ReportPart, c: number): Column {
+  const texts: (string | null)[] = new Array(part.rows).fill(null);
+  for (const one of part.comments) {
+    if (one.column === c && one.row < part.rows)
+      texts[one.row] = [texts[one.row], one.text].filter((text) => text !== null).join('; ');
+  }
+  return textColumn(texts);
+}
+
+function sheetNotices(report: Report, chosen: readonly number[], params: Params): Notice[] {
+  const parts = chosen.map((k) => report.parts[k]!);
+  const told: Notice[] = [];
+  const comments = parts.reduce((sum, part) => sum + part.comments.length, 0);
+  if (comments > 0 && !params.comments)
+    told.push({ tone: 'told', text: `${counted(comments, 'cell comment')} on the report` });
+  const what = params.hidden === 'keep' ? 'kept' : 'left out';
+  for (const [name, of] of [
+    ['row', 'hiddenRows'],
+    ['column', 'hiddenColumns'],
+  ] as const) {
+    const hidden = parts.reduce((sum, part) => sum + (part[of]?.length ?? 0), 0);
+    if (hidden > 0)
+      told.push({
+        tone: params.hidden === 'keep' ? 'look' : 'told',
+        text: `${counted(hidden, `hidden ${name}`)} ${what}`,
+      });
+  }
+  const sheets = parts.filter((part) => part.hidden);
+  if (sheets.length > 0)
+    told.push({
+      tone: 'look',
+      text: `${counted(sheets.length, 'hidden sheet')} read: ${few(sheets.map((part) => part.name))}`,
+    });
+  const unread = report.parts.filter((part, k) => part.hidden && !chosen.includes(k));
+  if (unread.length > 0)
+    told.push({
+      tone: 'told',
+      text: `${counted(unread.length, 'hidden sheet')} left out: ${few(unread.map((part) => part.name))}`,
+    });
+  return told;
 }
 
 function partColumn(part: ReportPart, c: number, params: Params): Column {

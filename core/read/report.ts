@@ -25,8 +25,13 @@ export interface ReportPart {
   merges: readonly Merge[];
   comments: readonly Comment[];
   hidden: boolean;
+  /** Rows and columns that the report hides, ascending. */
+  hiddenRows?: readonly number[];
+  hiddenColumns?: readonly number[];
   /** Line of the file, from 0, on which each row begins; for text alone. */
   lines?: Int32Array;
+  /** Text as it stands, a line for each row, where the columns are cut from it. */
+  text?: readonly string[];
 }
 
 export interface DisplayedColumn {
@@ -51,13 +56,19 @@ export function displayedText(part: ReportPart, row: number, column: number): st
 }
 
 /**
- * Where the cells of a raw table stand in its report. Row r stands in part `part[r]` at `row[r]`; column c in the
+ * Where the cells of a raw table stand in its report. Row r stands in part `part[r]` from `row[r]` on; column c in the
  * part's column `columns[c]`, or PART_NAME where it holds the part's name.
  */
 export interface Places {
   part: Int32Array;
   row: Int32Array;
   columns: Int32Array;
+  /** By part, where parts have their columns in another order; -1 where a part has no such column. */
+  ofPart?: readonly (Int32Array | undefined)[];
+  /** By column, where the cells of one row stand in several rows of the report; -1 where a cell stands nowhere. */
+  cellRows?: readonly (Int32Array | undefined)[];
+  /** Rows of the report that each row was made from, where that is not one. */
+  height?: Int32Array;
 }
 
 export const PART_NAME = -2;

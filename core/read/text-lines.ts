@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import { type Blank, blank } from '../steps/sentence.ts';
 import type { Notice } from '../steps/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
@@ -10,6 +12,24 @@ import type { ReadResult, Source } from './read-kind.ts';
 
 /** Longest line that is taken for a line of a report. */
 const LONGEST_LINE = 1_000_000;
+
+export const ENCODING = z.string().nullable().default(null).describe('WHATWG label; null: guessed');
+
+export function encodingBlank(encoding: string | null): Blank {
+  return blank('encoding', encoding ?? 'guessed', {
+    as: 'text',
+    label: 'Encoding',
+    optional: true,
+    hint: 'utf-8, windows-1252, utf-16le …',
+  });
+}
+
+/** Where on a line a cell of the raw table stands. */
+export interface LineSpan {
+  from: number;
+  to: number;
+  column: number;
+}
 
 export interface TextLines {
   lines: string[];
@@ -67,7 +87,7 @@ export function lineColumn(lines: readonly string[], cell: (line: string, index:
 export function lineTable(
   source: Source,
   columns: readonly { name: string | undefined; column: TextColumn }[],
-  rows: number,
+  lines: readonly string[],
   notices: readonly Notice[],
 ): ReadResult {
   const fields: Field[] = columns.map(({ name, column }, k) => ({
@@ -75,5 +95,6 @@ export function lineTable(
     standing: name === undefined ? 'position' : 'named',
     column,
   }));
-  return gridResult(source, fields, rows, notices, rowNumbers(rows));
+  const result = gridResult(source, fields, lines.length, notices, rowNumbers(lines.length));
+  return { ...result, report: { ...result.report, parts: [{ ...result.report.parts[0]!, text: lines }] } };
 }

@@ -1,6 +1,7 @@
 /** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
 import type { Context } from '../steps/step.ts';
-import { ByteColumn } from './byte-columns.ts';
+import type { TextColumn } from '../table/column.ts';
+import { SpanBuilder } from '../table/spans.ts';
 
 export interface DelimitedForm {
   /** Text of one or more characters. */
@@ -15,7 +16,7 @@ export interface DelimitedForm {
 }
 
 export interface Tokenized {
-  columns: ByteColumn[];
+  columns: TextColumn[];
   rows: number;
   /** Line of the source of each row, from 0. */
   lines: Int32Array;
@@ -29,17 +30,18 @@ export interface Tokenized {
 const LF = 10;
 const CR = 13;
 
-/** @param bytes in an encoding that keeps ASCII as it is */
+/** @param encoding of the bytes, one that keeps ASCII as it is */
 export function tokenizeDelimited(
   bytes: Uint8Array,
+  encoding: string,
   form: DelimitedForm,
   context: Pick<Context, 'progress'>,
 ): Tokenized {
-  return new Tokenizer(bytes, form, context).all();
+  return new Tokenizer(bytes, form, context).all(encoding);
 }
 
 class Tokenizer {
-  private readonly columns: ByteColumn[] = [];
+  private readonly columns: SpanBuilder[] = [];
   private lines = new Int32Array(1024);
   private readonly ragged: number[] = [];
   private readonly delimiter: Uint8Array;
@@ -47,7 +49,11 @@ class Tokenizer {
   private readonly quote: number;
   private readonly opening: number;
   private readonly closing: number;
-  private scratch = new Uint8Array(256);
+  private readonly stops = new Uint8Array(256);
+  private readonly expected: number;
+  /** Cells that stand nowhere as they read: those with doubled quotes. */
+  private extra = new Uint8Array(256);
+  private extraSize = 0;
   private rows = 0;
   private line = 0;
   private width = -1;
@@ -67,16 +73,22 @@ class Tokenizer {
     this.quote = form.quote === null || form.quote === '' ? -1 : form.quote.charCodeAt(0);
     this.opening = form.brackets?.charCodeAt(0) ?? -1;
     this.closing = form.brackets?.charCodeAt(1) ?? -1;
+    for (const stop of [LF, CR, this.delimiter[0]!]) this.stops[stop] = 1;
+    this.expected = expectedRows(bytes);
   }
 
-  all(): Tokenized {
+  all(encoding: string): Tokenized {
     const { bytes } = this;
     while (this.at < bytes.length) {
       if (this.comment.length > 0 && this.matches(this.comment, this.at)) this.skipLine();
       else this.row();
     }
+    const extra = this.extra.slice(0, this.extraSize);
     return {
-      columns: this.columns,
+      columns: this.columns.map((column) => {
+        column.padTo(this.rows);
+        return column.finish(bytes, extra, encoding);
+      }),
       rows: this.rows,
       lines: this.lines.slice(0, this.rows),
       ragged: this.ragged,
@@ -105,9 +117,8 @@ class Tokenizer {
   }
 
   private row(): void {
-    const { bytes, delimiter } = this;
+    const { bytes, delimiter, stops } = this;
     const n = bytes.length;
-    const lead = delimiter[0]!;
     const single = delimiter.length === 1;
     const started = this.line;
     if (this.form.runs) this.overRuns();
@@ -124,12 +135,11 @@ class Tokenizer {
         const from = this.at;
         let at = from;
         for (; at < n; at++) {
-          const byte = bytes[at]!;
-          if (byte === LF || byte === CR) break;
-          if (byte === lead && (single || this.matches(delimiter, at))) break;
+          if (stops[bytes[at]!] === 0) continue;
+          if (single || bytes[at] === LF || bytes[at] === CR || this.matches(delimiter, at)) break;
         }
         this.at = at;
-        this.column().push(bytes, from, at);
+        this.column().push(from, at);
       }
       this.cell++;
       if (this.at >= n) break;
@@ -145,7 +155,7 @@ class Tokenizer {
           break;
         }
       } else if (this.at >= n) {
-        this.column().pushBlank();
+        this.column().push(0, 0);
         this.cell++;
         break;
       }
@@ -158,10 +168,10 @@ class Tokenizer {
   }
 
   /** The column of the cell in hand, blank in all rows before. */
-  private column(): ByteColumn {
+  private column(): SpanBuilder {
     let column = this.columns[this.cell];
     if (column === undefined) {
-      column = new ByteColumn();
+      column = new SpanBuilder(this.rows === 0 ? this.expected : 64);
       this.columns.push(column);
     }
     if (column.length < this.rows) column.padTo(this.rows);
@@ -186,7 +196,8 @@ class Tokenizer {
     const { bytes, quote, delimiter } = this;
     const n = bytes.length;
     let at = this.at + 1;
-    let size = 0;
+    const start = this.extraSize;
+    let size = start;
     const from = at;
     let plainTo = -1;
     for (; ; at++) {
@@ -197,7 +208,7 @@ class Tokenizer {
       const byte = bytes[at]!;
       if (byte === quote) {
         if (bytes[at + 1] !== quote) break;
-        if (plainTo < 0) size = this.copy(from, at, 0);
+        if (plainTo < 0) size = this.copy(from, at, start);
         plainTo = at;
         at++;
       }
@@ -210,21 +221,22 @@ class Tokenizer {
     while (at < n && bytes[at] !== LF && bytes[at] !== CR && !this.matches(delimiter, at)) at++;
     this.at = Math.min(at, n);
     if (plainTo < 0 && behind >= this.at) {
-      this.column().push(bytes, from, end);
+      this.column().push(from, end);
       return;
     }
-    if (plainTo < 0) size = this.copy(from, end, 0);
+    if (plainTo < 0) size = this.copy(from, end, start);
     size = this.copy(behind, this.at, size);
-    this.column().push(this.scratch, 0, size);
+    this.extraSize = size;
+    this.column().push(n + start, n + size);
   }
 
   private put(byte: number, size: number): number {
-    if (size === this.scratch.length) {
-      const scratch = new Uint8Array(size * 2);
-      scratch.set(this.scratch);
-      this.scratch = scratch;
+    if (size === this.extra.length) {
+      const extra = new Uint8Array(size * 2);
+      extra.set(this.extra);
+      this.extra = extra;
     }
-    this.scratch[size] = byte;
+    this.extra[size] = byte;
     return size + 1;
   }
 
@@ -243,8 +255,16 @@ class Tokenizer {
     const next = at + 1;
     const ends = next >= bytes.length || bytes[next] === LF || bytes[next] === CR || this.matches(delimiter, next);
     if (!ends) return false;
-    this.column().push(bytes, this.at + 1, at);
+    this.column().push(this.at + 1, at);
     this.at = next;
     return true;
   }
+}
+
+/** Rows that bytes will have if they go on as they begin. */
+function expectedRows(bytes: Uint8Array): number {
+  const sample = bytes.subarray(0, 65_536);
+  let lines = 1;
+  for (const byte of sample) if (byte === LF || byte === CR) lines++;
+  return Math.ceil((lines * bytes.length * 1.02) / Math.max(1, sample.length)) + 16;
 }

@@ -3,6 +3,7 @@ import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
+import { withinLimits } from './archive.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
@@ -22,7 +23,7 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
   }
   let book: WorkBook;
   try {
-    book = read(bytes, {
+    book = read(bytes[0] === 0x50 ? withinLimits(bytes, fileName) : bytes, {
       type: 'array',
       dense: true,
       cellNF: true,
@@ -32,6 +33,7 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
       cellHTML: false,
     });
   } catch (error) {
+    if (error instanceof ReadFailure) throw error;
     throw new ReadFailure(fileName, workbookTrouble(error as Error));
   }
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
@@ -87,7 +89,17 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     stored.push(column);
     displayed.push(displayedColumn(grid, c, column));
   }
-  return { name, rows, columns: stored, displayed, merges, comments, hidden };
+  const hiddenRows = hiddenOf(sheet['!rows'], rows);
+  const hiddenColumns = hiddenOf(sheet['!cols'], columns);
+  return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns };
+}
+
+function hiddenOf(infos: readonly ({ hidden?: boolean } | undefined)[] | undefined, within: number): number[] {
+  const hidden: number[] = [];
+  infos?.forEach((info, k) => {
+    if (info?.hidden === true && k < within) hidden.push(k);
+  });
+  return hidden;
 }
 
 function isFilled(cell: CellObject): boolean {

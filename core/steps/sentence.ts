@@ -6,6 +6,10 @@ export interface Blank {
   param: string;
   text: string;
   edit: Editor;
+  /** Stands in front of it in the sentence; told apart where the phrase may be left out. */
+  lead?: string;
+  /** It says what is usual, so the sentence goes without it until someone asks for more. */
+  usual?: boolean;
 }
 
 export interface Choice {
@@ -34,6 +38,8 @@ export type Editor =
   | { as: 'lines'; label: string; hint?: string }
   /** Characters at which columns begin, shown from 1 and kept from 0. */
   | { as: 'cuts'; label: string }
+  /** Kinds of record by the text at a position, each with cuts of its own. */
+  | { as: 'records'; label: string }
   /** Whole numbers with commas between. */
   | { as: 'numbers'; label: string }
   | { as: 'expression'; label: string }
@@ -60,7 +66,7 @@ export interface ItemField {
 /** The sentence as plain text. */
 export function sentenceText(phrases: readonly Phrase[]): string {
   return phrases
-    .map((phrase) => (typeof phrase === 'string' ? phrase : phrase.text))
+    .map((phrase) => (typeof phrase === 'string' ? phrase : phrase.usual ? '' : (phrase.lead ?? '') + phrase.text))
     .join('')
     .replace(/\s+/g, ' ')
     .trim();
@@ -68,6 +74,11 @@ export function sentenceText(phrases: readonly Phrase[]): string {
 
 export function blank(param: string, text: string, edit: Editor): Blank {
   return { param, text, edit };
+}
+
+/** A phrase that is left out of the sentence while it says what is usual. */
+export function option(usual: boolean, lead: string, of: Blank): Blank {
+  return { ...of, lead, usual };
 }
 
 /** A blank for one of a few values, each with the words that stand for it in the sentence. */

@@ -1,3 +1,5 @@
+import { spansOf } from './spans.ts';
+
 /**
  * Columns are vectors, never arrays of cells.
  *
@@ -81,13 +83,13 @@ const TYPE_OF_TAG: Partial<Record<number, CountedType>> = {
 };
 
 export function columnLength(column: Column): number {
-  if (column.type === 'text') return column.codes.length;
+  if (column.type === 'text') return spansOf(column)?.rows ?? column.codes.length;
   return column.values.length;
 }
 
 /** Holds a value, as against blank or unreadable. */
 export function hasValue(column: Column, row: number): boolean {
-  if (column.type === 'text') return column.codes[row]! >= 0;
+  if (column.type === 'text') return !isBlankText(column, row);
   if (column.type === 'received') {
     const tag = column.tags[row]!;
     return tag !== Tag.blank && tag !== Tag.unreadable;
@@ -107,10 +109,14 @@ export function unreadableAt(column: Column, row: number): Unreadable | undefine
 
 /** Nothing at all stands here: no value, and no text that could not be read. */
 export function isBlank(column: Column, row: number): boolean {
-  if (column.type === 'text') return column.codes[row]! < 0;
+  if (column.type === 'text') return isBlankText(column, row);
   if (column.type === 'received') return column.tags[row] === Tag.blank;
   const value = column.values[row]!;
   return Number.isNaN(value) && (column.unreadable === undefined || column.unreadable.codes[row]! < 0);
+}
+
+function isBlankText(column: TextColumn, row: number): boolean {
+  return spansOf(column)?.isBlank(row) ?? column.codes[row]! < 0;
 }
 
 /** 1 where the row is blank in this column, else 0. */
@@ -118,8 +124,9 @@ export function blankMask(column: Column): Uint8Array {
   const n = columnLength(column);
   const mask = new Uint8Array(n);
   if (column.type === 'text') {
-    const { codes } = column;
-    for (let r = 0; r < n; r++) mask[r] = codes[r]! < 0 ? 1 : 0;
+    const spans = spansOf(column);
+    const codes = spans === undefined ? column.codes : undefined;
+    for (let r = 0; r < n; r++) mask[r] = (codes === undefined ? spans!.isBlank(r) : codes[r]! < 0) ? 1 : 0;
   } else if (column.type === 'received') {
     const { tags } = column;
     for (let r = 0; r < n; r++) mask[r] = tags[r] === Tag.blank ? 1 : 0;
@@ -162,7 +169,9 @@ export function typeOfTag(tag: number): CountedType | undefined {
 }
 
 export function columnBytes(column: Column): number {
-  if (column.type === 'text') return column.codes.byteLength + dictionaryBytes(column.dictionary);
+  if (column.type === 'text') {
+    return spansOf(column)?.byteLength ?? column.codes.byteLength + dictionaryBytes(column.dictionary);
+  }
   if (column.type === 'received') {
     return column.tags.byteLength + column.values.byteLength + dictionaryBytes(column.dictionary);
   }

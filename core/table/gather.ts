@@ -1,5 +1,6 @@
 import { Dictionary } from './builder.ts';
 import {
+  blankMask,
   type Column,
   type CountedColumn,
   columnLength,
@@ -10,12 +11,15 @@ import {
   type Unreadable,
   type UnreadableCells,
 } from './column.ts';
+import { spannedColumn, spansOf } from './spans.ts';
 import type { Table } from './table.ts';
 
 /** The cells at these rows, in this order; a row of -1 gives a blank cell. */
 export function takeColumn(column: Column, rows: Int32Array): Column {
   const n = rows.length;
   if (column.type === 'text') {
+    const spans = spansOf(column);
+    if (spans !== undefined) return spannedColumn(spans.take(rows));
     return { ...column, codes: takeCodes(column.codes, rows) };
   }
   const values = new Float64Array(n);
@@ -121,6 +125,7 @@ function commonType(columns: readonly Column[]): Column['type'] {
 }
 
 function isAllBlankText(column: Column): boolean {
+  if (column.type === 'text' && spansOf(column) !== undefined) return blankMask(column).every((bit) => bit === 1);
   return column.type === 'text' && (column.dictionary.length === 0 || column.codes.every((code) => code < 0));
 }
 

@@ -37,6 +37,13 @@ export function columnLetters(index: number): string {
   return letters;
 }
 
+/** The index of column letters: A is 0, AA is 26. */
+export function columnIndex(letters: string): number {
+  let index = 0;
+  for (const letter of letters.toUpperCase()) index = index * 26 + letter.charCodeAt(0) - 64;
+  return index - 1;
+}
+
 /** The name itself, or the name with the lowest free number behind it; adds it to taken. */
 export function uniqueName(name: string, taken: Set<string>): string {
   let unique = name;

@@ -1,4 +1,5 @@
 import { type Column, type CountedType, columnLength, Tag, typeOfTag, unreadableAt } from '../table/column.ts';
+import { spansOf } from '../table/spans.ts';
 import { isoDate, isoDateTime, isoTime } from './civil.ts';
 import { numberText } from './number-text.ts';
 
@@ -21,6 +22,8 @@ export function countedText(type: CountedType, value: number): string {
 /** The cell as it reads; null for a blank cell, the kept text for an unreadable one. */
 export function cellText(column: Column, row: number): string | null {
   if (column.type === 'text') {
+    const spans = spansOf(column);
+    if (spans !== undefined) return spans.text(row);
     const code = column.codes[row]!;
     return code < 0 ? null : column.dictionary[code]!;
   }

@@ -10,10 +10,11 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
+import { type Spans, spansOf } from '../table/spans.ts';
 import { countedText, textView } from './cell-text.ts';
 import { daysFromSerial, MS } from './civil.ts';
 import { compilePattern, type DatePattern, readDate } from './date-text.ts';
-import { type NumberForm, readNumber, readPlain } from './number-text.ts';
+import { exceedsExact, leadsWithZero, type NumberForm, readNumber, readPlain, readPlainBytes } from './number-text.ts';
 
 /** How texts of the wanted type are written in this column. */
 export interface TypeForm {
@@ -132,6 +133,8 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
   if (column.type === form.type) return column;
   const values = new Float64Array(n);
   const unreadable = new UnreadableBuilder(n);
+  const spans = column.type === 'text' ? spansOf(column) : undefined;
+  if (spans !== undefined && (form.type === 'number' || form.type === 'whole')) return spansToNumbers(spans, form);
   if (column.type === 'text') {
     const { codes, dictionary } = column;
     const reasons = new Map<number, string>();
@@ -176,6 +179,34 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
     values[r] = reading.value;
     if (reading.reason !== undefined) unreadable.set(r, countedText(type, value), reading.reason);
   }
+  return unreadable.attach(form.type, values);
+}
+
+/** Numbers straight from a source's bytes, without a text for each. */
+function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
+  const values = new Float64Array(spans.rows).fill(Number.NaN);
+  const unreadable = new UnreadableBuilder(spans.rows);
+  const dressed = new Map<string, Reading>();
+  let mayLose = false;
+  spans.each((row, bytes, from, to) => {
+    const plain = readPlainBytes(bytes, from, to, form.number);
+    const next = bytes[from + 1]!;
+    if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
+    if (plain !== undefined && (form.type === 'number' || Number.isInteger(plain))) {
+      values[row] = plain;
+      return;
+    }
+    const text = spans.text(row)!;
+    mayLose ||= leadsWithZero(text) || exceedsExact(text);
+    let reading = dressed.get(text);
+    if (reading === undefined) {
+      reading = readText(text, form);
+      dressed.set(text, reading);
+    }
+    values[row] = reading.value;
+    if (reading.reason !== undefined) unreadable.set(row, text, reading.reason);
+  });
+  spans.mayLose = mayLose;
   return unreadable.attach(form.type, values);
 }
 

@@ -37,13 +37,27 @@ export function readNumber(text: string, form: NumberForm): NumberReading {
  */
 export function readPlain(text: string, form: NumberForm): number | undefined {
   const n = text.length;
-  if (n === 0 || n > 20) return undefined;
-  let k = 0;
+  if (n === 0 || n > LONGEST_PLAIN) return undefined;
+  for (let k = 0; k < n; k++) {
+    const code = text.charCodeAt(k);
+    if (code >= 0x80) return undefined;
+    scratch[k] = code;
+  }
+  return readPlainBytes(scratch, 0, n, form);
+}
+
+const LONGEST_PLAIN = 20;
+const scratch = new Uint8Array(LONGEST_PLAIN);
+
+/** The same from bytes in an encoding that keeps ASCII as it is. */
+export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form: NumberForm): number | undefined {
+  if (from === to || to - from > LONGEST_PLAIN) return undefined;
+  let k = from;
   let negative = false;
-  const first = text.charCodeAt(0);
+  const first = bytes[from]!;
   if (first === 45 || first === 43) {
     negative = first === 45;
-    k = 1;
+    k++;
   }
   const decimal = form.decimal === '.' ? 46 : 44;
   const group = form.grouping === 'any' ? (decimal === 46 ? 44 : 46) : form.grouping.charCodeAt(0);
@@ -53,8 +67,8 @@ export function readPlain(text: string, form: NumberForm): number | undefined {
   let digits = 0;
   /** Digits since the last group mark; -1 before the first. */
   let since = -1;
-  for (; k < n; k++) {
-    const code = text.charCodeAt(k);
+  for (; k < to; k++) {
+    const code = bytes[k]!;
     if (code >= 48 && code <= 57) {
       whole = whole * 10 + (code - 48);
       digits++;
@@ -174,4 +188,19 @@ function fail(reason: string): NumberReading {
 export function numberText(value: number, decimal = '.'): string {
   const text = Object.is(value, -0) ? '0' : String(value);
   return decimal === '.' ? text : text.replace('.', decimal);
+}
+
+/** A zero with a digit behind it at the front, past blanks and a sign. */
+export function leadsWithZero(text: string): boolean {
+  let k = 0;
+  while (k < text.length && (text.charCodeAt(k) <= 32 || text.charCodeAt(k) === 43 || text.charCodeAt(k) === 45)) k++;
+  const next = text.charCodeAt(k + 1);
+  return text.charCodeAt(k) === 48 && next >= 48 && next <= 57;
+}
+
+/** A whole number of more digits than a number keeps (past 2^53). */
+export function exceedsExact(text: string): boolean {
+  if (text.length <= 15) return false;
+  const digits = text.replace(/\D/g, '').replace(/^0+/, '');
+  return digits.length > 15 && !/[.,]/.test(text) && !Number.isSafeInteger(Number(digits));
 }

@@ -82,7 +82,10 @@ function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 
   }
   return {
     strip,
-    distinct: column.type === 'text' ? countDistinct(column) : undefined,
+    distinct:
+      column.type === 'text' && (n <= MOST_COUNTED || spansOf(column) === undefined)
+        ? countDistinct(column)
+        : undefined,
     mixture: column.type === 'received' ? kindsOf(column) : undefined,
     unreadable: countUnreadable(column),
     characters: longest(Math.min(n, WIDTH_SAMPLE), (r) => cellText(column, r)),

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { type Column, type CountedColumn, columnLength, hasValue } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
+import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
-import { textView } from '../../values/cell-text.ts';
+import { cellText, textView } from '../../values/cell-text.ts';
 import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
 import { readDate } from '../../values/date-text.ts';
-import { NumberForm } from '../../values/number-text.ts';
+import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
 import { counted, type Notice, StepFailure, type StepKind } from '../step.ts';
@@ -94,9 +95,9 @@ export const setTypes: StepKind<Params> = {
           fields[index] = { ...field, column: toText(field.column) };
           continue;
         }
+        const column = toCounted(field.column, form);
         if (set.type === 'number' || set.type === 'whole') notices.push(...lossNotices(field.name, field.column));
         notices.push(...doubtfulDays(field.name, field.column, set));
-        const column = toCounted(field.column, form);
         fields[index] = { ...field, column };
         const told = unreadableNotice(field.name, column);
         if (told !== undefined) {
@@ -163,14 +164,6 @@ function unreadableNotice(name: string, column: CountedColumn): { notice: Notice
   };
 }
 
-/** A zero with a digit behind it at the front, past blanks and a sign. */
-function leadsWithZero(text: string): boolean {
-  let k = 0;
-  while (k < text.length && (text.charCodeAt(k) <= 32 || text.charCodeAt(k) === 43 || text.charCodeAt(k) === 45)) k++;
-  const next = text.charCodeAt(k + 1);
-  return text.charCodeAt(k) === 48 && next >= 48 && next <= 57;
-}
-
 /** Dates whose day and month could both be either are told when every one of them reads both ways. */
 function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   if ((set.type !== 'date' && set.type !== 'datetime') || (column.type !== 'text' && column.type !== 'received'))
@@ -205,6 +198,8 @@ function sameDay(text: string): boolean {
 /** What a number would not keep: zeros in front, and digits past 2^53. */
 function lossNotices(name: string, column: Column): Notice[] {
   if (column.type !== 'text' && column.type !== 'received') return [];
+  const spans = column.type === 'text' ? spansOf(column) : undefined;
+  if (spans?.mayLose === false) return [];
   const { codes, texts } = textView(column);
   const notices: Notice[] = [];
   const tell = (test: (text: string) => boolean, what: string) => {
@@ -224,11 +219,7 @@ function lossNotices(name: string, column: Column): Notice[] {
     });
   };
   tell(leadsWithZero, 'lose zeros in front');
-  tell((text) => {
-    if (text.length <= 15) return false;
-    const digits = text.replace(/\D/g, '').replace(/^0+/, '');
-    return digits.length > 15 && !/[.,]/.test(text) && !Number.isSafeInteger(Number(digits));
-  }, 'have more digits than a number keeps');
+  tell(exceedsExact, 'have more digits than a number keeps');
   return notices;
 }
 
@@ -258,10 +249,9 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
 }
 
 function sampleTexts(column: Column): string[] {
-  const { codes, texts } = textView(column);
   const found = new Set<string>();
   const n = columnLength(column);
   const stride = Math.max(1, Math.floor(n / SAMPLE));
-  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(texts[codes[r]!]!);
+  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(cellText(column, r)!);
   return [...found];
 }

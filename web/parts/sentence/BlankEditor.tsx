@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { type ReactNode, useState } from 'react';
-import type { ColumnSet, Editor, Rule, SetType, SheetSet } from '../../../core/index.ts';
+import type { ColumnSet, Editor, NameSet, Rule, SetType } from '../../../core/index.ts';
 import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
 import type { SentenceContext } from './context.ts';
@@ -150,7 +150,7 @@ export function FieldEditor({
     case 'tables':
       return <TablesEditor context={context} value={value as string[]} onChange={onChange} />;
     case 'sheets':
-      return <SheetsEditor sheets={context.sheets} value={value as SheetSet} onChange={onChange} />;
+      return <SheetsEditor sheets={context.sheets} value={value as NameSet} onChange={onChange} />;
     case 'renames':
       return <RenamesEditor names={names} value={value as Renaming[]} onChange={onChange} />;
     case 'types':

@@ -1,17 +1,17 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { SheetSet } from '../../../core/index.ts';
+import type { NameSet } from '../../../core/index.ts';
 import { NamesEditor } from './ColumnSetEditor.tsx';
 import styles from './sentence.module.css';
 
 interface Props {
   sheets: readonly string[];
-  value: SheetSet;
-  onChange(value: SheetSet): void;
+  value: NameSet;
+  onChange(value: NameSet): void;
 }
 
 export function SheetsEditor({ sheets, value, onChange }: Props) {
-  const by = (way: SheetSet['by']) => {
+  const by = (way: NameSet['by']) => {
     if (way === 'all') onChange({ by: 'all' });
     else if (way === 'names') onChange({ by: 'names', names: [...sheets] });
     else onChange({ by: 'matches', pattern: '.*' });
@@ -22,7 +22,7 @@ export function SheetsEditor({ sheets, value, onChange }: Props) {
         select
         value={value.by}
         slotProps={{ htmlInput: { 'aria-label': 'Which sheets' } }}
-        onChange={(event) => by(event.target.value as SheetSet['by'])}
+        onChange={(event) => by(event.target.value as NameSet['by'])}
       >
         <MenuItem value="all">all sheets</MenuItem>
         <MenuItem value="names">these sheets</MenuItem>

@@ -1,42 +1,19 @@
-import type { TextColumn } from '../table/column.ts';
-
 /** Numbers of a slot: two that tell the text, its length, and its code plus one; 0 there is an empty slot. */
 const STRIDE = 4;
 /** Texts up to this many bytes stand in the slot itself. */
 const SHORT = 8;
 
 /**
- * Collects a text column straight from bytes: each different run of bytes is kept once and made a string only at the
- * end. Short texts are told apart by their slot alone, so that most cells cost one look into memory.
+ * Gives each different run of bytes a code and makes it a string only at the end. Short texts are told apart by their
+ * slot alone, so that most cells cost one look into memory.
  */
-export class ByteColumn {
-  private codes = new Int32Array(1024);
-  private rows = 0;
+export class ByteDictionary {
   private slots = new Int32Array(1024 * STRIDE);
   private starts = new Int32Array(257);
   private arena = new Uint8Array(4096);
   private count = 0;
 
-  get length(): number {
-    return this.rows;
-  }
-
-  /** A cell of these bytes; none at all is a blank cell. */
-  push(bytes: Uint8Array, from: number, to: number): void {
-    if (this.rows === this.codes.length) this.codes = wider(this.codes, this.rows * 2);
-    this.codes[this.rows++] = from === to ? -1 : this.code(bytes, from, to);
-  }
-
-  pushBlank(): void {
-    if (this.rows === this.codes.length) this.codes = wider(this.codes, this.rows * 2);
-    this.codes[this.rows++] = -1;
-  }
-
-  padTo(rows: number): void {
-    while (this.rows < rows) this.pushBlank();
-  }
-
-  private code(bytes: Uint8Array, from: number, to: number): number {
+  code(bytes: Uint8Array, from: number, to: number): number {
     const length = to - from;
     let low = 0;
     let high = 0;
@@ -102,11 +79,7 @@ export class ByteColumn {
     this.slots = slots;
   }
 
-  finish(encoding: string): TextColumn {
-    return { type: 'text', codes: this.codes.slice(0, this.rows), dictionary: this.texts(encoding), distinct: true };
-  }
-
-  private texts(encoding: string): string[] {
+  texts(encoding: string): string[] {
     const { starts, count } = this;
     const all = this.arena.subarray(0, starts[count]);
     const texts = new Array<string>(count);

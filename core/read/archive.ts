@@ -1,0 +1,105 @@
+/** Zip archives (ISO/IEC 21320-1), within limits. */
+import { type UnzipFileInfo, unzipSync, zipSync } from 'fflate';
+import { ReadFailure } from './read-failure.ts';
+
+/** Bytes that an archive may hold when it is unpacked. */
+export const MOST_UNPACKED = 1_073_741_824;
+const MOST_ENTRIES = 20_000;
+
+export interface ArchiveFile {
+  name: string;
+  bytes: Uint8Array;
+}
+
+/**
+ * What stands in an archive, without unpacking it.
+ * @throws ReadFailure when it is cut off, or would hold more than MOST_UNPACKED
+ */
+export function archiveEntries(bytes: Uint8Array, file: string): UnzipFileInfo[] {
+  const entries: UnzipFileInfo[] = [];
+  unpack(bytes, file, (entry) => {
+    entries.push(entry);
+    return false;
+  });
+  const size = entries.reduce((sum, entry) => sum + entry.originalSize, 0);
+  if (size > MOST_UNPACKED) {
+    throw new ReadFailure(
+      file,
+      `${file} would unpack to ${megabytes(size)} MB; at most ${megabytes(MOST_UNPACKED)} MB are unpacked. Unpack it yourself and give the files you need.`,
+    );
+  }
+  if (entries.length > MOST_ENTRIES) {
+    throw new ReadFailure(
+      file,
+      `${file} holds ${entries.length.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are read. Divide it.`,
+    );
+  }
+  return entries;
+}
+
+/** A zip that is a workbook in itself: Office Open XML or OpenDocument. */
+export function isWorkbookArchive(bytes: Uint8Array, file: string): boolean {
+  const names = new Set(archiveEntries(bytes, file).map((entry) => entry.name));
+  return names.has('[Content_Types].xml') || (names.has('mimetype') && names.has('content.xml'));
+}
+
+/**
+ * The files of an archive, folders and the marks of file systems left out.
+ * @throws ReadFailure
+ */
+export function archiveFiles(bytes: Uint8Array, file: string): ArchiveFile[] {
+  archiveEntries(bytes, file);
+  const unpacked = unpack(bytes, file, (entry) => !isMark(entry.name));
+  const files = Object.entries(unpacked).map(([name, content]) => ({ name, bytes: content }));
+  if (files.length === 0) throw new ReadFailure(file, `${file} holds no files.`);
+  return files;
+}
+
+function isMark(name: string): boolean {
+  return name.endsWith('/') || name.startsWith('__MACOSX/') || /(?:^|\/)\.[^/]*$/.test(name);
+}
+
+/** Several files as one source: a zip that does not compress. */
+export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuffer> {
+  const entries: Record<string, Uint8Array> = {};
+  for (const { name, bytes } of files) {
+    let own = name;
+    for (let n = 2; own in entries; n++) own = name.replace(/(\.[^.]*)?$/, ` ${n}$1`);
+    entries[own] = bytes;
+  }
+  return zipSync(entries, { level: 0, mtime: new Date(1980, 0, 1) }) as Uint8Array<ArrayBuffer>;
+}
+
+/**
+ * The same archive for readers that keep no limit of their own. No entry unpacks to more than it says, so one whose
+ * directory understates what it holds is refused here.
+ * @throws ReadFailure
+ */
+export function withinLimits(bytes: Uint8Array, file: string): Uint8Array {
+  archiveEntries(bytes, file);
+  // Deflate packs at most 1032 to one (RFC 1951): a small archive cannot pass the limit, whatever it says.
+  if (bytes.length * 1032 < MOST_UNPACKED) return bytes;
+  return zipSync(
+    unpack(bytes, file, () => true),
+    { level: 0 },
+  );
+}
+
+function unpack(
+  bytes: Uint8Array,
+  file: string,
+  filter: (entry: UnzipFileInfo) => boolean,
+): Record<string, Uint8Array> {
+  try {
+    return unzipSync(bytes, { filter });
+  } catch (error) {
+    throw new ReadFailure(
+      file,
+      `${file} is a zip archive that is cut off, broken or locked with a password (${(error as Error).message}). Ask for it again, or unpack it yourself and give the files.`,
+    );
+  }
+}
+
+function megabytes(size: number): string {
+  return Math.round(size / 1_000_000).toLocaleString('en-GB');
+}

@@ -1,0 +1,109 @@
+import { strToU8, zipSync } from 'fflate';
+import { describe, expect, test } from 'vitest';
+import { cellsOfReport, cellsOfTable, guessReading, NAME, READINGS, type ReadResult, Runner } from '../index.ts';
+import { cellsOf, namesOf, quiet } from '../test-support.ts';
+import { bundleFiles } from './archive.ts';
+import { guessNameTemplate } from './read-files.ts';
+import type { Source } from './read-kind.ts';
+
+const files = (of: Record<string, string>): Source => ({
+  name: 'months.zip',
+  bytes: bundleFiles(Object.entries(of).map(([name, text]) => ({ name, bytes: strToU8(text) }))),
+});
+const read = (source: Source, params: object = {}): ReadResult => {
+  const guess = guessReading('s', source);
+  const kind = READINGS.get(guess.kind)!;
+  return kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet);
+};
+
+const months = {
+  'bookings-2031-02.csv': 'Ref,Foot\nB3,5\n',
+  'bookings-2031-01.csv': 'Ref,Foot\nB1,3\nB2,4\n',
+};
+
+describe('several files as one source', () => {
+  test('are stacked in natural order, with the name and its pieces beside each row', () => {
+    const result = read(files(months));
+    expect(namesOf(result.table)).toEqual(['File', 'Part', 'A', 'B']);
+    expect(cellsOf(result.table)).toEqual([
+      ['bookings-2031-01.csv', '2031-01', 'Ref', 'Foot'],
+      ['bookings-2031-01.csv', '2031-01', 'B1', '3'],
+      ['bookings-2031-01.csv', '2031-01', 'B2', '4'],
+      ['bookings-2031-02.csv', '2031-02', 'Ref', 'Foot'],
+      ['bookings-2031-02.csv', '2031-02', 'B3', '5'],
+    ]);
+    expect(result.report.parts.map((part) => part.name)).toEqual(['bookings-2031-01.csv', 'bookings-2031-02.csv']);
+  });
+
+  test('every cell leads to its own file, and the name to the name', () => {
+    const runner = new Runner();
+    const source = files(months);
+    runner.setSource('s', source);
+    const run = runner.run([{ id: 'a', ...guessReading('s', source) }], quiet);
+    expect(cellsOfReport(run, 0, { row: 4, column: 3 })).toEqual([
+      { source: 's', part: 1, row: 1, column: 1, role: 'value' },
+    ]);
+    expect(cellsOfReport(run, 0, { row: 4, column: 0 })).toEqual([
+      { source: 's', part: 1, row: NAME, column: NAME, role: 'label' },
+    ]);
+    expect(cellsOfTable(run, 0, { source: 's', part: 1, row: 1, column: 1 })).toEqual([
+      { row: 4, column: 3, role: 'value' },
+    ]);
+  });
+
+  test('fields of nested files meet by name, whatever their order', () => {
+    const source = files({ 'a.json': '[{"x":1,"y":2}]', 'b.json': '[{"y":3,"z":4}]' });
+    const result = read(source, { nameTemplate: null });
+    expect(namesOf(result.table)).toEqual(['File', 'x', 'y', 'z']);
+    expect(cellsOf(result.table)).toEqual([
+      ['a.json', '1', '2', null],
+      ['b.json', null, '3', '4'],
+    ]);
+  });
+
+  test('a file that cannot be read is named; one with more columns is told; others are left out by name', () => {
+    expect(() => read(files({ 'a.json': '[{"x":1}]', 'b.json': '[{"x":' }))).toThrow(/b\.json.*no whole JSON/);
+    const wider = read(files({ 'a.csv': 'x,y\n1,2\n', 'b.csv': 'x,y\n1,2\n', 'c.csv': 'x,y,z\n1,2,3\n' }));
+    expect(wider.notices.map((notice) => notice.text).join()).toContain('another number of columns');
+    const some = read(files({ 'a.csv': 'x\n1\n', 'b.csv': 'x\n2\n', 'read me.txt': 'nothing' }));
+    expect(new Set(cellsOf(some.table).map((row) => row[0]))).toEqual(new Set(['a.csv', 'b.csv']));
+    expect(() => read(files(months), { files: { by: 'names', names: ['bookings-2031-3.csv'] } })).toThrow(
+      /no file bookings-2031-3\.csv.*most alike/s,
+    );
+  });
+
+  test.each([
+    [['bookings-2031-01.csv', 'bookings-2031-12.csv'], 'bookings-{Part}.csv'],
+    [['Hask.txt', 'Ullin.txt'], '{Part}.txt'],
+    [['2031 Q1 returns.xlsx', '2031 Q2 returns.xlsx'], '2031 {Part} returns.xlsx'],
+    [['same.csv'], null],
+  ])('pieces of %j: %s', (names, template) => {
+    expect(guessNameTemplate(names)).toBe(template);
+  });
+});
+
+describe('archives that cannot be taken', () => {
+  const whole = zipSync({ 'a.csv': strToU8('x,y\n1,2\n'.repeat(500)) });
+
+  test('one cut off says so', () => {
+    expect(() => guessReading('s', { name: 'a.zip', bytes: whole.subarray(0, whole.length - 40) })).toThrow(
+      /a\.zip is a zip archive that is cut off/,
+    );
+  });
+
+  test('one that would unpack past the limit is refused before it is unpacked', () => {
+    // The directory's own word for the size (APPNOTE 4.4.9) is what counts first.
+    const bomb = whole.slice();
+    const view = new DataView(bomb.buffer);
+    for (let k = 0; k < bomb.length - 4; k++) {
+      if (view.getUint32(k, true) === 0x02014b50) view.setUint32(k + 24, 0xf0000000, true);
+    }
+    expect(() => guessReading('s', { name: 'bomb.zip', bytes: bomb })).toThrow(/would unpack to 4,027 MB/);
+  });
+
+  test('an empty one, a picture and a gzip say what they are', () => {
+    expect(() => guessReading('s', { name: 'a.zip', bytes: zipSync({}) })).toThrow(/holds no files/);
+    expect(() => guessReading('s', { name: 'a.csv', bytes: Uint8Array.of(0x89, 0x50, 0x4e, 0x47) })).toThrow(/picture/);
+    expect(() => guessReading('s', { name: 'a.csv', bytes: Uint8Array.of(0x1f, 0x8b, 8) })).toThrow(/unpack it first/);
+  });
+});

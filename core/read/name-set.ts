@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { compileRegExp } from '../steps/column-set.ts';
+import { StepFailure } from '../steps/step.ts';
+import { mostAlike } from '../values/likeness.ts';
+
+/** Some of the sheets of a workbook, or of the files of an archive. */
+export const NameSet = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('all') }),
+  z.object({ by: z.literal('names'), names: z.array(z.string()).min(1) }),
+  z.object({ by: z.literal('matches'), pattern: z.string().describe('ECMAScript regular expression') }),
+]);
+export type NameSet = z.infer<typeof NameSet>;
+
+export function nameSetText(set: NameSet, what: 'sheets' | 'files'): string {
+  if (set.by === 'all') return `all ${what}`;
+  return set.by === 'names' ? `${what} ${set.names.join(', ')}` : `${what} whose name matches ${set.pattern}`;
+}
+
+/** Indexes of the chosen names. @throws StepFailure when a name is not there, or none matches */
+export function chosenNames(set: NameSet, names: readonly string[], file: string, what: 'sheet' | 'file'): number[] {
+  if (set.by === 'all') return names.map((_, k) => k);
+  if (set.by === 'matches') {
+    const pattern = compileRegExp(set.pattern);
+    const found = names.flatMap((name, k) => (pattern.test(name) ? [k] : []));
+    if (found.length === 0)
+      throw new StepFailure(`No ${what} of ${file} matches ${set.pattern}. The ${what}s are ${names.join(', ')}.`);
+    return found;
+  }
+  return set.names.map((name) => {
+    const k = names.indexOf(name);
+    if (k >= 0) return k;
+    const alike = mostAlike(name, names);
+    const hint = alike === undefined ? '' : ` The most alike is ${alike}.`;
+    throw new StepFailure(
+      `${file} has no ${what} ${name}. The ${what}s are ${names.join(', ')}.${hint}`,
+      undefined,
+      alike,
+    );
+  });
+}

@@ -1,0 +1,171 @@
+import { ByteDictionary } from './byte-dictionary.ts';
+import type { TextColumn } from './column.ts';
+
+const LONG = 0xffff;
+
+/**
+ * Text cells that are still runs of a source's bytes, made text only where they are looked at. A column of them costs
+ * six bytes a cell, however different its cells are.
+ */
+export class Spans {
+  /** A cell may have more digits than a number keeps, or a zero in front of a digit; unknown until numbers are read. */
+  mayLose: boolean | undefined;
+
+  /**
+   * @param bytes of the source, in an encoding that keeps ASCII as it is
+   * @param extra bytes of cells that stand nowhere as they read (doubled quotes); positions behind bytes.length
+   * @param starts first byte of each cell, or -1 for a blank one
+   * @param lengths bytes of each cell; LONG: see longs
+   * @param longs lengths of long cells by their start
+   */
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly extra: Uint8Array,
+    private readonly starts: Int32Array,
+    private readonly lengths: Uint16Array,
+    private readonly longs: ReadonlyMap<number, number>,
+    private readonly encoding: string,
+  ) {}
+
+  get rows(): number {
+    return this.starts.length;
+  }
+
+  get byteLength(): number {
+    return this.starts.byteLength + this.lengths.byteLength + this.extra.byteLength;
+  }
+
+  isBlank(row: number): boolean {
+    return this.starts[row]! < 0;
+  }
+
+  /** Calls with where the bytes of each filled cell stand. */
+  each(visit: (row: number, bytes: Uint8Array, from: number, to: number) => void): void {
+    const { bytes, extra, starts, lengths } = this;
+    const base = bytes.length;
+    for (let r = 0; r < starts.length; r++) {
+      const start = starts[r]!;
+      if (start < 0) continue;
+      const length = lengths[r] === LONG ? this.longs.get(start)! : lengths[r]!;
+      if (start < base) visit(r, bytes, start, start + length);
+      else visit(r, extra, start - base, start - base + length);
+    }
+  }
+
+  text(row: number): string | null {
+    const start = this.starts[row]!;
+    if (start < 0) return null;
+    const length = this.lengths[row] === LONG ? this.longs.get(start)! : this.lengths[row]!;
+    const base = this.bytes.length;
+    const from = start < base ? start : start - base;
+    return decodeRun(start < base ? this.bytes : this.extra, from, from + length, this.encoding);
+  }
+
+  /** The cells at these rows; -1 gives a blank cell. */
+  take(rows: Int32Array): Spans {
+    const starts = new Int32Array(rows.length);
+    const lengths = new Uint16Array(rows.length);
+    for (let r = 0; r < rows.length; r++) {
+      const row = rows[r]!;
+      starts[r] = row < 0 ? -1 : this.starts[row]!;
+      lengths[r] = row < 0 ? 0 : this.lengths[row]!;
+    }
+    return new Spans(this.bytes, this.extra, starts, lengths, this.longs, this.encoding);
+  }
+
+  toDictionary(): { codes: Int32Array; dictionary: string[] } {
+    const dictionary = new ByteDictionary();
+    const codes = new Int32Array(this.rows).fill(-1);
+    this.each((row, bytes, from, to) => {
+      codes[row] = dictionary.code(bytes, from, to);
+    });
+    return { codes, dictionary: dictionary.texts(this.encoding) };
+  }
+}
+
+const decoders = new Map<string, TextDecoder>();
+
+export function decodeRun(bytes: Uint8Array, from: number, to: number, encoding: string): string {
+  let text = '';
+  if (to - from <= 24) {
+    let k = from;
+    for (; k < to && bytes[k]! < 0x80; k++) text += String.fromCharCode(bytes[k]!);
+    if (k === to) return text;
+  }
+  let decoder = decoders.get(encoding);
+  if (decoder === undefined) {
+    decoder = new TextDecoder(encoding, { ignoreBOM: true });
+    decoders.set(encoding, decoder);
+  }
+  return decoder.decode(bytes.subarray(from, to));
+}
+
+/** Collects the cells of one column as runs of bytes. */
+export class SpanBuilder {
+  private starts: Int32Array;
+  private lengths: Uint16Array;
+  private readonly longs = new Map<number, number>();
+  private rows = 0;
+
+  constructor(capacity: number) {
+    this.starts = new Int32Array(capacity);
+    this.lengths = new Uint16Array(capacity);
+  }
+
+  get length(): number {
+    return this.rows;
+  }
+
+  /** A cell from start to end; none at all is a blank cell. */
+  push(start: number, end: number): void {
+    if (this.rows === this.starts.length) this.grow();
+    const length = end - start;
+    this.starts[this.rows] = length === 0 ? -1 : start;
+    if (length >= LONG) this.longs.set(start, length);
+    this.lengths[this.rows++] = length >= LONG ? LONG : length;
+  }
+
+  padTo(rows: number): void {
+    while (this.rows < rows) this.push(0, 0);
+  }
+
+  private grow(): void {
+    const size = Math.max(64, Math.ceil(this.rows * 1.5));
+    const starts = new Int32Array(size);
+    starts.set(this.starts);
+    this.starts = starts;
+    const lengths = new Uint16Array(size);
+    lengths.set(this.lengths);
+    this.lengths = lengths;
+  }
+
+  finish(bytes: Uint8Array, extra: Uint8Array, encoding: string): TextColumn {
+    const tight = this.rows > this.starts.length * 0.9;
+    const starts = tight ? this.starts.subarray(0, this.rows) : this.starts.slice(0, this.rows);
+    const lengths = tight ? this.lengths.subarray(0, this.rows) : this.lengths.slice(0, this.rows);
+    return spannedColumn(new Spans(bytes, extra, starts, lengths, this.longs, encoding));
+  }
+}
+
+// Beside the column and not in it, so that a copy with other codes can never hold them.
+const held = new WeakMap<object, Spans>();
+
+/** The runs behind a text column that has not been looked at as a whole yet. */
+export function spansOf(column: TextColumn): Spans | undefined {
+  return held.get(column);
+}
+
+/** A text column over runs of bytes: its codes and dictionary are made when they are first asked for. */
+export function spannedColumn(spans: Spans): TextColumn {
+  let made: { codes: Int32Array; dictionary: readonly string[] } | undefined;
+  const column = { type: 'text', distinct: true } as TextColumn;
+  const make = () => {
+    made ??= (held.get(column) as Spans).toDictionary();
+    held.delete(column);
+    return made;
+  };
+  Object.defineProperty(column, 'codes', { enumerable: true, get: () => make().codes });
+  Object.defineProperty(column, 'dictionary', { enumerable: true, get: () => make().dictionary });
+  held.set(column, spans);
+  return column;
+}
