@@ -83,7 +83,7 @@ describe('the demo job', () => {
 
   test('the method reads as sentences', () => {
     expect(steps.map((step) => sentenceText(stepSentence(step, jobNames(job)))).join('\n')).toMatchInlineSnapshot(`
-      "Read all sheets of quay returns, stacked, sheet name in Port, merged cells in their first cell, stored values
+      "Read all sheets of quay returns, stacked, sheet name in Port
       Header from 2 rows where A is Sailing, joined with ' / ', upper tiers filled across; rows above set aside as titles in each Port, repeats set aside
       Set aside as blanks rows where the row is blank
       Set aside as notes rows where below the last row where Sailing ends with total in each Port

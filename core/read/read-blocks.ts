@@ -122,8 +122,10 @@ function recordsOf(lines: readonly string[], params: Params): BlockRecord[] {
 /** The pairs of a line, none when it does not begin with one. */
 function pairsOf(divider: string): (line: string) => Pair[] {
   const sign = escapeRegExp(divider);
-  const pair = new RegExp(`^\\s*([^\\s].{0,${LONGEST_NAME - 1}}?)\\s*${sign}(?:\\s+|$)(.*)$`, 'u');
-  const next = new RegExp(`\\s{2,}(?=[^\\s].{0,${LONGEST_NAME - 1}}?${sign}(?:\\s|$))`, 'u');
+  // A name has no two blanks in a row.
+  const name = `\\S(?:(?!\\s{2}).){0,${LONGEST_NAME - 1}}?`;
+  const pair = new RegExp(`^\\s*(${name})\\s*${sign}(?:\\s+|$)(.*)$`, 'u');
+  const next = new RegExp(`\\s{2,}(?=${name}${sign}(?:\\s|$))`, 'u');
   return (line) => {
     const found: Pair[] = [];
     for (const piece of line.split(next)) {

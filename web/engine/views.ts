@@ -13,6 +13,7 @@ import {
   type RowFate,
   rowFates,
   type StepRun,
+  spansOf,
   type Table,
   textView,
 } from '../../core/index.ts';
@@ -20,6 +21,8 @@ import type { CellKind, CellView, ColumnView, MethodView, ReportView, RowView, S
 
 const STRIP_STRETCHES = 40;
 const WIDTH_SAMPLE = 200;
+/** Rows up to which different texts are counted in a column that is still the bytes of its source. */
+const MOST_COUNTED = 200_000;
 
 export function methodView(run: MethodRun, milliseconds: number): MethodView {
   const last = run.steps.at(-1);
