@@ -1,18 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { cellsOfReport, cellsOfTable, guessReading, Runner, readJobFile, writeDelimited } from '../core/index.ts';
-import { gateLog } from './gate-log.ts';
-import { quayReturns } from './quay-returns.ts';
-import { weighbridge } from './weighbridge.ts';
+import {
+  cellsOfReport,
+  cellsOfTable,
+  guessReading,
+  isBlank,
+  Runner,
+  readJobFile,
+  writeDelimited,
+} from '../core/index.ts';
+import { DEMOS } from './all.ts';
 
 const quiet = { progress: () => undefined };
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 
-describe.each([
-  ['quay-returns', quayReturns],
-  ['weighbridge', weighbridge],
-  ['gate-log', gateLog],
-] as const)('%s', (name, make) => {
+describe.each(Object.entries(DEMOS))('%s', (name, make) => {
   const made = make();
   const job = readJobFile(readFileSync(`demo/files/${name}.job.json`, 'utf8'));
   const source = job.sources[0]!;
@@ -36,6 +38,8 @@ describe.each([
     for (let row = 0; row < table.rows; row++) {
       for (let column = 0; column < table.fields.length; column++) {
         const cells = cellsOfReport(run, last, { row, column });
+        // A blank may stand for something that is not in the report at all.
+        if (cells.length === 0 && isBlank(table.fields[column]!.column, row)) continue;
         expect(cells.length).toBeGreaterThan(0);
         expect(cellsOfTable(run, last, cells[0]!)).toContainEqual(expect.objectContaining({ row, column }));
       }

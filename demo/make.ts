@@ -4,9 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Job, readJobFile, writeJobFile } from '../core/index.ts';
-import { gateLog } from './gate-log.ts';
-import { quayReturns } from './quay-returns.ts';
-import { weighbridge } from './weighbridge.ts';
+import { DEMOS } from './all.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const files = join(here, 'files');
@@ -20,7 +18,8 @@ function withFile(job: Job, name: string, bytes: Uint8Array): Job {
   return { ...job, sources: job.sources.map((one) => ({ ...one, file })) };
 }
 
-for (const { file, bytes, truth, job } of [quayReturns(), weighbridge(), gateLog()]) {
+for (const make of Object.values(DEMOS)) {
+  const { file, bytes, truth, job } = make();
   writeFileSync(join(files, file), bytes);
   writeFileSync(join(truths, `${file.replace(/\.\w+$/, '')}.csv`), truth);
   const text = JSON.stringify(withFile(job, file, bytes));

@@ -1,4 +1,5 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
+import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { ReadFailure } from './read-failure.ts';
 
 export interface Encoded {
@@ -41,9 +42,9 @@ function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
   return { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
 }
 
-function knownEncoding(label: string, file: string): TextDecoder {
+function knownEncoding(label: string, file: string): Decoder {
   try {
-    return new TextDecoder(label);
+    return decoderOf(label);
   } catch {
     throw new ReadFailure(
       file,

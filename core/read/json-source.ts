@@ -1,5 +1,7 @@
 /** JSON (RFC 8259), newline-delimited JSON and XML out of bytes. */
+
 import { counted, few, type Notice } from '../steps/step.ts';
+import { decoderOf } from '../values/decoder.ts';
 import type { Json } from '../values/json.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -19,7 +21,7 @@ export interface NestedSource {
  */
 export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSource {
   const { bytes, now } = decodeSource(source.bytes, null, source.name);
-  const text = new TextDecoder(now).decode(bytes);
+  const text = decoderOf(now).decode(bytes);
   if (/^\s*</.test(text)) return { root: readXml(text, source.name), form: 'xml', notices: [] };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   refuseDepth(text, source.name);

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
+import { decoderOf } from '../values/decoder.ts';
 import { decodeSource, type Encoded } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -37,7 +38,7 @@ export const readDelimited: ReadKind<Params> = {
   params: Params,
   start: (id, source) => {
     const { bytes, now } = decodeSource(source.bytes.subarray(0, 65_536), null, source.name);
-    return Params.parse({ source: id, delimiter: guessDelimiter(new TextDecoder(now).decode(bytes)) });
+    return Params.parse({ source: id, delimiter: guessDelimiter(decoderOf(now).decode(bytes)) });
   },
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,

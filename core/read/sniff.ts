@@ -1,3 +1,4 @@
+import { decoderOf } from '../values/decoder.ts';
 import { isWorkbookArchive } from './archive.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -38,7 +39,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
 /** The beginning of a text, in whatever encoding it is. */
 export function headText(bytes: Uint8Array, fileName: string): string {
   const { bytes: head, now } = decodeSource(bytes.subarray(0, 4096), null, fileName);
-  return new TextDecoder(now).decode(head);
+  return decoderOf(now).decode(head);
 }
 
 function startsWith(bytes: Uint8Array, text: string): boolean {

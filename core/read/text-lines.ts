@@ -5,6 +5,7 @@ import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -42,7 +43,7 @@ export interface TextLines {
  */
 export function textLines(source: Source, encoding: string | null, tab = 8): TextLines {
   const encoded = decodeSource(source.bytes, encoding, source.name);
-  const text = new TextDecoder(encoded.now).decode(encoded.bytes);
+  const text = decoderOf(encoded.now).decode(encoded.bytes);
   const lines = text.replaceAll('\f', '').split(/\r\n|\n|\r/);
   if (lines.at(-1) === '') lines.pop();
   if (lines.length === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);

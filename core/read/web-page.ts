@@ -1,5 +1,6 @@
 import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
+import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
@@ -31,7 +32,7 @@ const HEADINGS = /^h[1-6]$/;
  */
 export function readWebPage(bytes: Uint8Array, fileName: string): Report {
   const encoded = decodeSource(bytes, declaredEncoding(bytes), fileName);
-  const text = new TextDecoder(encoded.now).decode(encoded.bytes);
+  const text = decoderOf(encoded.now).decode(encoded.bytes);
   const parts = tablesOf(text);
   if (parts.length === 0) {
     throw new ReadFailure(
@@ -44,7 +45,7 @@ export function readWebPage(bytes: Uint8Array, fileName: string): Report {
 
 /** What the page says of its own encoding (HTML, 13.2.3.2), or null. */
 function declaredEncoding(bytes: Uint8Array): string | null {
-  const head = new TextDecoder('windows-1252').decode(bytes.subarray(0, 1024));
+  const head = decoderOf('windows-1252').decode(bytes.subarray(0, 1024));
   const declared = /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1] ?? null;
   return declared !== null && /^utf-?8$/i.test(declared) ? null : declared;
 }

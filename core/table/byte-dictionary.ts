@@ -1,3 +1,5 @@
+import { decoderOf } from '../values/decoder.ts';
+
 /** Numbers of a slot: two that tell the text, its length, and its code plus one; 0 there is an empty slot. */
 const STRIDE = 4;
 /** Texts up to this many bytes stand in the slot itself. */
@@ -89,7 +91,7 @@ export class ByteDictionary {
       for (let code = 0; code < count; code++) texts[code] = text.slice(starts[code], starts[code + 1]);
       return texts;
     }
-    const decoder = new TextDecoder(encoding, { ignoreBOM: true });
+    const decoder = decoderOf(encoding);
     for (let code = 0; code < count; code++) texts[code] = decoder.decode(all.subarray(starts[code], starts[code + 1]));
     return texts;
   }

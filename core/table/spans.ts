@@ -1,3 +1,4 @@
+import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { ByteDictionary } from './byte-dictionary.ts';
 import type { TextColumn } from './column.ts';
 
@@ -83,7 +84,7 @@ export class Spans {
   }
 }
 
-const decoders = new Map<string, TextDecoder>();
+const decoders = new Map<string, Decoder>();
 
 export function decodeRun(bytes: Uint8Array, from: number, to: number, encoding: string): string {
   let text = '';
@@ -94,7 +95,7 @@ export function decodeRun(bytes: Uint8Array, from: number, to: number, encoding:
   }
   let decoder = decoders.get(encoding);
   if (decoder === undefined) {
-    decoder = new TextDecoder(encoding, { ignoreBOM: true });
+    decoder = decoderOf(encoding);
     decoders.set(encoding, decoder);
   }
   return decoder.decode(bytes.subarray(from, to));
@@ -122,7 +123,7 @@ export class SpanBuilder {
     const length = end - start;
     this.starts[this.rows] = length === 0 ? -1 : start;
     if (length >= LONG) this.longs.set(start, length);
-    this.lengths[this.rows++] = length >= LONG ? LONG : length;
+    this.lengths[this.rows++] = Math.min(length, LONG);
   }
 
   padTo(rows: number): void {

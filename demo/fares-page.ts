@@ -1,0 +1,62 @@
+import { type DemoFiles, demoJob } from './demo-job.ts';
+import { columns, truthText } from './lines.ts';
+import { PORTS } from './quay-returns.ts';
+import { Random } from './random.ts';
+
+const SEASONS = ['Summer', 'Winter'] as const;
+const TICKETS = ['Foot', 'Bike', 'Car'] as const;
+
+/** A page of tables, one for each quay: a header of two rows with spans, routes that span their tickets. */
+export function faresPage(): DemoFiles {
+  const random = new Random(20_310_608);
+  const truth: (string | number | null)[][] = [['Quay', 'To', 'Ticket', 'Season', 'Way', 'Fare']];
+  const money = (pence: number) => `£${(pence / 100).toFixed(2)}`;
+  const tables = PORTS.map((port) => {
+    const rows = PORTS.filter((other) => other !== port).flatMap((to) => {
+      const base = random.whole(40, 90) * 10;
+      return TICKETS.map((ticket, t) => {
+        const cells = SEASONS.flatMap((season, s) =>
+          ['Single', 'Return'].map((way, w) => {
+            const pence = Math.round((base * (t * t + 1) * (1 - 0.2 * s) * (1 + 0.8 * w)) / 10) * 10;
+            truth.push([port, to, ticket, season, way, pence / 100]);
+            return `<td>${money(pence)}</td>`;
+          }),
+        );
+        const route = t === 0 ? `<th rowspan="${TICKETS.length}">${to}</th>` : '';
+        return `  <tr>${route}<td>${ticket}</td>${cells.join('')}</tr>`;
+      });
+    });
+    return [
+      `<h2>${port}</h2>`,
+      '<table>',
+      '  <tr><th rowspan="2">To</th><th rowspan="2">Ticket</th><th colspan="2">Summer</th><th colspan="2">Winter</th></tr>',
+      '  <tr><th>Single</th><th>Return</th><th>Single</th><th>Return</th></tr>',
+      ...rows,
+      '</table>',
+    ].join('\n');
+  });
+  const page = `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>Fares</title></head>\n<body>\n<h1>Fares from each quay</h1>\n<p>In pounds; children half.</p>\n${tables.join('\n')}\n<p>Skerrow Ferries</p>\n</body>\n</html>\n`;
+  return {
+    file: 'fares.html',
+    bytes: new TextEncoder().encode(page),
+    truth: truthText(truth),
+    job: demoJob('fares-page', 'Fares on a web page', 'fares', 'Fares', [
+      ['read-sheets', { source: 'fares', nameColumn: 'Quay', merged: 'all' }],
+      ['header-from-rows', { rows: 2, within: 'Quay', join: ' / ' }],
+      ['rename', { names: ['To', 'Ticket'].map((name) => ({ from: `${name} / ${name}`, to: name })) }],
+      [
+        'unpivot',
+        {
+          columns: { by: 'all-but', names: ['Quay', 'To', 'Ticket'] },
+          split: ' / ',
+          parts: [
+            { as: 'column', name: 'Season' },
+            { as: 'column', name: 'Way' },
+          ],
+          value: 'Fare',
+        },
+      ],
+      ['set-types', { types: [{ columns: columns('Fare'), type: 'number' }] }],
+    ]),
+  };
+}
