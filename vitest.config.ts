@@ -8,6 +8,7 @@ export default defineConfig({
       'demo/**/*.test.ts',
       'web/**/*.test.ts',
       'scripts/**/*.test.ts',
+      'benchmarks/**/*.test.ts',
     ],
     testTimeout: 30_000,
   },

@@ -7,8 +7,12 @@ export const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
 export const TRUTH = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8');
 
 /** Drops a file from the desktop onto the page. */
-export async function dropFile(page: Page, file: string, name = basename(file)): Promise<void> {
-  const base64 = readFileSync(file).toString('base64');
+export function dropFile(page: Page, file: string, name = basename(file)): Promise<void> {
+  return dropBytes(page, readFileSync(file), name);
+}
+
+export async function dropBytes(page: Page, bytes: Uint8Array, name: string): Promise<void> {
+  const base64 = Buffer.from(bytes).toString('base64');
   const transfer = await page.evaluateHandle(
     ({ base64, name }) => {
       const bytes = Uint8Array.from(atob(base64), (character) => character.charCodeAt(0));

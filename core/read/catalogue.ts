@@ -48,9 +48,11 @@ function likelyText(source: Source): string {
   const filled = lines.filter((line) => line.trim() !== '').slice(0, 200);
   const delimiter = guessDelimiter(filled.join('\n'));
   const divided = filled.filter((line) => line.includes(delimiter)).length;
-  if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && guessTemplate(filled).startsWith('[')) return 'read-pattern';
+  if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && /^\[|^\{Host\}/.test(guessTemplate(filled)))
+    return 'read-pattern';
   if (looksLikeBlocks(lines.slice(0, 600))) return 'read-blocks';
-  if (divided >= filled.length * 0.6) return 'read-delimited';
+  // Blanks divide delimited text too, but far more often they lay out columns.
+  if (delimiter !== ' ' && divided >= filled.length * 0.6) return 'read-delimited';
   const cuts = guessCuts(filled);
   const fitting = filled.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
   return cuts.length >= 2 && fitting >= filled.length * 0.5 ? 'read-fixed-width' : 'read-delimited';

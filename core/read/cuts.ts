@@ -3,6 +3,8 @@
 /** Share of lines that may stand across a gap before it is no gap. */
 const STRAY = 0.02;
 const ROUNDS = 4;
+/** Shares of lines that may be heads, tried in turn. */
+const ALLOWED = [0.08, 0.15, 0.3];
 
 /**
  * Characters (from 0) at which columns begin, but for the first.
@@ -11,8 +13,22 @@ const ROUNDS = 4;
 export function guessCuts(lines: readonly string[]): number[] {
   let data = lines.filter((line) => /\d/.test(line) && line.trim() !== '' && !/^[\s=_.*+|-]+$/.test(line));
   if (data.length < 3) data = lines.filter((line) => line.trim() !== '');
+  let best: number[] = [];
+  let bestScore = 0;
+  // Few heads or many: the cuts that divide the most lines into the most columns.
+  for (const allowed of ALLOWED) {
+    const cuts = cutsOfFitting(lines, data, allowed);
+    const fitting = data.filter((line) => fitsCuts(line, cuts)).length;
+    const score = fitting ** 2 * Math.log2(1 + cuts.length);
+    if (score > bestScore) [best, bestScore] = [cuts, score];
+  }
+  return best;
+}
+
+function cutsOfFitting(lines: readonly string[], all: readonly string[], first: number): number[] {
+  let data = all;
   let cuts: number[] = [];
-  let allowed = 0.3;
+  let allowed = first;
   for (let round = 0; round < ROUNDS; round++) {
     cuts = cutsOf(data, allowed);
     const fitting = data.filter((line) => fitsCuts(line, cuts) && fillsHalf(line, cuts));
@@ -23,7 +39,28 @@ export function guessCuts(lines: readonly string[]): number[] {
     }
     data = fitting;
   }
-  return cuts;
+  return withHeads(lines, data, cuts);
+}
+
+/**
+ * One blank before three digits looks like a number with its thousands apart. Where a head over it has a word on either
+ * side and a blank between, they are two columns after all.
+ */
+function withHeads(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
+  const heads = lines.filter((line) => line.trim() !== '' && !/\d/.test(line) && fitsCuts(line, cuts));
+  const found = [...cuts];
+  const width = data.reduce((most, line) => Math.max(most, line.length), 0);
+  for (let at = 1; at < width; at++) {
+    if (cuts.includes(at) || cuts.includes(at + 1) || data.some((line) => (line[at] ?? ' ') !== ' ')) continue;
+    if (!isGroupBlank(data, at)) continue;
+    const from = Math.max(0, ...cuts.filter((cut) => cut <= at));
+    const to = Math.min(width, ...cuts.filter((cut) => cut > at));
+    const parted = heads.some(
+      (head) => head[at] === ' ' && head.slice(from, at).trim() !== '' && head.slice(at, to).trim() !== '',
+    );
+    if (parted) found.push(at + 1);
+  }
+  return found.sort((a, b) => a - b);
 }
 
 function cutsOf(lines: readonly string[], allowed: number): number[] {

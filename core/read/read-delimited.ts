@@ -133,7 +133,52 @@ function lineOf(bytes: Uint8Array, at: number): number {
   return line;
 }
 
-/** The delimiter that stands equally often, and more than once, on most of the first lines. */
+const USUAL = new Set([',', ';', '\t', '|']);
+/** Signs that stand inside of words, figures, dates and sentences. */
+const INSIDE = new Set([
+  ' ',
+  '.',
+  '-',
+  '_',
+  '/',
+  '"',
+  "'",
+  '(',
+  ')',
+  '\\',
+  '?',
+  '!',
+  '+',
+  '%',
+  '=',
+  '<',
+  '>',
+  '[',
+  ']',
+  '{',
+  '}',
+]);
+
+/** Signs that may divide the cells of these lines: the usual ones, and any other that most lines have. */
+function candidates(lines: readonly string[]): Set<string> {
+  const found = new Set(USUAL);
+  const most = (sign: string) => lines.filter((line) => line.includes(sign)).length >= lines.length * 0.7;
+  // Titles may stand in front: a line from the middle shows what divides.
+  for (const sign of lines[lines.length >> 1]?.match(/[^\p{L}\p{N}]/gu) ?? []) {
+    if (INSIDE.has(sign) && sign !== ' ') continue;
+    if (most(sign)) found.add(sign);
+  }
+  for (const sign of [...found, '-', '=', '_']) {
+    const doubled = sign + sign;
+    if (doubled.trim() === '' || !most(doubled)) continue;
+    found.add(doubled);
+    // Where it only ever stands doubled, it is the pair that divides.
+    if (!lines.some((line) => line.replaceAll(doubled, '').includes(sign))) found.delete(sign);
+  }
+  return found;
+}
+
+/** The delimiter that stands equally often on most of the first lines, the first among them. */
 export function guessDelimiter(text: string): string {
   const lines = text
     .split(/\r\n|\n|\r/)
@@ -141,10 +186,19 @@ export function guessDelimiter(text: string): string {
     .slice(0, 50);
   let best = ',';
   let bestScore = 0;
-  for (const delimiter of [',', ';', '\t', '|']) {
-    const counts = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').split(delimiter).length - 1);
+  // Neither quoted text nor the colons of times divide anything.
+  const bare = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').replace(/(\d):(?=\d)/g, '$1'));
+  for (const delimiter of candidates(bare)) {
+    const counts = bare.map((line) => line.split(delimiter).length - 1);
     const usual = counts.toSorted((a, b) => a - b)[Math.floor(counts.length / 2)] ?? 0;
-    const score = usual === 0 ? 0 : counts.filter((count) => count === usual).length * (1 + Math.min(usual, 20) / 100);
+    if (usual === 0) continue;
+    const equal = counts.filter((count) => count === usual).length;
+    const near = counts.filter((count) => Math.abs(count - usual) === 1).length;
+    const even = (equal + near / 2) / counts.length;
+    // A header without it, and signs that mostly stand in words, speak against it; a doubled sign is no accident.
+    const header = counts[0] === 0 ? 0.5 : 1;
+    const prior = USUAL.has(delimiter) || delimiter.length > 1 ? 1 : delimiter === ' ' ? 0.2 : 0.6;
+    const score = even * even * header * prior * Math.log2(1 + usual) * (delimiter.length > 1 ? 1.1 : 1);
     if (score > bestScore) [best, bestScore] = [delimiter, score];
   }
   return best;

@@ -62,7 +62,7 @@ export const readFixedWidth: ReadKind<FixedWidth> = {
       label: 'Columns begin at characters',
     }),
     ', named ',
-    blank('names', params.names.join(', ') || 'by position', {
+    blank('names', namesText(params.names), {
       as: 'lines',
       label: 'Names of the columns, from the left',
     }),
@@ -170,6 +170,12 @@ export function fixedSpans(params: FixedWidth): (line: string) => { spans: LineS
     }));
     return { spans: spans.filter((span) => span.from < span.to), fits };
   };
+}
+
+function namesText(names: readonly string[]): string {
+  return names.every((name) => name === '')
+    ? 'by position'
+    : names.map((name, k) => name || columnLetters(k)).join(', ');
 }
 
 function recordsText(records: RecordKinds | null): string {

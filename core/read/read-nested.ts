@@ -9,7 +9,8 @@ import { mostAlike } from '../values/likeness.ts';
 import { gridResult } from './grid-result.ts';
 import { readJson } from './json-source.ts';
 import { listPaths, type NestedRow, nestedRows, pathNames } from './nested-rows.ts';
-import type { ReadKind } from './read-kind.ts';
+import { type OutlineNode, outlineOf } from './outline.ts';
+import type { ReadKind, Source } from './read-kind.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -91,6 +92,11 @@ export const readNested: ReadKind<Params> = {
     return gridResult(source, fields, rows, told);
   },
 };
+
+/** The outline of a source, and the path whose items are rows. @throws ReadFailure */
+export function nestedOutline(source: Source): OutlineNode[] {
+  return outlineOf(readJson(source, 'skip').root);
+}
 
 /** One column for each field of each level, the outer levels first, in order of appearance. */
 function fieldsOf(rows: readonly NestedRow[], lists: readonly string[]): Field[] {

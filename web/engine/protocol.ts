@@ -56,6 +56,25 @@ export interface RowView {
   mark?: Mark;
 }
 
+/** A line of a text as it stands, with the stretches that its cells are. */
+export interface LineView {
+  text: string;
+  spans: readonly { from: number; to: number; column: number }[];
+  fits: boolean;
+  mark?: Mark;
+}
+
+/** What a text holds as a whole, for its ruler. */
+export interface TextView {
+  /** Characters of the longest line. */
+  width: number;
+  /** Share of the lines that fit which have something at each character, 0 to 1. */
+  profile: readonly number[];
+  misfits: number;
+  /** The first lines that do not fit. */
+  examples: readonly string[];
+}
+
 export interface PartView {
   name: string;
   rows: number;
@@ -63,6 +82,10 @@ export interface PartView {
   merges: readonly Merge[];
   comments: readonly { row: number; column: number; text: string; author: string }[];
   hidden: boolean;
+  hiddenRows: readonly number[];
+  hiddenColumns: readonly number[];
+  /** Its rows are lines of text that stand as they came. */
+  lines: boolean;
 }
 
 export interface ReportView {

@@ -7,9 +7,12 @@ import {
   countUnreadable,
   displayedText,
   isBlank,
+  type LineReader,
   type Mark,
   type MethodRun,
+  profile,
   type Report,
+  type ReportPart,
   type RowFate,
   rowFates,
   type StepRun,
@@ -17,7 +20,17 @@ import {
   type Table,
   textView,
 } from '../../core/index.ts';
-import type { CellKind, CellView, ColumnView, MethodView, ReportView, RowView, StepView } from './protocol.ts';
+import type {
+  CellKind,
+  CellView,
+  ColumnView,
+  LineView,
+  MethodView,
+  ReportView,
+  RowView,
+  StepView,
+  TextView,
+} from './protocol.ts';
 
 const STRIP_STRETCHES = 40;
 const WIDTH_SAMPLE = 200;
@@ -166,6 +179,9 @@ export function reportView(report: Report): ReportView {
       name: part.name,
       rows: part.rows,
       hidden: part.hidden,
+      hiddenRows: part.hiddenRows ?? [],
+      hiddenColumns: part.hiddenColumns ?? [],
+      lines: part.text !== undefined,
       merges: part.merges,
       comments: part.comments,
       columns: part.columns.map((column, c) => {
@@ -182,6 +198,49 @@ export function reportView(report: Report): ReportView {
       }),
     })),
   };
+}
+
+/** Lines beyond these do not change a profile much. */
+const PROFILE_LINES = 20_000;
+const WIDEST_PROFILE = 400;
+const MISFIT_EXAMPLES = 3;
+
+export function textProfile(lines: readonly string[], read: LineReader): TextView {
+  const fitting: string[] = [];
+  const examples: string[] = [];
+  let misfits = 0;
+  let width = 0;
+  for (const line of lines) {
+    if (line.length > width) width = line.length;
+    if (line.trim() === '') continue;
+    if (read(line).fits) {
+      if (fitting.length < PROFILE_LINES) fitting.push(line);
+      continue;
+    }
+    misfits++;
+    if (examples.length < MISFIT_EXAMPLES) examples.push(line.trim().replace(/\s+/g, ' ').slice(0, 60));
+  }
+  const counts = profile(fitting, Math.min(width, WIDEST_PROFILE));
+  return {
+    width,
+    profile: Array.from(counts, (count) => count / Math.max(1, fitting.length)),
+    misfits,
+    examples,
+  };
+}
+
+export function lineViews(
+  part: ReportPart,
+  from: number,
+  to: number,
+  marks: readonly (Mark | undefined)[],
+  read: LineReader,
+): LineView[] {
+  const lines = part.text ?? [];
+  const views: LineView[] = [];
+  for (let r = from; r < Math.min(to, lines.length); r++)
+    views.push({ text: lines[r]!, ...read(lines[r]!), mark: marks[r] });
+  return views;
 }
 
 export function reportRows(

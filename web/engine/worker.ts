@@ -6,23 +6,32 @@ import {
   cellsOfReport,
   cellsOfTable,
   columnLetters,
+  filesOf,
   guessReading,
   type JobStep,
   type JobTable,
+  type LineReader,
+  lineReader,
   type Mark,
   type MethodRun,
   NAME,
+  nestedOutline,
+  type OutlineNode,
+  type Piece,
   READINGS,
   type Report,
   type ReportCell,
   Runner,
   rowFates,
   type SourceFormat,
+  sheetsReport,
   sniff,
+  templateOfPieces,
   writeDelimited,
 } from '../../core/index.ts';
 import {
   type ColumnView,
+  type LineView,
   type MethodView,
   OVERTAKEN,
   type ReportAddress,
@@ -30,11 +39,12 @@ import {
   type RowView,
   type SourceView,
   type Suggestion,
+  type TextView,
   type Traced,
   type TracedToReport,
   type TracedToTable,
 } from './protocol.ts';
-import { methodView, reportRows, reportView, tableColumns, tableRows } from './views.ts';
+import { lineViews, methodView, reportRows, reportView, tableColumns, tableRows, textProfile } from './views.ts';
 
 /** Traced cells beyond this many are counted, not sent. */
 const MOST_TRACED = 2000;
@@ -105,6 +115,43 @@ class Engine {
     const report = this.reportOf(tableId);
     if (run === undefined || report === undefined || part >= report.parts.length) return [];
     return reportRows(report, part, from, to, this.marksOf(run, Math.min(step, run.steps.length - 1))[part] ?? []);
+  }
+
+  /** Lines of a part as they stand, with the stretches that its cells are. */
+  reportLines(tableId: string, step: number, part: number, from: number, to: number): LineView[] {
+    const run = this.runs.get(tableId);
+    const sheet = this.reportOf(tableId)?.parts[part];
+    if (run === undefined || sheet === undefined) return [];
+    const marks = this.marksOf(run, Math.min(step, run.steps.length - 1))[part] ?? [];
+    return lineViews(sheet, from, to, marks, readerOf(run));
+  }
+
+  /** @throws ReadFailure */
+  textProfile(tableId: string, part: number): TextView | undefined {
+    const run = this.runs.get(tableId);
+    const sheet = this.reportOf(tableId)?.parts[part];
+    return run === undefined || sheet?.text === undefined ? undefined : textProfile(sheet.text, readerOf(run));
+  }
+
+  /** The paths of a nested source. @throws ReadFailure */
+  outline(sourceId: string): OutlineNode[] {
+    return nestedOutline(this.runner.source(sourceId)!);
+  }
+
+  /** Names of a source's sheets or files. @throws ReadFailure */
+  namesIn(sourceId: string): string[] {
+    const source = this.runner.source(sourceId);
+    if (source === undefined) return [];
+    const format = sniff(source.bytes, source.name);
+    if (format === 'text') return [];
+    if (format === 'files') return filesOf(source).map((file) => file.name);
+    return sheetsReport(source).parts.map((part) => part.name);
+  }
+
+  /** A template for the lines of a part out of named stretches of one of them. */
+  templateOf(tableId: string, part: number, sample: string, pieces: readonly Piece[]): string {
+    const lines = this.reportOf(tableId)?.parts[part]?.text ?? [];
+    return templateOfPieces(sample, pieces, lines.slice(0, 5000));
   }
 
   traceToReport(tableId: string, step: number, cell: CellAddress): Traced<TracedToReport> {
@@ -181,13 +228,23 @@ class Engine {
       const found: (Mark | undefined)[][] = report.parts.map((part) => new Array(part.rows));
       rowFates(run, step).forEach((fate, r) => {
         const part = found[places.part[r]!]!;
-        if (step > 0) part[places.row[r]!] = fate.mark;
+        if (step === 0) return;
+        const first = places.row[r]!;
+        part.fill(fate.mark, first, first + (places.height?.[r] ?? 1));
       });
       marks = found;
       byStep.set(String(step), marks);
     }
     return marks;
   }
+}
+
+/** How the reading of a run takes lines apart. */
+function readerOf(run: MethodRun): LineReader {
+  const { step } = run.steps[0]!;
+  const each = step.params['each'] as Omit<JobStep, 'id'> | undefined;
+  if (each === undefined) return lineReader(step.kind, step.params);
+  return lineReader(each.kind, { ...each.params, source: step.params['source'] });
 }
 
 function readingsOf(run: MethodRun): NonNullable<MethodRun['steps'][number]['reading']>[] {
@@ -200,7 +257,10 @@ function readingsOf(run: MethodRun): NonNullable<MethodRun['steps'][number]['rea
 function placeName(report: Report, cell: ReportAddress): string {
   const part = report.parts[cell.part]!;
   if (cell.row === NAME) return `the name of ${part.name}`;
-  if (report.format === 'text') return `line ${cell.row + 1}, cell ${cell.column + 1}`;
+  if (report.format === 'text') {
+    const file = report.parts.length > 1 ? `${part.name}, ` : '';
+    return `${file}line ${(part.lines?.[cell.row] ?? cell.row) + 1}, cell ${cell.column + 1}`;
+  }
   return `${part.name}!${columnLetters(cell.column)}${cell.row + 1}`;
 }
 

@@ -1,10 +1,13 @@
-/** Asks for a file. Resolves to undefined when none is chosen. */
-export function pickFile(accept: string): Promise<File | undefined> {
+import { bundleFiles } from '../../core/index.ts';
+
+/** Asks for a file, or for several that become one. Resolves to undefined when none is chosen. */
+export function pickFile(accept: string, several = false): Promise<File | undefined> {
   return new Promise((resolve) => {
     const input = document.createElement('input');
     input.type = 'file';
     input.accept = accept;
-    input.addEventListener('change', () => resolve(input.files?.[0] ?? undefined));
+    input.multiple = several;
+    input.addEventListener('change', () => resolve(asOneFile([...(input.files ?? [])])));
     input.addEventListener('cancel', () => resolve(undefined));
     input.click();
   });
@@ -20,7 +23,8 @@ export function downloadFile(name: string, type: string, data: BlobPart): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export const SOURCE_FILES = '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc,.json,.ndjson,.jsonl';
+export const SOURCE_FILES =
+  '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc,.json,.ndjson,.jsonl,.xml,.html,.htm,.zip';
 export const JOB_FILES = '.json';
 
 /** A file name out of a job's or table's name. */
@@ -36,4 +40,39 @@ export function fileName(name: string): string {
 /** A job file begins with its own name; any other JSON is a report. */
 export async function isJobFile(file: File): Promise<boolean> {
   return /^\s*\{\s*"rimefield"/.test(await file.slice(0, 200).text());
+}
+
+/** The files of a drop, those in folders too. */
+export async function droppedFiles(transfer: DataTransfer): Promise<File[]> {
+  const entries = [...transfer.items].map((item) => item.webkitGetAsEntry?.() ?? null);
+  const plain = [...transfer.files];
+  if (!entries.some((entry) => entry?.isDirectory)) return plain;
+  const found = await Promise.all(entries.map((entry) => (entry === null ? [] : filesOf(entry))));
+  return found.flat();
+}
+
+async function filesOf(entry: FileSystemEntry): Promise<File[]> {
+  if (entry.isFile) {
+    return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
+  }
+  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  const found: File[] = [];
+  for (;;) {
+    const batch = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+    if (batch.length === 0) return found;
+    for (const one of batch) if (!one.name.startsWith('.')) found.push(...(await filesOf(one)));
+  }
+}
+
+/** Several files as one: an archive of them, named by what their names share. */
+export async function asOneFile(files: readonly File[]): Promise<File | undefined> {
+  if (files.length <= 1) return files[0];
+  const contents = await Promise.all(
+    files.map(async (file) => ({ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) })),
+  );
+  const [first = '', ...rest] = files.map((file) => file.name.replace(/\.[^.]*$/, ''));
+  let shared = first.length;
+  for (const name of rest) while (!name.startsWith(first.slice(0, shared))) shared--;
+  const base = first.slice(0, shared).replace(/[^\p{L}\p{N}]+$/u, '');
+  return new File([bundleFiles(contents)], `${base === '' ? 'files' : base} (${files.length} files).zip`);
 }

@@ -7,6 +7,7 @@ import { PlainRule, ruleText, withinText } from '../rule.ts';
 import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
+import { guessHeader } from './guess-header.ts';
 
 const Params = z.object({
   rows: z.number().int().min(1).max(20).default(1).describe('Tiers of the header'),
@@ -27,7 +28,12 @@ export const headerFromRows: StepKind<Params> = {
   params: Params,
   start: (table) => {
     const beside = table.fields.find((field) => field.standing === 'beside');
-    return Params.parse(beside === undefined ? {} : { within: beside.name });
+    const { row, tiers } = guessHeader(table);
+    return Params.parse({
+      rows: tiers,
+      at: row === 0 ? null : ruleOfRow(table, row),
+      ...(beside === undefined ? {} : { within: beside.name }),
+    });
   },
   sentence: (params) => [
     'Header from ',
@@ -205,4 +211,14 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
 function standsAlone(table: Table, tiers: readonly number[], tier: number, column: number, own: string): boolean {
   if (own !== '' || tier === tiers.length - 1) return false;
   return tiers.slice(tier + 1).every((row) => (cellText(table.fields[column]!.column, row)?.trim() ?? '') === '');
+}
+
+/** The rule that finds a row again next month: the first text in it. */
+function ruleOfRow(table: Table, row: number): PlainRule | null {
+  for (const field of table.fields) {
+    if (field.standing === 'beside') continue;
+    const text = cellText(field.column, row);
+    if (text !== null && text.trim() !== '') return { test: 'equals', column: field.name, text, exact: true };
+  }
+  return null;
 }

@@ -2,7 +2,7 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
-import { isJobFile } from '../../parts/files.ts';
+import { asOneFile, droppedFiles, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
@@ -78,8 +78,9 @@ function OpenBench() {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
-        const file = event.dataTransfer.files[0];
-        if (file !== undefined) void drop(file);
+        void droppedFiles(event.dataTransfer)
+          .then(asOneFile)
+          .then((file) => (file === undefined ? undefined : drop(file)));
       }}
     >
       <TopBar table={table} />

@@ -13,7 +13,7 @@ import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
-import { useReport } from './use-report.ts';
+import { useSourceNames } from './use-report.ts';
 import { WhatNext } from './WhatNext.tsx';
 
 const thousands = (n: number) => n.toLocaleString('en-GB');
@@ -46,7 +46,7 @@ export function MethodPage({ table }: { table: JobTable }) {
   const step = useViewStore((store) => store.step);
   const setView = useViewStore((store) => store.set);
   const edit = useJobStore((store) => store.edit);
-  const report = useReport(table.id);
+  const names = useSourceNames(table);
   const selected = step ?? table.steps.length - 1;
 
   const select = (index: number) =>
@@ -125,7 +125,7 @@ export function MethodPage({ table }: { table: JobTable }) {
               index={index}
               table={table}
               view={view}
-              sheets={report?.parts.map((part) => part.name) ?? []}
+              sheets={names}
               selected={index === selected}
               onChange={(params, param) => change(index, params, param)}
               onRemove={() => remove(index)}

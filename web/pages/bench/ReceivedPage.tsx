@@ -1,18 +1,20 @@
-import { useCallback, useMemo } from 'react';
-import { type JobTable, type Mark, NAME, READINGS_OF_FORMAT } from '../../../core/index.ts';
+import { useState } from 'react';
+import { type JobTable, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import type { PartView, ReportView } from '../../engine/protocol.ts';
-import { fittingWidth } from '../../parts/grid/ColumnHead.tsx';
-import { cellKey, type GridColumn, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
-import { useWindow } from '../../parts/grid/use-window.ts';
+import type { ReportView } from '../../engine/protocol.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { shownStep } from './MethodPage.tsx';
+import { DelimitedStrip } from './received/DelimitedStrip.tsx';
+import { LinesPage } from './received/LinesPage.tsx';
+import { OutlinePage } from './received/OutlinePage.tsx';
+import { ReportGrid } from './received/ReportGrid.tsx';
+import { SheetTabs } from './received/SheetTabs.tsx';
+import { useReading } from './received/use-reading.ts';
 import { TablePage } from './TablePage.tsx';
 import { useReport } from './use-report.ts';
-import { useTraceFromReport } from './use-trace.ts';
 
 const NO_CELLS: never[] = [];
 
@@ -20,12 +22,11 @@ const NO_CELLS: never[] = [];
 export function ReceivedPage({ table }: { table: JobTable }) {
   const report = useReport(table.id);
   const view = useMethodStore((store) => store.view);
-  const { facing, step: selected, part, noticed, set } = useViewStore();
+  const { facing, step: selected, noticed, set } = useViewStore();
   const told = noticed?.of === 'before' ? noticed : undefined;
   const sources = useJobStore((store) => store.job?.sources ?? []);
   const source = sources.find((one) => one.id === table.steps[0]?.params['source']);
   const step = shownStep(selected, view);
-  const sheet = report?.parts[Math.min(part, report.parts.length - 1)];
   return (
     <section className={styles.page} aria-label="As received">
       <div className={styles.cap}>
@@ -58,38 +59,61 @@ export function ReceivedPage({ table }: { table: JobTable }) {
           picked={undefined}
           goTo={told?.goTo}
         />
-      ) : report === undefined || sheet === undefined ? (
-        <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
       ) : (
-        <>
-          {report.format === 'text' && <ReadAs table={table} />}
-          {report.parts.length > 1 && (
-            <div className={styles.tabs} role="tablist" aria-label="Sheets">
-              {report.parts.map((one, k) => (
-                <button
-                  key={one.name}
-                  type="button"
-                  role="tab"
-                  aria-selected={one === sheet}
-                  onClick={() => set({ part: k })}
-                >
-                  {one.name}
-                  {one.hidden && ' (hidden)'}
-                </button>
-              ))}
-            </div>
-          )}
-          <ReportGrid
-            key={sheet.name}
-            tableId={table.id}
-            step={step}
-            report={report}
-            part={report.parts.indexOf(sheet)}
-            sheet={sheet}
-          />
-        </>
+        <ReportPages table={table} report={report} step={step} fingerprint={source?.file?.sha256 ?? ''} />
       )}
     </section>
+  );
+}
+
+interface PagesProps {
+  table: JobTable;
+  report: ReportView | undefined;
+  step: number;
+  fingerprint: string;
+}
+
+/** The left page that suits the reading. It stays when a changed reading stops, so that it can be changed again. */
+function ReportPages({ table, report, step, fingerprint }: PagesProps) {
+  const { part, set } = useViewStore();
+  const reading = useReading(table);
+  const [asRows, setAsRows] = useState(false);
+  const isText = READINGS_OF_FORMAT.text.includes(reading.kind);
+  const k = Math.min(part, (report?.parts.length ?? 1) - 1);
+  const sheet = report?.parts[k];
+  const outline = reading.kind === 'read-nested' && !asRows;
+  return (
+    <>
+      {isText && table.steps[0]?.kind !== 'read-files' && <ReadAs table={table} />}
+      {reading.kind === 'read-delimited' && <DelimitedStrip reading={reading} />}
+      {reading.kind === 'read-nested' && (
+        <div className={styles.tabs} role="tablist" aria-label="Show">
+          {[false, true].map((rows) => (
+            <button
+              key={String(rows)}
+              type="button"
+              role="tab"
+              aria-selected={asRows === rows}
+              onClick={() => setAsRows(rows)}
+            >
+              {rows ? 'rows as read' : 'outline'}
+            </button>
+          ))}
+        </div>
+      )}
+      {report !== undefined && report.parts.length > 1 && !outline && (
+        <SheetTabs parts={report.parts} part={k} onPart={(next) => set({ part: next })} />
+      )}
+      {outline && (report !== undefined || isText) ? (
+        <OutlinePage reading={reading} fingerprint={fingerprint} />
+      ) : report === undefined || sheet === undefined ? (
+        <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
+      ) : sheet.lines ? (
+        <LinesPage key={`${table.id}/${k}`} table={table} step={step} part={k} sheet={sheet} reading={reading} />
+      ) : (
+        <ReportGrid key={sheet.name} table={table} step={step} report={report} part={k} sheet={sheet} />
+      )}
+    </>
   );
 }
 
@@ -97,6 +121,7 @@ const READ_AS: Record<string, string> = {
   'read-delimited': 'delimited',
   'read-fixed-width': 'fixed columns',
   'read-pattern': 'lines by pattern',
+  'read-blocks': 'blocks of lines',
   'read-nested': 'nested',
 };
 
@@ -122,96 +147,6 @@ function ReadAs({ table }: { table: JobTable }) {
           {READ_AS[kind]}
         </button>
       ))}
-    </div>
-  );
-}
-
-interface GridProps {
-  tableId: string;
-  step: number;
-  report: ReportView;
-  part: number;
-  sheet: PartView;
-}
-
-function ReportGrid({ tableId, step, report, part, sheet }: GridProps) {
-  const run = useMethodStore((store) => store.run);
-  const litReport = useViewStore((store) => store.litReport);
-  const goTo = useViewStore((store) => store.goToReport);
-  const trace = useTraceFromReport(tableId, step);
-  const fetch = useCallback(
-    (from: number, to: number) => engineClient().engine.reportRows(tableId, step, part, from, to),
-    [tableId, step, part],
-  );
-  const { row, ensure } = useWindow(fetch, `${tableId}/${run}/${step}/${part}`);
-  const columns = useMemo<GridColumn[]>(
-    () =>
-      sheet.columns.map((column) => ({
-        key: column.letters,
-        width: fittingWidth('', column.characters, 52, 220),
-        align: 'start',
-        head: <div className={styles.letter}>{column.letters}</div>,
-      })),
-    [sheet],
-  );
-  const comments = useMemo(
-    () =>
-      new Map(
-        sheet.comments.map((one) => [
-          cellKey(one.row, one.column),
-          `${one.author === '' ? '' : `${one.author}: `}${one.text}`,
-        ]),
-      ),
-    [sheet],
-  );
-  const lit = useMemo(
-    () =>
-      new Set(
-        litReport
-          .filter((cell) => !cell.elsewhere && cell.part === part && cell.row !== NAME)
-          .map((cell) => cellKey(cell.row, cell.column)),
-      ),
-    [litReport, part],
-  );
-  const place = (cell: { row: number; column: number }) =>
-    report.format === 'text'
-      ? `line ${cell.row + 1}, cell ${cell.column + 1}`
-      : `${sheet.name}!${sheet.columns[cell.column]?.letters}${cell.row + 1}`;
-  const tell = (cell: { row: number; column: number } | undefined, go: boolean) =>
-    trace(
-      cell === undefined ? undefined : { part, ...cell },
-      cell === undefined ? '' : (row(cell.row)?.cells[cell.column]?.text ?? ''),
-      cell === undefined ? '' : place(cell),
-      go,
-    );
-  return (
-    <SheetGrid
-      label={`${sheet.name} as received`}
-      rowCount={sheet.rows}
-      columns={columns}
-      headHeight={20}
-      rowHeight={23}
-      gutterWidth={step > 0 ? 78 : 40}
-      gutter={(index, mark) => <Tape row={index} mark={mark} wide={step > 0} />}
-      corner={<div className={styles.letter} style={{ height: '100%' }} />}
-      row={row}
-      onSight={ensure}
-      spans={sheet.merges}
-      comments={comments}
-      lit={lit}
-      onPoint={(cell) => tell(cell, false)}
-      onPick={(cell) => tell(cell, true)}
-      goTo={goTo?.part === part ? goTo : undefined}
-    />
-  );
-}
-
-/** Says what the row is, beside its number. */
-function Tape({ row, mark, wide }: { row: number; mark: Mark | undefined; wide: boolean }) {
-  return (
-    <div className={styles.tape} data-mark={mark}>
-      {wide && <span className={styles.markName}>{mark === 'other' ? 'aside' : mark}</span>}
-      <span className={styles.rowNumber}>{row + 1}</span>
     </div>
   );
 }

@@ -33,7 +33,7 @@ export function TopBar({ table }: { table: JobTable }) {
   };
   const runAgain = async () => {
     const source = job.sources[0];
-    const file = source === undefined ? undefined : await pickFile(SOURCE_FILES);
+    const file = source === undefined ? undefined : await pickFile(SOURCE_FILES, true);
     if (source === undefined || file === undefined) return;
     try {
       await useJobStore.getState().giveSource(source.id, file);

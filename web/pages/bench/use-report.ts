@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
+import type { JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
+import { useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 
 /** The report behind the table on the bench, or undefined until a run has read it. */
@@ -19,4 +21,27 @@ export function useReport(tableId: string): ReportView | undefined {
     };
   }, [tableId, run]);
   return report;
+}
+
+const NO_NAMES: readonly string[] = [];
+
+/** Names of the sheets or files of a table's source. */
+export function useSourceNames(table: JobTable): readonly string[] {
+  const id = table.steps[0]?.params['source'];
+  const file = useJobStore((store) => store.job?.sources.find((source) => source.id === id)?.file?.sha256);
+  const [names, setNames] = useState(NO_NAMES);
+  useEffect(() => {
+    let current = true;
+    if (typeof id !== 'string' || file === undefined) return;
+    void engineClient()
+      .engine.namesIn(id)
+      .then(
+        (found) => current && setNames(found),
+        () => current && setNames(NO_NAMES),
+      );
+    return () => {
+      current = false;
+    };
+  }, [id, file]);
+  return names;
 }

@@ -4,7 +4,7 @@ import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { asOneFile, droppedFiles, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
 import { type KeptJob, listJobs, loadSource, removeJob, saveJob, saveSource } from '../../stores/storage.ts';
@@ -51,14 +51,15 @@ export function Shelf() {
       (await isJobFile(file)) ? jobFromJobFile(await file.text()) : jobFromFile(file),
     );
   const pick = async (accept: string) => {
-    const file = await pickFile(accept);
+    const file = await pickFile(accept, accept === SOURCE_FILES);
     if (file !== undefined) await take(file);
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    const file = event.dataTransfer.files[0];
-    if (file !== undefined) void take(file);
+    void droppedFiles(event.dataTransfer)
+      .then(asOneFile)
+      .then((file) => (file === undefined ? undefined : take(file)));
   };
   const remove = async ({ job }: KeptJob) => {
     const bytes = new Map<string, Uint8Array>();
@@ -102,7 +103,9 @@ export function Shelf() {
       </header>
       <main className={styles.main}>
         <section className={styles.begin} aria-label="Begin">
-          <p className={styles.call}>Drop a report here: a workbook, delimited text, a print-out or a log</p>
+          <p className={styles.call}>
+            Drop a report here, or several at once: workbooks, text of any kind, web pages, archives
+          </p>
           <div className={styles.buttons}>
             <Button variant="contained" onClick={() => void pick(SOURCE_FILES)}>
               New job from a file

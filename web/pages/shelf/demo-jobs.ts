@@ -1,51 +1,84 @@
-import gateLog from '../../../demo/files/gate.log?url';
-import gateJob from '../../../demo/files/gate-log.job.json?url';
-import quayJob from '../../../demo/files/quay-returns.job.json?url';
-import quayWorkbook from '../../../demo/files/quay-returns-q2.xlsx?url';
-import weighJob from '../../../demo/files/weighbridge.job.json?url';
-import weighPrint from '../../../demo/files/weighbridge.prn?url';
 import { jobFromJobFile } from '../../stores/job-store.ts';
 
 export interface DemoJob {
+  /** Its job file is named by this. */
+  id: string;
   name: string;
   about: string;
   file: string;
-  job: string;
-  /** Address of the file of each source. */
-  sources: Record<string, string>;
 }
+
+const FILES = import.meta.glob<string>('../../../demo/files/*', { query: '?url', import: 'default', eager: true });
+const address = (name: string) => FILES[`../../../demo/files/${name}`]!;
 
 export const DEMO_JOBS: readonly DemoJob[] = [
   {
+    id: 'quay-returns',
     name: 'Quay returns, quarterly',
     about:
       'Four sheets with titles, a header of two rows, route labels and totals, to one row for each sailing and month',
     file: 'quay-returns-q2.xlsx',
-    job: quayJob,
-    sources: { 'quay-returns': quayWorkbook },
   },
   {
+    id: 'weighbridge',
     name: 'Weighbridge print-out',
     about: 'Fixed columns with a page head on each page, subtotals, blank grouping and trailing minus signs',
     file: 'weighbridge.prn',
-    job: weighJob,
-    sources: { weighbridge: weighPrint },
   },
   {
+    id: 'gate-log',
     name: 'Gate log',
     about: 'Lines with bracketed, quoted and counted pieces, read by a template; other lines set aside',
     file: 'gate.log',
-    job: gateJob,
-    sources: { 'gate-log': gateLog },
+  },
+  {
+    id: 'booking-export',
+    name: 'Booking export',
+    about: 'Semicolons, decimal commas, an old encoding, and rows with more or fewer cells than the header',
+    file: 'booking-export.csv',
+  },
+  {
+    id: 'manifest',
+    name: 'Packed manifest',
+    about: 'All records of a voyage on one line, one sign between records and another between their fields',
+    file: 'manifest.txt',
+  },
+  {
+    id: 'sailing-records',
+    name: 'Sailing records',
+    about: 'Nested text: bookings in sailings in quays, with fields that are only sometimes there',
+    file: 'sailings.json',
+  },
+  {
+    id: 'crew-list',
+    name: 'Crew list',
+    about: 'Blocks of lines with names and values, two on some lines, under a heading for each ship',
+    file: 'crew-list.txt',
+  },
+  {
+    id: 'fares-page',
+    name: 'Fares on a web page',
+    about: 'A table for each quay, a header of two rows with spans, and routes that span their tickets',
+    file: 'fares.html',
+  },
+  {
+    id: 'timetable-copy',
+    name: 'Timetable copied from a print',
+    about: 'Cells slipped to the right, the header again on each page, page numbers in between',
+    file: 'timetable-copy.csv',
+  },
+  {
+    id: 'monthly-files',
+    name: 'Arrivals, twelve files',
+    about: 'A file for each month in one archive, stacked, the month out of the name of the file',
+    file: 'arrivals-2030.zip',
   },
 ];
 
-/** Copies a demo job with its files into this browser. @returns its id */
+/** Copies a demo job with its file into this browser. @returns its id */
 export async function takeDemo(demo: DemoJob): Promise<string> {
-  const text = await (await fetch(demo.job)).text();
-  const sources = new Map<string, Uint8Array>();
-  for (const [id, address] of Object.entries(demo.sources)) {
-    sources.set(id, new Uint8Array(await (await fetch(address)).arrayBuffer()));
-  }
-  return jobFromJobFile(text, sources);
+  const text = await (await fetch(address(`${demo.id}.job.json`))).text();
+  const bytes = new Uint8Array(await (await fetch(address(demo.file))).arrayBuffer());
+  const { sources } = JSON.parse(text) as { sources: { id: string }[] };
+  return jobFromJobFile(text, new Map(sources.map((source) => [source.id, bytes])));
 }

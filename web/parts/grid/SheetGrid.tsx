@@ -30,6 +30,12 @@ export interface GridSpan extends GridCell {
   columns: number;
 }
 
+/** A rectangle of cells, both corners included. */
+export interface GridRange {
+  from: GridCell;
+  to: GridCell;
+}
+
 interface Props {
   label: string;
   rowCount: number;
@@ -51,6 +57,9 @@ interface Props {
   onPoint?(cell: GridCell | undefined): void;
   onPick?(cell: GridCell): void;
   onPickColumn?(column: number, event: MouseEvent | KeyboardEvent): void;
+  /** Selected by dragging or with Shift and the arrow keys. */
+  range?: GridRange;
+  onRange?(range: GridRange | undefined): void;
   goTo?: GridCell & { turn: number };
 }
 
@@ -75,6 +84,8 @@ export function SheetGrid(props: Props) {
   const { rowCount, columns, headHeight, rowHeight = 24, gutterWidth = 0 } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const pointed = useRef('');
+  const anchor = useRef<GridCell | undefined>(undefined);
+  const stretched = useRef(false);
   const [focus, setFocus] = useState<GridCell>({ row: 0, column: 0 });
   const [base, setBase] = useState(0);
   const windowed = Math.max(0, Math.min(rowCount - base, MOST_ROWS));
@@ -190,6 +201,10 @@ export function SheetGrid(props: Props) {
       row: Math.min(rowCount - 1, Math.max(0, focus.row + move[0])),
       column: Math.min(columns.length - 1, Math.max(0, focus.column + move[1])),
     };
+    if (props.onRange !== undefined) {
+      anchor.current = event.shiftKey ? (anchor.current ?? focus) : undefined;
+      props.onRange(anchor.current === undefined ? undefined : rangeOf(anchor.current, next));
+    }
     setFocus(next);
     showRow(next.row);
     across.scrollToIndex(next.column, { align: 'auto' });
@@ -212,9 +227,26 @@ export function SheetGrid(props: Props) {
       onBlur={() => setFocused(false)}
       onMouseOver={(event) => point(cellOf(event.target))}
       onMouseLeave={() => point(undefined)}
+      onPointerDown={(event) => {
+        stretched.current = false;
+        anchor.current = event.button === 0 ? cellOf(event.target) : undefined;
+      }}
+      onPointerMove={(event) => {
+        if (props.onRange === undefined || anchor.current === undefined || (event.buttons & 1) === 0) return;
+        const cell = cellOf(event.target);
+        if (
+          cell === undefined ||
+          (!stretched.current && cellKey(cell.row, cell.column) === cellKey(anchor.current.row, anchor.current.column))
+        )
+          return;
+        stretched.current = true;
+        getSelection()?.removeAllRanges();
+        props.onRange(rangeOf(anchor.current, cell));
+      }}
       onClick={(event) => {
         const cell = cellOf(event.target);
-        if (cell === undefined) return;
+        if (cell === undefined || stretched.current) return;
+        props.onRange?.(undefined);
         setFocus(cell);
         props.onPick?.(cell);
       }}
@@ -277,6 +309,7 @@ export function SheetGrid(props: Props) {
                 else if (cell.kind === 'blank' && props.spans === undefined) classes.push(styles.nothing);
                 if (props.selectedColumns?.has(item.index)) classes.push(styles.selected);
                 if (props.lit?.has(key)) classes.push(styles.lit);
+                if (props.range !== undefined && isWithin(props.range, at, item.index)) classes.push(styles.inRange);
                 if (active?.row === at && active.column === item.index) classes.push(styles.picked);
                 // On a report, text runs on over the blank cells behind it, as it was laid out to be read.
                 const runsOn =
@@ -342,6 +375,17 @@ export function SheetGrid(props: Props) {
       </div>
     </div>
   );
+}
+
+function rangeOf(a: GridCell, b: GridCell): GridRange {
+  return {
+    from: { row: Math.min(a.row, b.row), column: Math.min(a.column, b.column) },
+    to: { row: Math.max(a.row, b.row), column: Math.max(a.column, b.column) },
+  };
+}
+
+function isWithin({ from, to }: GridRange, row: number, column: number): boolean {
+  return row >= from.row && row <= to.row && column >= from.column && column <= to.column;
 }
 
 /** Marks whose rows have a ground of their own. */

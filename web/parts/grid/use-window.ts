@@ -1,17 +1,16 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { RowView } from '../../engine/protocol.ts';
 
 const BLOCK = 128;
 const MOST_BLOCKS = 48;
 
-type Fetch = (from: number, to: number) => Promise<RowView[]>;
+type Fetch<Row> = (from: number, to: number) => Promise<Row[]>;
 
 /**
  * The rows around what is in sight, fetched a block at a time. When version changes the rows are fetched anew, and the
  * old ones stay in sight until the new are there, so that nothing flickers.
  */
-export function useWindow(fetch: Fetch, version: string) {
-  const blocks = useRef(new Map<number, { version: string; rows: RowView[] }>());
+export function useWindow<Row>(fetch: Fetch<Row>, version: string) {
+  const blocks = useRef(new Map<number, { version: string; rows: Row[] }>());
   const asked = useRef(new Set<string>());
   const sight = useRef<[number, number]>([0, 0]);
   const current = useRef({ fetch, version });

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { type ReactNode, useState } from 'react';
-import type { ColumnSet, Editor, NameSet, Rule, SetType } from '../../../core/index.ts';
+import type { ColumnSet, Editor, NameSet, RecordKinds, Rule, SetType } from '../../../core/index.ts';
 import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
 import type { SentenceContext } from './context.ts';
@@ -9,6 +9,7 @@ import { ExpressionEditor } from './ExpressionEditor.tsx';
 import { CountField, LineList, Picker, TextBox } from './fields.tsx';
 import { ItemsEditor } from './ItemsEditor.tsx';
 import { type Part, PartsEditor } from './PartsEditor.tsx';
+import { RecordsEditor } from './RecordsEditor.tsx';
 import { RenamesEditor, type Renaming } from './RenamesEditor.tsx';
 import { RuleEditor, RulesEditor } from './RuleEditor.tsx';
 import { SheetsEditor } from './SheetsEditor.tsx';
@@ -143,6 +144,8 @@ export function FieldEditor({
           onChange={(text) => onChange((text.match(/\d+/g) ?? []).map((n) => Number(n) - 1).filter((n) => n > 0))}
         />
       );
+    case 'records':
+      return <RecordsEditor value={(value ?? null) as RecordKinds | null} onChange={onChange} />;
     case 'expression':
       return <ExpressionEditor names={names} value={value as string} onChange={onChange} />;
     case 'table':

@@ -1,0 +1,68 @@
+/** How often the guess at a file is right, over the corpus. */
+import { CATALOGUE, decodeSource, guessReading, READINGS } from '../core/index.ts';
+import { type CorpusFile, makeCorpus } from './corpus.ts';
+
+export interface Score {
+  what: string;
+  right: number;
+  of: number;
+  missed: string[];
+}
+
+const quiet = {
+  progress: () => undefined,
+  name: 'table',
+  other: () => ({ name: '', table: { rows: 0, fields: [] } }),
+};
+
+/** What the guess found, in the corpus's own terms. */
+function guessed({ name, bytes }: CorpusFile) {
+  const source = { name, bytes };
+  const guess = guessReading('s', source);
+  const kind = READINGS.get(guess.kind)!;
+  const params = guess.params as { delimiter?: string; cuts?: number[] };
+  const { table } = kind.read(source, kind.params.parse(guess.params), quiet);
+  const header = CATALOGUE.get('header-from-rows')!.start(table, []) as {
+    rows: number;
+    at: { column: string; text: string } | null;
+  };
+  const column = table.fields.find((field) => field.name === header.at?.column)?.column;
+  let row = 0;
+  if (column !== undefined && column.type === 'text') {
+    while (row < table.rows && column.dictionary[column.codes[row]!] !== header.at!.text) row++;
+  }
+  return {
+    kind: guess.kind,
+    delimiter: params.delimiter,
+    cuts: params.cuts,
+    encoding: decodeSource(bytes, null, name).encoding,
+    header: { row, tiers: header.rows },
+  };
+}
+
+export function scoreGuesses(): Score[] {
+  const scores = new Map<string, Score>();
+  const count = (what: string, file: string, right: boolean) => {
+    const score = scores.get(what) ?? { what, right: 0, of: 0, missed: [] };
+    scores.set(what, score);
+    score.of++;
+    if (right) score.right++;
+    else score.missed.push(file);
+  };
+  for (const file of makeCorpus()) {
+    const { expect } = file;
+    const found = guessed(file);
+    if (expect.kind !== undefined) count('kind of reading', file.name, found.kind === expect.kind);
+    if (expect.delimiter !== undefined) count('delimiter', file.name, found.delimiter === expect.delimiter);
+    if (expect.encoding !== undefined) count('encoding', file.name, found.encoding === expect.encoding);
+    if (expect.cuts !== undefined) {
+      const cuts = found.cuts ?? [];
+      const fit =
+        cuts.length === expect.cuts.length && expect.cuts.every(([a, b], k) => cuts[k]! >= a && cuts[k]! <= b);
+      count('cuts', file.name, fit);
+    }
+    if (expect.header !== undefined)
+      count('header', file.name, found.header.row === expect.header.row && found.header.tiers === expect.header.tiers);
+  }
+  return [...scores.values()];
+}

@@ -1,0 +1,142 @@
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { columnLetters, type JobTable, NAME } from '../../../../core/index.ts';
+import { engineClient } from '../../../engine/client.ts';
+import type { PartView, ReportView, RowView } from '../../../engine/protocol.ts';
+import { fittingWidth } from '../../../parts/grid/ColumnHead.tsx';
+import { cellKey, type GridColumn, type GridRange, SheetGrid } from '../../../parts/grid/SheetGrid.tsx';
+import { useWindow } from '../../../parts/grid/use-window.ts';
+import { editTable, useJobStore } from '../../../stores/job-store.ts';
+import { useMethodStore } from '../../../stores/method-store.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
+import styles from '../bench.module.css';
+import { useTraceFromReport } from '../use-trace.ts';
+import own from './received.module.css';
+import { Tape } from './Tape.tsx';
+
+interface GridProps {
+  table: JobTable;
+  step: number;
+  report: ReportView;
+  part: number;
+  sheet: PartView;
+}
+
+/** A sheet or the rows of a text as they came. */
+export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
+  const tableId = table.id;
+  const [range, setRange] = useState<GridRange | undefined>();
+  const run0 = table.steps[0];
+  useEffect(() => setRange(undefined), [run0]);
+  const run = useMethodStore((store) => store.run);
+  const litReport = useViewStore((store) => store.litReport);
+  const goTo = useViewStore((store) => store.goToReport);
+  const trace = useTraceFromReport(tableId, step);
+  const fetch = useCallback(
+    (from: number, to: number) => engineClient().engine.reportRows(tableId, step, part, from, to),
+    [tableId, step, part],
+  );
+  const { row, ensure } = useWindow<RowView>(fetch, `${tableId}/${run}/${step}/${part}`);
+  const columns = useMemo<GridColumn[]>(
+    () =>
+      sheet.columns.map((column) => ({
+        key: column.letters,
+        width: fittingWidth('', column.characters + 1, 52, 220),
+        align: 'start',
+        head: <div className={styles.letter}>{column.letters}</div>,
+      })),
+    [sheet],
+  );
+  const comments = useMemo(
+    () =>
+      new Map(
+        sheet.comments.map((one) => [
+          cellKey(one.row, one.column),
+          `${one.author === '' ? '' : `${one.author}: `}${one.text}`,
+        ]),
+      ),
+    [sheet],
+  );
+  const lit = useMemo(
+    () =>
+      new Set(
+        litReport
+          .filter((cell) => !cell.elsewhere && cell.part === part && cell.row !== NAME)
+          .map((cell) => cellKey(cell.row, cell.column)),
+      ),
+    [litReport, part],
+  );
+  const place = (cell: { row: number; column: number }) =>
+    report.format === 'text'
+      ? `line ${cell.row + 1}, cell ${cell.column + 1}`
+      : `${sheet.name}!${sheet.columns[cell.column]?.letters}${cell.row + 1}`;
+  const tell = (cell: { row: number; column: number } | undefined, go: boolean) =>
+    trace(
+      cell === undefined ? undefined : { part, ...cell },
+      cell === undefined ? '' : (row(cell.row)?.cells[cell.column]?.text ?? ''),
+      cell === undefined ? '' : place(cell),
+      go,
+    );
+  const ranged = table.steps[0]?.kind === 'read-sheets';
+  return (
+    <>
+      <SheetGrid
+        label={`${sheet.name} as received`}
+        rowCount={sheet.rows}
+        columns={columns}
+        headHeight={20}
+        rowHeight={23}
+        gutterWidth={step > 0 ? 78 : 40}
+        gutter={(index, mark) => <Tape row={index} mark={mark} wide={step > 0} />}
+        corner={<div className={styles.letter} style={{ height: '100%' }} />}
+        row={row}
+        onSight={ensure}
+        spans={sheet.merges}
+        comments={comments}
+        lit={lit}
+        onPoint={(cell) => tell(cell, false)}
+        onPick={(cell) => tell(cell, true)}
+        goTo={goTo?.part === part ? goTo : undefined}
+        range={ranged ? range : undefined}
+        onRange={ranged ? setRange : undefined}
+      />
+      {range !== undefined && (
+        <RangeBar table={table} range={range} rows={sheet.rows} onDone={() => setRange(undefined)} />
+      )}
+    </>
+  );
+}
+
+/** Reads only what was dragged over. */
+function RangeBar({ table, range, rows, onDone }: { table: JobTable; range: GridRange; rows: number; onDone(): void }) {
+  const edit = useJobStore((store) => store.edit);
+  const [from, to] = [columnLetters(range.from.column), columnLetters(range.to.column)];
+  const cells = `${from}${range.from.row + 1}:${to}${range.to.row + 1}`;
+  const open = `${from}${range.from.row + 1}:${to}`;
+  const read = (text: string) => {
+    edit('read a range', (job) =>
+      editTable(job, table.id, (one) => ({
+        ...one,
+        steps: one.steps.with(0, { ...one.steps[0]!, params: { ...one.steps[0]!.params, range: text } }),
+      })),
+    );
+    onDone();
+  };
+  return (
+    <div className={own.bar} role="toolbar" aria-label="Actions for the range">
+      <span>
+        <b>{cells}</b>, {range.to.row - range.from.row + 1} rows × {range.to.column - range.from.column + 1} columns
+      </span>
+      <button type="button" onClick={() => read(cells)}>
+        Read only {cells}
+      </button>
+      {range.to.row < rows - 1 && (
+        <button type="button" onClick={() => read(open)}>
+          {open} to the last row
+        </button>
+      )}
+      <button type="button" onClick={onDone}>
+        Leave it
+      </button>
+    </div>
+  );
+}

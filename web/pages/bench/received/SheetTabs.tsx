@@ -1,0 +1,58 @@
+import Autocomplete from '@mui/material/Autocomplete';
+import TextField from '@mui/material/TextField';
+import type { PartView } from '../../../engine/protocol.ts';
+import styles from '../bench.module.css';
+
+/** Past this many, sheets are found by typing. */
+const MOST_TABS = 12;
+
+/** One tab for each sheet, table or file of the report. */
+export function SheetTabs({
+  parts,
+  part,
+  onPart,
+}: {
+  parts: readonly PartView[];
+  part: number;
+  onPart(part: number): void;
+}) {
+  if (parts.length > MOST_TABS) {
+    return (
+      <div className={styles.manySheets}>
+        <Autocomplete
+          disableClearable
+          fullWidth
+          options={parts.map((_, k) => k)}
+          value={part}
+          getOptionLabel={(k) => `${parts[k]!.name}${parts[k]!.hidden ? ' (hidden)' : ''}`}
+          onChange={(_, k) => onPart(k)}
+          renderInput={(params) => <TextField {...params} label="Sheet" />}
+        />
+        <button type="button" aria-label="The sheet before" disabled={part === 0} onClick={() => onPart(part - 1)}>
+          ‹
+        </button>
+        <button
+          type="button"
+          aria-label="The next sheet"
+          disabled={part === parts.length - 1}
+          onClick={() => onPart(part + 1)}
+        >
+          ›
+        </button>
+        <span>
+          {part + 1} of {parts.length}
+        </span>
+      </div>
+    );
+  }
+  return (
+    <div className={styles.tabs} role="tablist" aria-label="Sheets">
+      {parts.map((one, k) => (
+        <button key={one.name} type="button" role="tab" aria-selected={k === part} onClick={() => onPart(k)}>
+          {one.name}
+          {one.hidden && ' (hidden)'}
+        </button>
+      ))}
+    </div>
+  );
+}
