@@ -1,7 +1,7 @@
 /** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
 import { makeData } from './data.ts';
 import type { Measured, Operations } from './operations.ts';
-import { readingOperations } from './reading.ts';
+import { type Files, readingOperations } from './reading.ts';
 
 const RUNS = 5;
 /** An engine that is slower than this is not asked five times. */
@@ -10,7 +10,9 @@ const PATIENCE_MS = 8000;
 async function main(engine: string, rows: number, file: string | undefined): Promise<void> {
   // The made-up cells are let go once an engine has them, so that no collector walks them between runs.
   const operations =
-    file === undefined ? await loadOperations(engine, makeData(rows)) : await readingOperations(engine, file);
+    file === undefined
+      ? await loadOperations(engine, makeData(rows))
+      : await readingOperations(engine, JSON.parse(file) as Files);
   const times: Measured['times'] = {};
   for (const [name, operation] of Object.entries(operations)) {
     const taken: number[] = [];

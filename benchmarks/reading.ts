@@ -1,22 +1,91 @@
-/** Reading 100 MB of delimited text, in one engine: the file is made once, and each engine makes a whole table of it. */
+/** Reading large files, in one engine: each file is made once, and each engine makes a whole table of it. */
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
+import { utils, write } from '@e965/xlsx';
 import Papa from 'papaparse';
-import { readDelimited, setTypes } from '../core/index.ts';
+import { READINGS, readDelimited, setTypes } from '../core/index.ts';
 import { Random } from '../demo/random.ts';
 import type { Operations } from './operations.ts';
 
 const COLUMNS = 16;
+const FIXED_CUTS = [10, ...Array.from({ length: 8 }, (_, k) => 20 + 9 * k)];
 const CONTEXT = {
   progress: () => undefined,
   name: 'table',
   other: () => ({ name: '', table: { rows: 0, fields: [] } }),
 };
 
-/** @returns its path; lines of codes, ports and figures */
-export function makeFile(megabytes: number): string {
+export interface Files {
+  delimited: string;
+  fixed: string;
+  nested: string;
+  workbook: string;
+}
+
+/** Cells of the workbook. */
+const WORKBOOK_ROWS = 62_500;
+
+/** @returns the paths, each made once */
+export function makeFiles(megabytes: number): Files {
+  return {
+    delimited: makeDelimited(megabytes),
+    fixed: keep(`rimefield-reading-${megabytes}.prn`, () =>
+      lines(megabytes, (random, r) =>
+        [
+          `B${String(r).padStart(7, '0')}`.padEnd(10),
+          random.pick(['Hask', 'Ullin', 'Brannoch', 'Tarve']).padEnd(10),
+          ...Array.from({ length: 8 }, () => String(random.whole(0, 99_999) / 100).padStart(9)),
+        ].join(''),
+      ),
+    ),
+    nested: keep(`rimefield-reading-${megabytes}.ndjson`, () =>
+      lines(megabytes, (random, r) =>
+        JSON.stringify({
+          ref: `B${r}`,
+          port: random.pick(['Hask', 'Ullin', 'Brannoch', 'Tarve']),
+          party: { adults: random.whole(1, 6), children: random.whole(0, 3) },
+          fare: random.whole(0, 99_999) / 100,
+        }),
+      ),
+    ),
+    workbook: keep('rimefield-reading.xlsx', () => {
+      const random = new Random(14);
+      const rows = Array.from({ length: WORKBOOK_ROWS }, (_, r) => [
+        `B${r}`,
+        ...Array.from({ length: COLUMNS - 1 }, () => random.whole(0, 99_999) / 100),
+      ]);
+      const sheet = utils.aoa_to_sheet(rows);
+      return write(
+        { SheetNames: ['A'], Sheets: { A: sheet } },
+        { type: 'buffer', bookType: 'xlsx', compression: true },
+      );
+    }),
+  };
+}
+
+function lines(megabytes: number, line: (random: Random, row: number) => string): string {
+  const random = new Random(13);
+  const out: string[] = [];
+  for (let size = 0, r = 0; size < megabytes * 1e6; r++) {
+    const one = line(random, r);
+    out.push(one);
+    size += one.length + 1;
+  }
+  return `${out.join('\n')}\n`;
+}
+
+function keep(name: string, make: () => string | Uint8Array): string {
+  const file = join(tmpdir(), name);
+  if (existsSync(file)) return file;
+  writeFileSync(`${file}.part`, make());
+  renameSync(`${file}.part`, file);
+  return file;
+}
+
+/** Lines of codes, ports and figures. */
+function makeDelimited(megabytes: number): string {
   const file = join(tmpdir(), `rimefield-reading-${megabytes}.csv`);
   if (existsSync(file)) return file;
   const random = new Random(11);
@@ -38,9 +107,22 @@ export function makeFile(megabytes: number): string {
   return file;
 }
 
-export async function readingOperations(engine: string, file: string): Promise<Operations> {
+export async function readingOperations(engine: string, files: Files): Promise<Operations> {
+  const file = files.delimited;
+  if (engine === 'rimefield-delimited') {
+    const params = readDelimited.params.parse({ source: 's' });
+    return {
+      'delimited, all text': () =>
+        readDelimited.read({ name: 'a.csv', bytes: readFileSync(file) }, params, CONTEXT).table.rows,
+    };
+  }
   if (engine === 'rimefield') {
     const source = () => ({ name: 'a.csv', bytes: readFileSync(file) });
+    const reading = (kind: string, path: string, given: object) => () => {
+      const found = READINGS.get(kind)!;
+      const of = { name: path, bytes: new Uint8Array(readFileSync(path)) };
+      return found.read(of, found.params.parse({ source: 's', ...given }), CONTEXT).table.rows;
+    };
     const params = readDelimited.params.parse({ source: 's' });
     const figures = Array.from({ length: COLUMNS - 4 }, (_, c) => String.fromCharCode(69 + c));
     return {
@@ -50,6 +132,9 @@ export async function readingOperations(engine: string, file: string): Promise<O
         return setTypes.run(table, { types: [{ columns: { by: 'names', names: figures }, type: 'number' }] }, CONTEXT)
           .table.rows;
       },
+      'fixed columns': reading('read-fixed-width', files.fixed, { cuts: FIXED_CUTS }),
+      'newline-delimited JSON': reading('read-nested', files.nested, { rows: '$[*]' }),
+      'workbook of a million cells': reading('read-sheets', files.workbook, {}),
     };
   }
   if (engine === 'papaparse') {
@@ -70,6 +155,12 @@ export async function readingOperations(engine: string, file: string): Promise<O
     'delimited, all text': make(`select * from read_csv('${file}', header = false, all_varchar = true)`),
     'delimited, then typed': make(
       `select column00, column01, column02, column03, ${typed} from read_csv('${file}', header = false, all_varchar = true)`,
+    ),
+    'fixed columns': make(
+      `select ${[0, ...FIXED_CUTS].map((from, k) => `trim(substring(line, ${from + 1}, ${(FIXED_CUTS[k] ?? 1000) - from})) as c${k}`).join(', ')} from read_csv('${files.fixed}', header = false, all_varchar = true, delim = '\x01', quote = '', columns = {'line': 'varchar'})`,
+    ),
+    'newline-delimited JSON': make(
+      `select ref, port, party.adults, party.children, fare from read_json('${files.nested}', format = 'newline_delimited')`,
     ),
   };
 }

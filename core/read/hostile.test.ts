@@ -1,0 +1,181 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { CFB, utils, type WorkSheet, write } from '@e965/xlsx';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { cellText, guessReading, READINGS, type ReadResult } from '../index.ts';
+import { openDuck } from '../test-duck.ts';
+import { cellsOf, namesOf, quiet } from '../test-support.ts';
+
+const encode = (text: string) => new TextEncoder().encode(text);
+function read(name: string, bytes: Uint8Array, params: object = {}): ReadResult {
+  const source = { name, bytes };
+  const guess = guessReading('s', source);
+  const kind = READINGS.get(guess.kind)!;
+  return kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet);
+}
+const told = (result: ReadResult) => result.notices.map((notice) => notice.text).join('; ');
+function workbook(sheets: Record<string, WorkSheet>, bookType: 'xlsx' | 'xlsb' | 'biff8' | 'ods' = 'xlsx') {
+  return new Uint8Array(
+    write({ SheetNames: Object.keys(sheets), Sheets: sheets }, { type: 'buffer', bookType }) as Buffer,
+  );
+}
+
+describe('hostile and broken input says what and where', () => {
+  test('NUL bytes stay in their cells and harm nothing', () => {
+    const result = read('a.csv', encode('a,b\n1,x\u0000y\n2,\u0000\n'));
+    expect(cellsOf(result.table)).toEqual([
+      ['a', 'b'],
+      ['1', 'x\u0000y'],
+      ['2', '\u0000'],
+    ]);
+  });
+
+  test('16,384 columns are read; one more is told with the delimiter', () => {
+    const line = (n: number) => encode(`${Array.from({ length: n }, (_, k) => k).join(',')}\n`);
+    expect(read('wide.csv', line(16_384)).table.fields).toHaveLength(16_384);
+    expect(() => read('wide.csv', line(16_385))).toThrow(/16,385 columns, by the delimiter ','; at most 16,384/);
+  });
+
+  test('one endless line is a cell of delimited text, and no line of a print-out', () => {
+    const long = encode('x'.repeat(2_000_000));
+    const result = read('long.txt', long, { delimiter: ',' });
+    expect(cellText(result.table.fields[0]!.column, 0)).toHaveLength(2_000_000);
+    const fixed = READINGS.get('read-fixed-width')!;
+    expect(() => fixed.start('s', { name: 'long.txt', bytes: long })).toThrow(/Line 1 of long\.txt has 2,000,000/);
+  });
+
+  test('mixed encodings are read in one, with the first place that broke', () => {
+    const mixed = Uint8Array.of(...encode('Côté\n'), 0x43, 0xf4, 0x74, 0xe9, 0x0a);
+    const result = read('mixed.csv', mixed);
+    expect(told(result)).toContain('no valid UTF-8 from byte 9 on (line 2): read as Windows-1252');
+    expect(cellsOf(result.table)[1]).toEqual(['Côté']);
+  });
+
+  test('JSON cut in the middle, and nested without end', () => {
+    expect(() => read('a.json', encode('{"a": [1, 2'))).toThrow(/a\.json is no whole JSON/);
+    expect(() => read('a.json', encode('['.repeat(100_000)))).toThrow(/nested more than 500 levels deep/);
+  });
+
+  test('a workbook locked with a password, and one cut off', () => {
+    const box = CFB.utils.cfb_new();
+    CFB.utils.cfb_add(box, '/EncryptionInfo', new Uint8Array(64));
+    CFB.utils.cfb_add(box, '/EncryptedPackage', new Uint8Array(64));
+    const locked = new Uint8Array(CFB.write(box, { type: 'buffer' }) as Buffer);
+    expect(() => read('locked.xlsx', locked)).toThrow(/protected by a password/);
+    const whole = workbook({ A: utils.aoa_to_sheet([['x']]) });
+    expect(() => read('cut.xlsx', whole.subarray(0, whole.length - 60))).toThrow(/cut off/);
+  });
+
+  test('a wrong ending changes nothing: the content decides', () => {
+    const sheet = utils.aoa_to_sheet([['Port'], ['Hask']]);
+    expect(cellsOf(read('report.csv', workbook({ A: sheet })).table)).toEqual([['Port'], ['Hask']]);
+    expect(cellsOf(read('report.xlsx', encode('Port,Foot\nHask,3\n')).table)[1]).toEqual(['Hask', '3']);
+  });
+});
+
+describe('workbooks of every format', () => {
+  const rows = [
+    ['Port', 'Foot', 'Open'],
+    ['Hask', 3.5, true],
+    ['Ullin', null, false],
+  ];
+
+  test.each(['xlsx', 'xlsb', 'biff8', 'ods'] as const)('%s gives the same cells', (bookType) => {
+    const result = read(`a.${bookType}`, workbook({ One: utils.aoa_to_sheet(rows) }, bookType));
+    expect(cellsOf(result.table)).toEqual([
+      ['Port', 'Foot', 'Open'],
+      ['Hask', '3.5', 'yes'],
+      ['Ullin', null, 'no'],
+    ]);
+  });
+
+  const sheet = utils.aoa_to_sheet([
+    ['Port', 'Secret', 'Foot'],
+    ['Hask', 1, 3],
+    ['Ullin', 2, 4],
+    ['Tarve', 3, 5],
+  ]);
+  sheet['!rows'] = [{}, {}, { hidden: true }];
+  sheet['!cols'] = [{}, { hidden: true }];
+  utils.cell_add_comment(sheet['C2'], 'counted twice', 'Isla');
+  const bytes = workbook({ One: sheet });
+
+  test('hidden rows and columns are told, and kept or left', () => {
+    const kept = read('a.xlsx', bytes);
+    expect(told(kept)).toContain('1 hidden row kept; 1 hidden column kept');
+    expect(kept.report.parts[0]).toMatchObject({ hiddenRows: [2], hiddenColumns: [1] });
+    const left = read('a.xlsx', bytes, { hidden: 'leave' });
+    expect(cellsOf(left.table)).toEqual([
+      ['Port', 'Foot'],
+      ['Hask', '3'],
+      ['Tarve', '5'],
+    ]);
+    expect([...left.places.row]).toEqual([0, 1, 3]);
+  });
+
+  test('comments come as a column beside theirs', () => {
+    const result = read('a.xlsx', bytes, { comments: true });
+    expect(namesOf(result.table)).toEqual(['A', 'B', 'C', 'Comment C']);
+    expect(cellsOf(result.table)[1]).toEqual(['Hask', '1', '3', 'counted twice']);
+  });
+
+  test.each([
+    ['B2:C3', 2, ['B', 'C']],
+    ['c2:a', 3, ['A', 'B', 'C']],
+    ['C:C', 4, ['C']],
+  ])('the range %s', (range, count, names) => {
+    const result = read('a.xlsx', bytes, { range });
+    expect(result.table.rows).toBe(count);
+    expect(namesOf(result.table)).toEqual(names);
+  });
+
+  test('a range that is none is told', () => {
+    expect(() => read('a.xlsx', bytes, { range: 'the first rows' })).toThrow(/write it as A3:H40, A3:H or C:F/);
+  });
+
+  test('hidden sheets are left unless they are asked for', () => {
+    const book = {
+      SheetNames: ['Shown', 'Hidden'],
+      Sheets: { Shown: utils.aoa_to_sheet([['a']]), Hidden: utils.aoa_to_sheet([['b']]) },
+      Workbook: { Sheets: [{ Hidden: 0 as const }, { Hidden: 1 as const }] },
+    };
+    const both = new Uint8Array(write(book, { type: 'buffer', bookType: 'xlsx' }) as Buffer);
+    const result = read('a.xlsx', both);
+    expect(cellsOf(result.table)).toEqual([['a']]);
+    expect(told(result)).toContain('1 hidden sheet left out: Hidden');
+    expect(told(read('a.xlsx', both, { sheets: { by: 'all' } }))).toContain('1 hidden sheet read: Hidden');
+  });
+});
+
+// csv-spectrum: files with their cells as JSON, header first.
+describe('csv-spectrum', () => {
+  const folder = 'node_modules/csv-spectrum';
+  // Its location_coordinates.json has another telephone number than its csv.
+  for (const file of readdirSync(`${folder}/csvs`).filter((name) => name !== 'location_coordinates.csv')) {
+    test(file, () => {
+      const result = read(file, new Uint8Array(readFileSync(`${folder}/csvs/${file}`)), { delimiter: ',' });
+      const [header, ...rows] = cellsOf(result.table).map((row) => row.map((cell) => cell ?? ''));
+      const expected = JSON.parse(readFileSync(`${folder}/json/${file.replace('.csv', '.json')}`, 'utf8')) as unknown;
+      const found = rows.map((row) => Object.fromEntries(header!.map((name, c) => [name, row[c]])));
+      expect(found).toEqual(Array.isArray(expected) ? expected : [expected]);
+    });
+  }
+});
+
+describe('DuckDB reads the same', () => {
+  let duck: Awaited<ReturnType<typeof openDuck>>;
+  beforeAll(async () => {
+    duck = await openDuck();
+  });
+
+  test.each(['airports.csv', 'seattle-weather.csv', 'birdstrikes.csv', 'github.csv', 'unemployment.tsv'])(
+    'vega-datasets: %s',
+    async (file) => {
+      const path = `node_modules/vega-datasets/data/${file}`;
+      const result = read(file, new Uint8Array(readFileSync(path)));
+      const theirs = await duck.query(
+        `select * from read_csv('${path}', header = false, all_varchar = true, null_padding = true)`,
+      );
+      expect(cellsOf(result.table)).toEqual(theirs.map((row) => row.map((cell) => (cell === '' ? null : cell))));
+    },
+  );
+});
