@@ -62,5 +62,14 @@ await picture('print-out', 'light', async (page) => {
   await page.getByText('came from').waitFor();
 });
 
+await picture('log', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Gate log' }).click();
+  await page.getByText('after step 4').waitFor();
+});
+await picture('outline', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Sailing records' }).click();
+  await page.getByText('after step 6').waitFor();
+});
+
 await browser.close();
 server.close();

@@ -41,29 +41,51 @@ function looksNested(source: Source): boolean {
   return /^\{\s*(?:"|\})/.test(text) || /^\[\s*(?:[[{"\]]|-?\d+(?:\.\d+)?\s*,|(?:true|false|null)\b)/.test(text);
 }
 
+/** What a file is taken for, and why. */
+interface Likely {
+  kind: string;
+  why: string;
+}
+
 /** Text without delimiters whose lines share blanks stands in fixed columns; text with a time in front is a log. */
-function likelyText(source: Source): string {
-  if (looksNested(source)) return 'read-nested';
+function likelyText(source: Source): Likely {
+  if (looksNested(source)) return { kind: 'read-nested', why: 'nested text: it begins with a bracket or a tag' };
   const { lines } = textLines({ ...source, bytes: source.bytes.subarray(0, 65_536) }, null);
   const filled = lines.filter((line) => line.trim() !== '').slice(0, 200);
   const delimiter = guessDelimiter(filled.join('\n'));
   const divided = filled.filter((line) => line.includes(delimiter)).length;
+  const share = (count: number) => `${Math.round((count / Math.max(1, filled.length)) * 100)}% of its lines`;
   if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && /^\[|^\{Host\}/.test(guessTemplate(filled)))
-    return 'read-pattern';
-  if (looksLikeBlocks(lines.slice(0, 600))) return 'read-blocks';
+    return { kind: 'read-pattern', why: 'a log: its lines have a time in brackets in the same place' };
+  if (looksLikeBlocks(lines.slice(0, 600)))
+    return { kind: 'read-blocks', why: 'blocks of lines: names and values, the same names again and again' };
+  const sign = delimiter === '\t' ? 'a tab' : `'${delimiter}'`;
+  const byDelimiter = { kind: 'read-delimited', why: `delimited text: ${sign} stands in ${share(divided)}` };
   // Blanks divide delimited text too, but far more often they lay out columns.
-  if (delimiter !== ' ' && divided >= filled.length * 0.6) return 'read-delimited';
+  if (delimiter !== ' ' && divided >= filled.length * 0.6) return byDelimiter;
   const cuts = guessCuts(filled);
   const fitting = filled.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
-  return cuts.length >= 2 && fitting >= filled.length * 0.5 ? 'read-fixed-width' : 'read-delimited';
+  if (cuts.length >= 2 && fitting >= filled.length * 0.5)
+    return { kind: 'read-fixed-width', why: `fixed columns: ${share(fitting)} have blanks at the same characters` };
+  return divided > 0 ? byDelimiter : { kind: 'read-delimited', why: 'lines of text: nothing in them divides columns' };
 }
 
+const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
+  workbook: 'a workbook',
+  page: 'a web page with tables',
+  files: 'an archive of several files, read one like the other',
+};
+
 /**
- * The reading that suits a source, with its params guessed.
+ * The reading that suits a source, with its params guessed, and what the source is taken for and why.
  * @throws ReadFailure
  */
-export function guessReading(sourceId: string, source: Source): { kind: string; params: { source: string } } {
+export function guessReading(
+  sourceId: string,
+  source: Source,
+): { kind: string; params: { source: string }; why: string } {
   const format = sniff(source.bytes, source.name);
-  const kind = format === 'text' ? likelyText(source) : READINGS_OF_FORMAT[format][0]!;
-  return { kind, params: READINGS.get(kind)!.start(sourceId, source) };
+  const { kind, why } =
+    format === 'text' ? likelyText(source) : { kind: READINGS_OF_FORMAT[format][0]!, why: WHY[format] };
+  return { kind, params: READINGS.get(kind)!.start(sourceId, source), why };
 }

@@ -27,7 +27,7 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   refuseDepth(text, source.name);
   const whole = tryParse(text);
   if (whole.value !== undefined) return { root: whole.value, form: 'json', notices: [] };
-  const lines = text.split(/\r\n|\n/);
+  const lines = text.split('\n');
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
     throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);

@@ -1,27 +1,30 @@
 /** Lists inside lists as rows: the items of one list, with the fields of every level around them. */
+import { ReceivedBuilder } from '../table/builder.ts';
+import { Tag } from '../table/column.ts';
 import { isObject, type Json } from '../values/json.ts';
 
 /** Levels of objects and lists that are looked into; what lies deeper stays JSON in its cell. */
 export const MOST_LEVELS = 64;
 
-/** A field of a row: where it stands and what it holds. */
-export interface Found {
+/** Takes the fields of rows as they are found. */
+export interface FieldColumn {
   /** Names from the level down, joined with points. */
   name: string;
-  value: Json;
-}
-
-export interface NestedRow {
-  /** For each level from the outside the fields found there. */
-  levels: Found[][];
+  /** Level from the outside. */
+  level: number;
+  builder: ReceivedBuilder;
 }
 
 export interface NestedRows {
-  rows: NestedRow[];
+  rows: number;
+  /** In order of appearance. */
+  columns: FieldColumn[];
   /** Outer items whose list is empty or not there; they keep a row with their own fields. */
   childless: number;
   /** Paths of lists of objects beside the way, which stay JSON. */
   besides: Set<string>;
+  /** Lists on the way that were there at least once, from the outside. */
+  met: number;
 }
 
 /** '$.sailings[*].bookings[*]' as the names of its lists: ['sailings', 'bookings']; '' is a list at the root. */
@@ -34,48 +37,109 @@ export function pathNames(path: string): string[] | undefined {
 
 /** The rows of a path (RFC 9535: names and [*]). */
 export function nestedRows(root: Json, names: readonly string[], joinWith: string): NestedRows {
-  const found: NestedRows = { rows: [], childless: 0, besides: new Set() };
-  const walk = (value: Json, level: number, outer: Found[][]): void => {
-    const next = names[level];
-    const own = level === 0 && next === '' ? [] : fieldsOf(value, next, joinWith, found.besides);
-    const levels = [...outer, own];
+  return new Walk(names, joinWith).all(root);
+}
+
+/** A name on one level: the column it fills, or the names inside of it. */
+interface Slot {
+  name: string;
+  column?: FieldColumn;
+  inside: Map<string, Slot>;
+}
+
+type Filled = [FieldColumn, Json];
+
+class Walk {
+  private readonly found: NestedRows = { rows: 0, columns: [], childless: 0, besides: new Set(), met: 0 };
+  private readonly levels: Map<string, Slot>[] = [];
+
+  constructor(
+    private readonly names: readonly string[],
+    private readonly joinWith: string,
+  ) {}
+
+  all(root: Json): NestedRows {
+    this.walk(root, 0, []);
+    return this.found;
+  }
+
+  private walk(value: Json, level: number, outer: readonly Filled[]): void {
+    const next = this.names[level];
     if (next === undefined) {
-      found.rows.push({ levels });
+      this.row(outer);
+      this.fields(value, level, undefined, (column, cell) => put(column.builder, this.found.rows, cell));
+      this.found.rows++;
       return;
     }
+    const own = [...outer];
+    if (!(level === 0 && next === '')) this.fields(value, level, next, (column, cell) => own.push([column, cell]));
     const list = next === '' ? value : valueAt(value, next);
     const items = Array.isArray(list) ? list : list === undefined || list === null ? [] : [list];
+    if (list !== undefined && list !== null) this.found.met = Math.max(this.found.met, level + 1);
     if (items.length === 0) {
-      found.childless++;
-      found.rows.push({ levels });
+      this.found.childless++;
+      this.row(own);
+      this.found.rows++;
     }
-    for (const item of items) walk(item, level + 1, levels);
-  };
-  walk(root, 0, []);
-  return found;
+    for (const item of items) this.walk(item, level + 1, own);
+  }
+
+  private row(outer: readonly Filled[]): void {
+    for (const [column, cell] of outer) put(column.builder, this.found.rows, cell);
+  }
+
+  /** The plain fields of an item, objects inside by dotted name, without the list that the way goes through. */
+  private fields(value: Json, level: number, without: string | undefined, take: (of: FieldColumn, cell: Json) => void) {
+    this.levels[level] ??= new Map();
+    const top = this.levels[level];
+    if (!isObject(value)) {
+      const slot = this.slot(top, 'value', '');
+      take(this.columnOf(slot, level), Array.isArray(value) ? JSON.stringify(value) : value);
+      return;
+    }
+    const into = (object: { [key: string]: Json }, slots: Map<string, Slot>, prefix: string, depth: number) => {
+      for (const key in object) {
+        const one = object[key]!;
+        const slot = this.slot(slots, key, prefix);
+        if (slot.name === without) continue;
+        if (typeof one !== 'object' || one === null) take(this.columnOf(slot, level), one);
+        else if (Array.isArray(one))
+          take(this.columnOf(slot, level), listCell(one, slot.name, this.joinWith, this.found.besides));
+        else if (depth < MOST_LEVELS) into(one, slot.inside, `${slot.name}.`, depth + 1);
+        else take(this.columnOf(slot, level), JSON.stringify(one));
+      }
+    };
+    into(value, top, '', 0);
+  }
+
+  private slot(slots: Map<string, Slot>, key: string, prefix: string): Slot {
+    let slot = slots.get(key);
+    if (slot === undefined) {
+      slot = { name: prefix + key, inside: new Map() };
+      slots.set(key, slot);
+    }
+    return slot;
+  }
+
+  private columnOf(slot: Slot, level: number): FieldColumn {
+    if (slot.column === undefined) {
+      slot.column = { name: slot.name, level, builder: new ReceivedBuilder(64) };
+      this.found.columns.push(slot.column);
+    }
+    return slot.column;
+  }
+}
+
+function put(builder: ReceivedBuilder, row: number, value: Json): void {
+  if (typeof value === 'number') builder.counted(row, Tag.number, value);
+  else if (typeof value === 'boolean') builder.counted(row, Tag.yesno, value ? 1 : 0);
+  else if (typeof value === 'string') builder.text(row, value);
 }
 
 function valueAt(value: Json, path: string): Json | undefined {
   return path
     .split('.')
     .reduce<Json | undefined>((at, name) => (at !== undefined && isObject(at) ? at[name] : undefined), value);
-}
-
-/** The plain fields of an item, objects inside by dotted name, without the list that the way goes through. */
-function fieldsOf(value: Json, without: string | undefined, joinWith: string, besides: Set<string>): Found[] {
-  if (!isObject(value)) return [{ name: 'value', value: Array.isArray(value) ? JSON.stringify(value) : value }];
-  const fields: Found[] = [];
-  const into = (object: { [key: string]: Json }, prefix: string, depth: number) => {
-    for (const [key, one] of Object.entries(object)) {
-      const name = prefix + key;
-      if (name === without) continue;
-      if (isObject(one) && depth < MOST_LEVELS) into(one, `${name}.`, depth + 1);
-      else if (Array.isArray(one)) fields.push({ name, value: listCell(one, name, joinWith, besides) });
-      else fields.push({ name, value: isObject(one) ? JSON.stringify(one) : one });
-    }
-  };
-  into(value, '', 0);
-  return fields;
 }
 
 /** Plain values are joined; a list of objects beside the way stays JSON, since going down two lists would multiply. */

@@ -43,10 +43,11 @@ export function readFiles(readings: OtherReadings): ReadKind<Params> {
       const files = filesOf(source);
       const ending = commonEnding(files.map((file) => file.name));
       const alike = files.filter((file) => file.name.endsWith(ending));
+      const { kind, params } = readings.guess(id, alike[0]!);
       return Params.parse({
         source: id,
         files: alike.length === files.length ? { by: 'all' } : { by: 'matches', pattern: `${escapeRegExp(ending)}$` },
-        each: readings.guess(id, alike[0]!),
+        each: { kind, params },
         nameTemplate: guessNameTemplate(alike.map((file) => baseName(file.name))),
       });
     },

@@ -4,7 +4,7 @@ import { counted, few, type Notice } from '../steps/step.ts';
 import { columnLetters } from '../table/table.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import type { ReadKind } from './read-kind.ts';
-import { ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
+import { cutColumn, ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Cuts = z
   .array(z.number().int().min(1))
@@ -94,7 +94,8 @@ export const readFixedWidth: ReadKind<FixedWidth> = {
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
-    const { lines, notices } = textLines(source, params.encoding, params.tab);
+    const text = textLines(source, params.encoding, params.tab);
+    const { lines, notices } = text;
     const layouts = layoutsOf(params);
     const ofLine = lines.map((line) => layoutOf(layouts, params, line));
     const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
@@ -108,9 +109,8 @@ export const readFixedWidth: ReadKind<FixedWidth> = {
     for (const layout of layouts.values()) {
       for (let k = 0; k <= layout.cuts.length; k++) {
         const [from, to] = [k === 0 ? 0 : layout.cuts[k - 1]!, layout.cuts[k] ?? Number.POSITIVE_INFINITY];
-        const cell = (line: string, r: number) =>
-          ofLine[r] !== layout || (misfits[r] && rest !== undefined) ? '' : line.slice(from, to).trim();
-        columns.push({ name: names[columns.length], column: lineColumn(lines, cell) });
+        const has = (r: number) => ofLine[r] === layout && !(misfits[r] && rest !== undefined);
+        columns.push({ name: names[columns.length], column: cutColumn(text, from, to, has) });
         context.progress(columns.length / (names.length + 1));
       }
     }

@@ -1,14 +1,11 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
-import { ReceivedBuilder } from '../table/builder.ts';
-import { Tag } from '../table/column.ts';
 import { type Field, uniqueName } from '../table/table.ts';
-import type { Json } from '../values/json.ts';
 import { mostAlike } from '../values/likeness.ts';
 import { gridResult } from './grid-result.ts';
 import { readJson } from './json-source.ts';
-import { listPaths, type NestedRow, nestedRows, pathNames } from './nested-rows.ts';
+import { listPaths, type NestedRows, nestedRows, pathNames } from './nested-rows.ts';
 import { type OutlineNode, outlineOf } from './outline.ts';
 import type { ReadKind, Source } from './read-kind.ts';
 
@@ -67,17 +64,19 @@ export const readNested: ReadKind<Params> = {
       throw new StepFailure(
         `The path ${params.rows} cannot be used: it is made of names and [*], as in $.sailings[*].bookings[*].`,
       );
-    const known = listPaths(root).map((one) => one.path);
-    if (names.length > 0 && !known.includes(params.rows)) {
-      const alike = mostAlike(params.rows, known);
-      throw new StepFailure(
-        `${source.name} has no list at ${params.rows}. Its lists are ${few(known, 8) || 'none'}.${alike === undefined ? '' : ` The most alike is ${alike}.`}`,
-      );
-    }
     const found = nestedRows(root, names, params.join);
-    context.progress(0.5);
-    const fields = fieldsOf(found.rows, names);
-    const rows = found.rows.length;
+    if (found.met < names.length) {
+      const known = listPaths(root).map((one) => one.path);
+      if (!known.includes(params.rows)) {
+        const alike = mostAlike(params.rows, known);
+        throw new StepFailure(
+          `${source.name} has no list at ${params.rows}. Its lists are ${few(known, 8) || 'none'}.${alike === undefined ? '' : ` The most alike is ${alike}.`}`,
+        );
+      }
+    }
+    context.progress(0.8);
+    const fields = fieldsOf(found, names);
+    const { rows } = found;
     const told: Notice[] = [...notices];
     if (found.childless > 0)
       told.push({
@@ -99,32 +98,13 @@ export function nestedOutline(source: Source): OutlineNode[] {
 }
 
 /** One column for each field of each level, the outer levels first, in order of appearance. */
-function fieldsOf(rows: readonly NestedRow[], lists: readonly string[]): Field[] {
-  const columns = new Map<string, { level: number; name: string; cells: [number, Json][] }>();
-  rows.forEach((row, r) => {
-    row.levels.forEach((fields, level) => {
-      for (const { name, value } of fields) {
-        const key = `${level}/${name}`;
-        const column = columns.get(key) ?? { level, name, cells: [] };
-        columns.set(key, column);
-        if (value !== null) column.cells.push([r, value]);
-      }
-    });
-  });
+function fieldsOf(found: NestedRows, lists: readonly string[]): Field[] {
   const taken = new Set<string>();
-  const ordered = [...columns.values()].sort((a, b) => a.level - b.level);
-  return ordered.map(({ level, name, cells }) => {
-    const builder = new ReceivedBuilder(rows.length);
-    for (const [r, value] of cells) put(builder, r, value);
+  const ordered = found.columns.toSorted((a, b) => a.level - b.level);
+  return ordered.map(({ level, name, builder }) => {
     // A name that an outer level has already is told apart by the list that it stands in.
     const list = lists[level - 1] ?? '';
     const full = taken.has(name) && list !== '' ? `${list}.${name}` : name;
-    return { name: uniqueName(full, taken), standing: 'named', column: builder.finish() };
+    return { name: uniqueName(full, taken), standing: 'named', column: builder.finish(found.rows) };
   });
-}
-
-function put(builder: ReceivedBuilder, row: number, value: Json): void {
-  if (typeof value === 'number') builder.counted(row, Tag.number, value);
-  else if (typeof value === 'boolean') builder.counted(row, Tag.yesno, value ? 1 : 0);
-  else if (typeof value === 'string') builder.text(row, value);
 }

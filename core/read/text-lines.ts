@@ -3,6 +3,7 @@ import { type Blank, blank } from '../steps/sentence.ts';
 import type { Notice } from '../steps/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
+import { SpanBuilder } from '../table/spans.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { decoderOf } from '../values/decoder.ts';
@@ -32,8 +33,17 @@ export interface LineSpan {
   column: number;
 }
 
+/** Lines that stand in the bytes of the source as they read: characters are bytes, and nothing was taken out. */
+export interface LineBytes {
+  bytes: Uint8Array;
+  starts: Int32Array;
+  encoding: string;
+}
+
 export interface TextLines {
   lines: string[];
+  /** Where each line stands in the source, if every character of it is one byte. */
+  inBytes?: LineBytes;
   notices: Notice[];
 }
 
@@ -63,7 +73,20 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
             text: `no valid UTF-8 from byte ${(encoded.brokenAt + 1).toLocaleString('en-GB')} on: read as Windows-1252`,
           },
         ];
-  return { lines: lines.map((line) => expandTabs(line, tab)), notices };
+  if (text.includes('\t')) return { lines: lines.map((line) => expandTabs(line, tab)), notices };
+  if (text.length !== encoded.bytes.length || text.includes('\f')) return { lines, notices };
+  return { lines, notices, inBytes: { bytes: encoded.bytes, starts: lineStarts(lines, text), encoding: encoded.now } };
+}
+
+function lineStarts(lines: readonly string[], text: string): Int32Array {
+  const starts = new Int32Array(lines.length);
+  let at = 0;
+  lines.forEach((line, k) => {
+    starts[k] = at;
+    at += line.length;
+    at += text.charCodeAt(at) === 13 && text.charCodeAt(at + 1) === 10 ? 2 : 1;
+  });
+  return starts;
 }
 
 export function expandTabs(line: string, tab: number): string {
@@ -83,6 +106,35 @@ export function lineColumn(lines: readonly string[], cell: (line: string, index:
   });
   return { type: 'text', codes, dictionary: dictionary.texts, distinct: true };
 }
+
+/**
+ * Cells between two characters of each line, without the blanks around them.
+ *
+ * @param has whether the line has such a cell
+ */
+export function cutColumn(text: TextLines, from: number, to: number, has: (index: number) => boolean): TextColumn {
+  const { lines, inBytes } = text;
+  if (inBytes === undefined) return lineColumn(lines, (line, r) => (has(r) ? line.slice(from, to).trim() : ''));
+  const { bytes, starts, encoding } = inBytes;
+  const column = new SpanBuilder(lines.length);
+  // In one-byte encodings, the no-break blank is a blank too.
+  const isBlank = (byte: number) => byte <= 32 || byte === 0xa0;
+  for (let r = 0; r < lines.length; r++) {
+    const length = lines[r]!.length;
+    if (from >= length || !has(r)) {
+      column.push(0, 0);
+      continue;
+    }
+    let a = starts[r]! + from;
+    let b = starts[r]! + Math.min(to, length);
+    while (a < b && isBlank(bytes[a]!)) a++;
+    while (b > a && isBlank(bytes[b - 1]!)) b--;
+    column.push(a, b);
+  }
+  return column.finish(bytes, NOTHING, encoding);
+}
+
+const NOTHING = new Uint8Array();
 
 /** The raw table of a reading in which every line is a row. Columns without a name are named by position. */
 export function lineTable(

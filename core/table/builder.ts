@@ -81,14 +81,15 @@ export class UnreadableBuilder {
   }
 }
 
-/** A column as received, of known length, filled in any order. */
+/** A column as received, filled in any order. */
 export class ReceivedBuilder {
-  private readonly tags: Uint8Array;
-  private readonly values: Float64Array;
+  private tags: Uint8Array;
+  private values: Float64Array;
   private readonly dictionary = new Dictionary();
   private readonly cells: Unreadable[] = [];
   private readonly seen = new Set<number>();
 
+  /** @param rows as many as there will be, or where to begin */
   constructor(rows: number) {
     this.tags = new Uint8Array(rows);
     this.values = new Float64Array(rows);
@@ -108,13 +109,24 @@ export class ReceivedBuilder {
   }
 
   private put(row: number, tag: number, value: number): void {
+    if (row >= this.tags.length) this.resize(Math.max(row + 1, this.tags.length * 2));
     this.tags[row] = tag;
     this.values[row] = value;
     this.seen.add(tag);
   }
 
+  private resize(rows: number): void {
+    const tags = new Uint8Array(rows);
+    tags.set(this.tags.subarray(0, rows));
+    this.tags = tags;
+    const values = new Float64Array(rows);
+    values.set(this.values.subarray(0, rows));
+    this.values = values;
+  }
+
   /** A plain text column where only text came, else a received column. */
-  finish(): Column {
+  finish(rows = this.tags.length): Column {
+    if (rows !== this.tags.length) this.resize(rows);
     const onlyText = [...this.seen].every((tag) => tag === Tag.text);
     if (!onlyText) {
       return {

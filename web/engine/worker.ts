@@ -70,8 +70,9 @@ class Engine {
   }
 
   /** The reading that suits a source. @throws ReadFailure */
-  guess(id: string): Omit<JobStep, 'id'> {
-    return guessReading(id, this.runner.source(id)!);
+  guess(id: string): { step: Omit<JobStep, 'id'>; why: string } {
+    const { kind, params, why } = guessReading(id, this.runner.source(id)!);
+    return { step: { kind, params }, why };
   }
 
   /** A reading of this kind with params that suit the source. @throws ReadFailure */

@@ -163,24 +163,24 @@ function baseName(name: string): string {
 
 /**
  * Makes a job of a dropped file and keeps it.
- * @returns the job's id
+ * @returns the job's id, and what the file is taken for
  * @throws when the file cannot be read
  */
-export async function jobFromFile(file: File): Promise<string> {
+export async function jobFromFile(file: File): Promise<{ id: string; why: string }> {
   const sourceId = newId();
   const bytes = new Uint8Array(await file.arrayBuffer());
   const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
-  const reading = await engineClient().engine.guess(sourceId);
+  const { step, why } = await engineClient().engine.guess(sourceId);
   const job: Job = {
     rimefield: 'job',
     version: 1,
     id: crypto.randomUUID(),
     name: baseName(file.name),
     sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size: bytes.length, sha256 } }],
-    tables: [{ id: newId(), name: 'Table 1', steps: [newStep(reading)] }],
+    tables: [{ id: newId(), name: 'Table 1', steps: [newStep(step)] }],
   };
   await keepNew(job, new Map([[sourceId, bytes]]));
-  return job.id;
+  return { id: job.id, why: `${file.name} is taken for ${why}. The first sentence says how it is read.` };
 }
 
 /**

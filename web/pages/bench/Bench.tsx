@@ -64,7 +64,11 @@ function OpenBench() {
         const gone = job.sources.find((source) => missing[source.id] !== undefined);
         if (gone !== undefined) await useJobStore.getState().giveSource(gone.id, file);
         else if (await isJobFile(file)) navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
-        else navigate(`/jobs/${await jobFromFile(file)}`);
+        else {
+          const { id, why } = await jobFromFile(file);
+          navigate(`/jobs/${id}`);
+          enqueueSnackbar(why, { autoHideDuration: 7000 });
+        }
       } catch (error) {
         enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
       }

@@ -46,9 +46,13 @@ export function Shelf() {
       setBusy(undefined);
     }
   };
+  const begun = ({ id, why }: { id: string; why: string }) => {
+    enqueueSnackbar(why, { autoHideDuration: 7000 });
+    return id;
+  };
   const take = (file: File) =>
     begin(`Reading ${file.name}`, async () =>
-      (await isJobFile(file)) ? jobFromJobFile(await file.text()) : jobFromFile(file),
+      (await isJobFile(file)) ? jobFromJobFile(await file.text()) : begun(await jobFromFile(file)),
     );
   const pick = async (accept: string) => {
     const file = await pickFile(accept, accept === SOURCE_FILES);
