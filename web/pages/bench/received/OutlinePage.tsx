@@ -37,6 +37,7 @@ function OutlineRow({ node, rows, onChoose }: { node: OutlineNode; rows: string;
   const own = `${node.path}[*]`;
   const chosen = rows === own;
   const onTheWay = rows.startsWith(`${own}.`) || rows.startsWith(`${own}[`);
+  const example = node.items?.objects ? '' : node.example;
   const role = chosen ? 'one row each' : onTheWay ? 'opened' : undefined;
   return (
     <div
@@ -47,7 +48,7 @@ function OutlineRow({ node, rows, onChoose }: { node: OutlineNode; rows: string;
       className={`${styles.node} ${role === undefined ? '' : styles.opened}`}
       style={{ paddingLeft: 12 + node.depth * 18 }}
     >
-      <span>
+      <span className={example === '' ? styles.whole : undefined} title={`${node.path}: ${kindText(node)}`}>
         <span className={styles.nodeName}>
           {node.name === '' ? 'the whole' : node.name}
           {node.items !== undefined && ' [ ]'}
@@ -57,9 +58,11 @@ function OutlineRow({ node, rows, onChoose }: { node: OutlineNode; rows: string;
           {node.share < 1 && <b> · in {percent(node.share)}</b>}
         </span>
       </span>
-      <span className={styles.example} title={node.example}>
-        {node.items === undefined || !node.items.objects ? node.example : ''}
-      </span>
+      {example !== '' && (
+        <span className={styles.example} title={node.example}>
+          {example}
+        </span>
+      )}
       {node.items === undefined ? (
         <span className={styles.becomes}>{stands(node, rows) ? 'a column' : ''}</span>
       ) : (
