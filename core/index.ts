@@ -1,12 +1,17 @@
 export * from './formula/compile.ts';
 export * from './formula/formula-error.ts';
 export * from './formula/functions.ts';
+export * from './job/compare.ts';
 export * from './job/job.ts';
 export * from './job/job-file.ts';
 export * from './job/job-schema.ts';
+export * from './job/method.ts';
 export * from './job/run.ts';
 export * from './job/sentence-of.ts';
 export * from './job/trace.ts';
+export * from './offers/offer.ts';
+export * from './offers/row-offers.ts';
+export * from './offers/selection-offers.ts';
 export * from './read/archive.ts';
 export * from './read/catalogue.ts';
 export { profile } from './read/cuts.ts';

@@ -20,7 +20,14 @@ function normalJob(job: Job): Job {
 }
 
 function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
-  return { id: step.id, kind: step.kind, params: parseParams(step.kind, step.params) as Record<string, unknown> };
+  return {
+    id: step.id,
+    kind: step.kind,
+    params: parseParams(step.kind, step.params) as Record<string, unknown>,
+    ...(step.name === undefined || step.name === '' ? {} : { name: step.name }),
+    ...(step.note === undefined || step.note === '' ? {} : { note: step.note }),
+    ...(step.muted ? { muted: true } : {}),
+  };
 }
 
 /**

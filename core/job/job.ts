@@ -8,6 +8,11 @@ export const JobStep = z.object({
   kind: z.string().min(1),
   /** Checked by the kind's own schema. */
   params: z.record(z.string(), z.unknown()),
+  /** What a person calls the step, and wrote beside it. */
+  name: z.string().optional(),
+  note: z.string().optional(),
+  /** Passed over when the method runs. */
+  muted: z.boolean().optional(),
 });
 export type JobStep = z.infer<typeof JobStep>;
 

@@ -124,6 +124,11 @@ export class Runner {
     let chain = 0;
     let stop: StepStop | undefined;
     for (const [index, step] of table.steps.slice(0, upTo).entries()) {
+      const before = done.at(-1);
+      if (step.muted && before !== undefined) {
+        done.push(passedOver(step, before.table));
+        continue;
+      }
       try {
         const others = this.othersOf(step, inside).map((one) => ({ ...one, stepRun: endOf(one, inside) }));
         const inputs = [
@@ -265,6 +270,11 @@ export class Runner {
       this.bytes -= tableBytes(other.table);
     }
   }
+}
+
+/** A muted step: the table before it, as it stood. */
+function passedOver(step: JobStep, table: Table): StepRun {
+  return { step, table, origin: sameColumns(table.fields.length), aside: [], notices: [], others: [] };
 }
 
 function nameOf(hand: InHand, id: string): string {

@@ -1,0 +1,57 @@
+/** A table before and after a step: which rows and columns came, went and stayed, and which cells changed. */
+
+import { leadingRow } from '../table/origin.ts';
+import type { Table } from '../table/table.ts';
+import { cellText } from '../values/cell-text.ts';
+import type { MethodRun } from './run.ts';
+
+export interface Comparison {
+  addedColumns: string[];
+  goneColumns: string[];
+  addedRows: number;
+  goneRows: number;
+  /** Cells of columns and rows that stayed which read otherwise now. */
+  changed: number;
+  /** The first of the changed cells. */
+  examples: { row: number; column: string; before: string | null; after: string | null }[];
+}
+
+const MOST_EXAMPLES = 50;
+
+export function compareStep(run: MethodRun, index: number): Comparison | undefined {
+  const after = run.steps[index];
+  const before = run.steps[index - 1];
+  if (after === undefined || before === undefined) return undefined;
+  const names = (table: Table) => new Set(table.fields.map((field) => field.name));
+  const [old, now] = [names(before.table), names(after.table)];
+  const stayed = after.table.fields.filter((field) => old.has(field.name));
+  const found: Comparison = {
+    addedColumns: [...now].filter((name) => !old.has(name)),
+    goneColumns: [...old].filter((name) => !now.has(name)),
+    addedRows: 0,
+    goneRows: 0,
+    changed: 0,
+    examples: [],
+  };
+  const seen = new Uint8Array(before.table.rows);
+  const same = after.origin.length > 0 && before.table.rows === after.table.rows;
+  for (let r = 0; r < after.table.rows; r++) {
+    const from = leadingRow(after.origin, r);
+    if (from < 0 || seen[from] === 1) {
+      found.addedRows++;
+      if (from < 0) continue;
+    }
+    seen[from] = 1;
+    for (const field of stayed) {
+      const own = before.table.fields.find((one) => one.name === field.name)!;
+      if (own.column === field.column && same) continue;
+      const [a, b] = [cellText(own.column, from), cellText(field.column, r)];
+      if (a === b) continue;
+      found.changed++;
+      if (found.examples.length < MOST_EXAMPLES)
+        found.examples.push({ row: r, column: field.name, before: a, after: b });
+    }
+  }
+  for (const bit of seen) if (bit === 0) found.goneRows++;
+  return found;
+}

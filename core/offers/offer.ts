@@ -1,0 +1,9 @@
+/** What can be done with something that was pointed at: steps ready to be taken. */
+export interface Offer {
+  /** As it stands on a button. */
+  label: string;
+  kind: string;
+  params: Record<string, unknown>;
+}
+
+export const only = (...names: string[]) => ({ by: 'names' as const, names });
