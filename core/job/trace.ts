@@ -128,11 +128,53 @@ export function rowFates(run: MethodRun, stepIndex: number): RowFate[] {
         if (raw >= 0) fates[raw] = { mark: pile.mark, step: k, pile: pile.name };
       }
     }
-    const before = toRaw;
-    toRaw = intVector(step.table.rows, (r) => {
-      const from = leadingRow(step.origin, r);
-      return from < 0 || before === undefined ? from : before[from]!;
-    });
+    toRaw = throughStep(step, toRaw);
   }
   return fates;
+}
+
+/** The raw row that a row of the report stands in, or -1. */
+export function rawRowAt(places: Places, place: { part: number; row: number }): number {
+  for (let r = 0; r < places.part.length; r++) {
+    const first = places.row[r]!;
+    if (places.part[r] === place.part && place.row >= first && place.row < first + (places.height?.[r] ?? 1)) return r;
+  }
+  return -1;
+}
+
+/** The first row of the table after a step that stems from a raw row, or -1. */
+export function rowAfter(run: MethodRun, stepIndex: number, raw: number): number {
+  const from = rawRows(run, stepIndex);
+  return from === undefined ? raw : from.indexOf(raw);
+}
+
+const MOST_REPORT_ROWS = 2000;
+
+/** Rows of the report that rows of the table after a step stem from. */
+export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array): { part: number; row: number }[] {
+  const places = run.steps[0]?.reading?.places;
+  if (places === undefined) return [];
+  const from = rawRows(run, stepIndex);
+  const found: { part: number; row: number }[] = [];
+  for (const row of rows.subarray(0, MOST_REPORT_ROWS)) {
+    const raw = from === undefined ? row : from[row]!;
+    if (raw < 0) continue;
+    for (let k = 0; k < (places.height?.[raw] ?? 1); k++)
+      found.push({ part: places.part[raw]!, row: places.row[raw]! + k });
+  }
+  return found;
+}
+
+/** For each row of the table after a step the raw row that it stems from, or undefined where all are the same. */
+function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
+  let toRaw: Int32Array | undefined;
+  for (let k = 1; k <= stepIndex; k++) toRaw = throughStep(run.steps[k]!, toRaw);
+  return toRaw;
+}
+
+function throughStep(step: StepRun, before: Int32Array | undefined): Int32Array {
+  return intVector(step.table.rows, (r) => {
+    const from = leadingRow(step.origin, r);
+    return from < 0 || before === undefined ? from : before[from]!;
+  });
 }

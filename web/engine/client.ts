@@ -1,6 +1,6 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
-import type { JobTable } from '../../core/index.ts';
-import type { MethodView, SourceView } from './protocol.ts';
+import type { JobStep, JobTable, StepStop } from '../../core/index.ts';
+import type { MethodView, SourceView, StepView } from './protocol.ts';
 import type { EngineApi } from './worker.ts';
 
 /** The page's side of the worker. One for the whole application. */
@@ -33,6 +33,11 @@ export class EngineClient {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
     return this.remote.run(tables, tableId, turn, proxy(onProgress));
+  }
+
+  /** Tries a step behind another without keeping it. */
+  preview(tables: readonly JobTable[], tableId: string, at: number, step: JobStep): Promise<StepView | StepStop> {
+    return this.remote.preview(tables, tableId, at, step, this.turn);
   }
 
   /** Stops the run that is going on, if the browser lets us reach it. */

@@ -130,3 +130,25 @@ export interface Suggestion {
 
 /** A run that a newer one has overtaken. */
 export const OVERTAKEN = 'overtaken';
+
+/** Under this id the table of a tried step is at hand. */
+export const PREVIEW = '(preview)';
+
+/** What is selected on a table. */
+export type Selection = { columns: readonly string[] } | { row: number; column: number; stretch?: [number, number] };
+
+/** Where a row of the report is, and what it could be marked as. */
+export type RowOffers =
+  | { at: 'nowhere' }
+  | { at: 'aside'; step: number; pile: string; mark: Mark }
+  | { at: 'here'; offers: readonly RowOffer[] };
+
+export interface RowOffer {
+  /** The rule in words. */
+  text: string;
+  count: number;
+  kind: string;
+  params: Record<string, unknown>;
+  /** Rows of the report that follow it, the first of them. */
+  rows: readonly { part: number; row: number }[];
+}

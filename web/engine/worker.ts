@@ -3,30 +3,51 @@ import {
   CATALOGUE,
   Cancelled,
   type CellAddress,
+  type ChartData,
+  type Comparison,
+  cellOffers,
   cellsOfReport,
   cellsOfTable,
+  cellText,
+  chartOf,
   columnLetters,
+  columnOffers,
+  compareStep,
+  type Found,
   filesOf,
+  findText,
+  type Glance,
+  glanceAt,
   guessReading,
   type JobStep,
   type JobTable,
   type LineReader,
+  leaningOn,
   lineReader,
   type Mark,
   type MethodRun,
   NAME,
   nestedOutline,
+  type Offer,
   type OutlineNode,
   type Piece,
   READINGS,
   type Report,
   type ReportCell,
   Runner,
+  rawRowAt,
+  reportRowsOf,
+  rowAfter,
   rowFates,
+  rulesOfRow,
   type SourceFormat,
+  type StepStop,
   sheetsReport,
   sniff,
+  stepOfMark,
+  stretchOffers,
   templateOfPieces,
+  textView,
   writeDelimited,
 } from '../../core/index.ts';
 import {
@@ -34,10 +55,14 @@ import {
   type LineView,
   type MethodView,
   OVERTAKEN,
+  PREVIEW,
   type ReportAddress,
   type ReportView,
+  type RowOffers,
   type RowView,
+  type Selection,
   type SourceView,
+  type StepView,
   type Suggestion,
   type TextView,
   type Traced,
@@ -195,6 +220,119 @@ class Engine {
     const found = CATALOGUE.get(kind);
     if (run === undefined || found === undefined) return undefined;
     return { step: { kind, params: found.start(run.table, columns) as Record<string, unknown> } };
+  }
+
+  /** What can be done with what is selected after a step. */
+  offers(tableId: string, step: number, selection: Selection): Offer[] {
+    const table = this.runs.get(tableId)?.steps[step]?.table;
+    if (table === undefined) return [];
+    if ('columns' in selection) return columnOffers(table, selection.columns);
+    const column = table.fields[selection.column]?.name ?? '';
+    return selection.stretch === undefined
+      ? cellOffers(table, selection.row, column)
+      : stretchOffers(table, selection.row, column, ...selection.stretch);
+  }
+
+  /** Where a row of the report is after a step, and the rules that it follows there. */
+  rowOffers(tableId: string, step: number, place: { part: number; row: number }, mark: Mark): RowOffers {
+    const run = this.runs.get(tableId);
+    const places = run?.steps[0]?.reading?.places;
+    if (run === undefined || places === undefined) return { at: 'nowhere' };
+    const raw = rawRowAt(places, place);
+    if (raw < 0) return { at: 'nowhere' };
+    const fate = rowFates(run, step)[raw]!;
+    if (fate.pile !== undefined) return { at: 'aside', step: fate.step, pile: fate.pile, mark: fate.mark };
+    const row = rowAfter(run, step, raw);
+    const { table } = run.steps[step]!;
+    if (row < 0) return { at: 'nowhere' };
+    const offers = rulesOfRow(table, row, mark).map(({ rule, text, rows }) => ({
+      text,
+      count: rows.length,
+      ...stepOfMark(table, row, mark, rule),
+      rows: reportRowsOf(run, step, rows),
+    }));
+    return { at: 'here', offers };
+  }
+
+  /** A step tried behind another, without being kept. The table is then at hand under PREVIEW. @throws Error OVERTAKEN */
+  preview(tables: readonly JobTable[], tableId: string, at: number, step: JobStep, turn: number): StepView | StepStop {
+    const table = tables.find((one) => one.id === tableId)!;
+    const tried = { ...table, id: tableId, steps: [...table.steps.slice(0, at + 1), step] };
+    const progress = () => {
+      if (this.wanted !== undefined && Atomics.load(this.wanted, 0) > turn) throw new Cancelled(OVERTAKEN);
+    };
+    const run = this.runner.runTable(
+      tables.map((one) => (one.id === tableId ? tried : one)),
+      tableId,
+      { progress },
+    );
+    if (run.stop !== undefined) return run.stop;
+    this.runs.set(PREVIEW, run);
+    return methodView(run, 0).steps.at(-1)!;
+  }
+
+  glance(tableId: string, step: number, column: string): Glance | undefined {
+    const field = this.runs.get(tableId)?.steps[step]?.table.fields.find((one) => one.name === column);
+    return field === undefined ? undefined : glanceAt(field.column);
+  }
+
+  chart(
+    tableId: string,
+    step: number,
+    by: string,
+    split: string | null,
+    measure: string | null,
+  ): ChartData | undefined {
+    const table = this.runs.get(tableId)?.steps[step]?.table;
+    return table === undefined ? undefined : chartOf(table, by, split, measure);
+  }
+
+  /** Rows of the table in which a column reads like this. */
+  rowsWith(tableId: string, step: number, column: string, text: string | null): { rows: number[]; total: number } {
+    const field = this.runs.get(tableId)?.steps[step]?.table.fields.find((one) => one.name === column);
+    if (field === undefined) return { rows: [], total: 0 };
+    const { codes, texts } = textView(field.column);
+    const code = text === null ? -1 : texts.indexOf(text);
+    const rows: number[] = [];
+    let total = 0;
+    codes.forEach((own, row) => {
+      if (own !== code || (text !== null && code < 0)) return;
+      total++;
+      if (rows.length < MOST_TRACED) rows.push(row);
+    });
+    return { rows, total };
+  }
+
+  /** Cells of a table, or of a part of its report, that hold a text. */
+  find(tableId: string, where: { step: number } | { part: number }, text: string): { cells: Found[]; total: number } {
+    const columns =
+      'step' in where
+        ? this.runs.get(tableId)?.steps[where.step]?.table.fields.map((field) => field.column)
+        : this.reportOf(tableId)?.parts[where.part]?.columns;
+    return columns === undefined ? { cells: [], total: 0 } : findText(columns, text, MOST_TRACED);
+  }
+
+  /** Cells from one corner to the other as tab-separated text, with the column names above them if wanted. */
+  copyText(tableId: string, step: number, range: { from: Found; to: Found }, names: boolean): string {
+    const table = this.runs.get(tableId)?.steps[step]?.table;
+    if (table === undefined) return '';
+    const fields = table.fields.slice(range.from.column, range.to.column + 1);
+    const plain = (text: string) => text.replace(/[\t\r\n]+/g, ' ');
+    const lines = names ? [fields.map((field) => plain(field.name)).join('\t')] : [];
+    for (let row = range.from.row; row <= Math.min(range.to.row, table.rows - 1); row++)
+      lines.push(fields.map((field) => plain(cellText(field.column, row) ?? '')).join('\t'));
+    return lines.join('\n');
+  }
+
+  /** Steps behind this one that name a column which it brought. */
+  leaning(tableId: string, step: number): number[] {
+    const run = this.runs.get(tableId);
+    return run === undefined ? [] : leaningOn(run, step);
+  }
+
+  compare(tableId: string, step: number): Comparison | undefined {
+    const run = this.runs.get(tableId);
+    return run === undefined ? undefined : compareStep(run, step);
   }
 
   /** The last table as CSV, or undefined when the method did not run to its end. */
