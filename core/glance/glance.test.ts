@@ -61,9 +61,12 @@ describe('glance', () => {
     );
     // The header is among the rows here: it is the one unreadable cell, and one distinct text more.
     expect(glance.unreadable).toBe(1);
-    expect([Number(glance.range!.least), Number(glance.range!.most), Number(glance.range!.median), glance.distinct - 1]).toEqual(
-      theirs!.map(Number),
-    );
+    expect([
+      Number(glance.range!.least),
+      Number(glance.range!.most),
+      Number(glance.range!.median),
+      glance.distinct - 1,
+    ]).toEqual(theirs!.map(Number));
   });
 });
 
@@ -97,7 +100,10 @@ describe('chart', () => {
         [1, null],
       ],
     });
-    expect(chartOf(table, 'Port', null, null)).toMatchObject({ categories: ['Hask', 'Ullin', 'blank'], values: [[2, 1, 1]] });
+    expect(chartOf(table, 'Port', null, null)).toMatchObject({
+      categories: ['Hask', 'Ullin', 'blank'],
+      values: [[2, 1, 1]],
+    });
     expect(chartOf(table, 'Nowhere', null, null)).toBeUndefined();
   });
 });

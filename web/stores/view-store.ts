@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { ReportAddress, TracedToReport, TracedToTable } from '../engine/protocol.ts';
+import type { ReportAddress, StepView, TracedToReport, TracedToTable } from '../engine/protocol.ts';
 
 export type Facing = 'report' | 'before';
 
@@ -33,6 +33,17 @@ interface ViewState {
   goToTable: (TableCell & { turn: number }) | undefined;
   /** Rows that a notice speaks of, lit on the table after or before the step. */
   noticed: Noticed | undefined;
+  /** Rows of the report that a rule would take in. */
+  litRows: readonly { part: number; row: number }[];
+  /** Text selected inside a cell of the table. */
+  stretch: (TableCell & { from: number; to: number; text: string }) | undefined;
+  /** Cells of the table dragged over. */
+  range: { from: TableCell; to: TableCell } | undefined;
+  /** A step that is looked at before it is taken. */
+  preview: { label: string; at: number; view?: StepView; stop?: string; turn?: number } | undefined;
+  /** The column that is glanced at. */
+  glance: string | undefined;
+  finding: boolean;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
 
@@ -50,6 +61,12 @@ export const FRESH_VIEW: Omit<ViewState, 'set'> = {
   goToReport: undefined,
   goToTable: undefined,
   noticed: undefined,
+  litRows: [],
+  stretch: undefined,
+  range: undefined,
+  preview: undefined,
+  glance: undefined,
+  finding: false,
 };
 
 export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, set: (change) => set(change) }));

@@ -1,72 +1,127 @@
 import Close from '@mui/icons-material/Close';
+import MoreHoriz from '@mui/icons-material/MoreHoriz';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
 import { useEffect, useState } from 'react';
-import type { JobTable } from '../../../core/index.ts';
+import type { JobTable, Offer } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
+import type { Selection } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { copyRange } from './copy.ts';
 import { useAddStep } from './use-add-step.ts';
+import { usePreview } from './use-preview.ts';
 
-const ON_COLUMNS: readonly { kind: string; label: string; one?: boolean }[] = [
-  { kind: 'set-types', label: 'Set type' },
-  { kind: 'rename', label: 'Rename' },
-  { kind: 'unpivot', label: 'Unpivot' },
-  { kind: 'carry', label: 'Carry down', one: true },
-  { kind: 'keep-columns', label: 'Keep' },
-  { kind: 'drop-columns', label: 'Drop' },
-];
+/** Actions that stand on the bar; the others are behind it. */
+const ON_BAR = 4;
 
-/** The actions that fit what is selected, docked at the foot of the page so that it covers no data for long. */
+/** The actions that fit what is selected, docked at the foot of the page so that it covers no data. */
 export function ActionBar({ table, step }: { table: JobTable; step: number }) {
-  const { columns, cell, set } = useViewStore();
+  const { columns, cell, stretch, range, set } = useViewStore();
   const brief = useMethodStore((store) => store.view?.steps[step]?.columns);
+  const run = useMethodStore((store) => store.run);
   const addStep = useAddStep(table, step);
-  const text = useCellText(table.id, step, cell);
-  if (columns.length > 0) {
-    return (
-      <div className={styles.bar} role="toolbar" aria-label="Actions for the selected columns">
-        <span className={styles.barName}>{columns.length === 1 ? columns[0] : `${columns.length} columns`}</span>
-        {ON_COLUMNS.filter((action) => !action.one || columns.length === 1).map((action) => (
-          <button key={action.kind} type="button" onClick={() => void addStep(action.kind, action.label)}>
-            {action.label}
-          </button>
-        ))}
-        <CloseBar onClick={() => set({ columns: [] })} />
-      </div>
-    );
-  }
-  const column = cell === undefined ? undefined : brief?.[cell.column]?.name;
-  if (cell === undefined || column === undefined || text === undefined) return null;
-  const rule =
-    text === ''
-      ? { test: 'blank', columns: { by: 'names', names: [column] } }
-      : { test: 'equals', column, text, exact: true };
+  const preview = usePreview(table, step);
+  const [offers, setOffers] = useState<readonly Offer[]>([]);
+  const [more, setMore] = useState<HTMLElement | null>(null);
+  const selection: Selection | undefined =
+    columns.length > 0
+      ? { columns }
+      : stretch !== undefined
+        ? { row: stretch.row, column: stretch.column, stretch: [stretch.from, stretch.to] }
+        : cell;
+  const key = JSON.stringify(selection ?? null);
+  useEffect(() => {
+    const asked = JSON.parse(key) as Selection | null;
+    let current = run >= 0;
+    setOffers([]);
+    if (asked === null) return;
+    void engineClient()
+      .engine.offers(table.id, step, asked)
+      .then((found) => current && setOffers(found));
+    return () => {
+      current = false;
+    };
+  }, [table.id, step, key, run]);
+  const clear = () => {
+    preview.clear();
+    set({ columns: [], cell: undefined, stretch: undefined, range: undefined, glance: undefined });
+  };
+  if (range !== undefined) return <RangeActions table={table} step={step} onClear={clear} />;
+  if (selection === undefined || offers.length === 0) return null;
+  const named =
+    stretch !== undefined ? `‘${stretch.text}’` : columns.length > 1 ? `${columns.length} columns` : undefined;
+  const column = columns[0] ?? brief?.[stretch?.column ?? cell?.column ?? -1]?.name ?? '';
+  const take = (offer: Offer) => {
+    preview.clear();
+    setMore(null);
+    const params = Object.keys(offer.params).length === 0 ? undefined : offer.params;
+    void addStep(offer.kind, offer.label, columns.length > 0 ? columns : [column], params);
+  };
+  const look = (offer: Offer) => ({
+    onMouseEnter: () => preview.show({ kind: offer.kind, params: offer.params }, offer.label),
+    onMouseLeave: preview.clear,
+    onFocus: () => preview.show({ kind: offer.kind, params: offer.params }, offer.label),
+    onBlur: preview.clear,
+  });
   return (
-    <div className={styles.bar} role="toolbar" aria-label="Actions for the picked cell">
-      <span className={styles.barName}>{text === '' ? `${column} is blank` : text}</span>
-      <button
-        type="button"
-        onClick={() => void addStep('set-aside', 'set aside rows', [column], { pile: 'others', rules: [rule] })}
-      >
-        Set aside rows like this
+    <div className={styles.bar} role="toolbar" aria-label="Actions for what is selected">
+      <span className={styles.barName}>{named ?? column}</span>
+      {columns.length === 1 && (
+        <button type="button" onClick={() => set({ glance: columns[0] })}>
+          Glance
+        </button>
+      )}
+      {offers.slice(0, ON_BAR).map((offer) => (
+        <button key={offer.label} type="button" onClick={() => take(offer)} {...look(offer)}>
+          <span className={styles.barText}>{offer.label}</span>
+        </button>
+      ))}
+      {offers.length > ON_BAR && (
+        <button
+          type="button"
+          aria-label="More actions"
+          aria-haspopup="menu"
+          onClick={(event) => setMore(event.currentTarget)}
+        >
+          <MoreHoriz style={{ fontSize: 16 }} />
+        </button>
+      )}
+      <Menu anchorEl={more} open={more !== null} onClose={() => setMore(null)}>
+        {offers.slice(ON_BAR).map((offer) => (
+          <MenuItem key={offer.label} onClick={() => take(offer)} {...look(offer)}>
+            {offer.label}
+          </MenuItem>
+        ))}
+      </Menu>
+      <CloseBar onClick={clear} />
+    </div>
+  );
+}
+
+/** A rectangle of cells can be copied, or its columns taken. */
+function RangeActions({ table, step, onClear }: { table: JobTable; step: number; onClear(): void }) {
+  const { range, set } = useViewStore();
+  const brief = useMethodStore((store) => store.view?.steps[step]?.columns);
+  if (range === undefined) return null;
+  const rows = range.to.row - range.from.row + 1;
+  const names = brief?.slice(range.from.column, range.to.column + 1).map((column) => column.name) ?? [];
+  return (
+    <div className={styles.bar} role="toolbar" aria-label="Actions for the range">
+      <span className={styles.barName}>
+        {rows} × {names.length}
+      </span>
+      <button type="button" onClick={() => void copyRange(table.id, step, range, false)}>
+        Copy
       </button>
-      <button
-        type="button"
-        onClick={() =>
-          void addStep('header-from-rows', 'header from rows', [column], {
-            rows: 1,
-            at: text === '' ? null : rule,
-            join: ' / ',
-            fillAcross: true,
-            above: true,
-            within: brief?.find((one) => one.standing === 'beside')?.name,
-            repeats: true,
-          })
-        }
-      >
-        Header from this row
+      <button type="button" onClick={() => void copyRange(table.id, step, range, true)}>
+        Copy with names
       </button>
-      <CloseBar onClick={() => set({ cell: undefined })} />
+      <button type="button" onClick={() => set({ columns: names, range: undefined })}>
+        {names.length === 1 ? 'Take its column' : 'Take its columns'}
+      </button>
+      <CloseBar onClick={onClear} />
     </div>
   );
 }
@@ -77,27 +132,4 @@ function CloseBar({ onClick }: { onClick(): void }) {
       <Close style={{ fontSize: 14 }} />
     </button>
   );
-}
-
-function useCellText(
-  tableId: string,
-  step: number,
-  cell: { row: number; column: number } | undefined,
-): string | undefined {
-  const [text, setText] = useState<string | undefined>();
-  useEffect(() => {
-    let current = true;
-    setText(undefined);
-    if (cell !== undefined) {
-      void engineClient()
-        .engine.rows(tableId, step, cell.row, cell.row + 1)
-        .then((rows) => {
-          if (current) setText(rows[0]?.cells[cell.column]?.text);
-        });
-    }
-    return () => {
-      current = false;
-    };
-  }, [tableId, step, cell]);
-  return text;
 }

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type MouseEvent, useMemo } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
 import { ColumnHead, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
-import { cellKey, type GridCell, type GridColumn, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { cellKey, type GridCell, type GridColumn, type GridRange, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
 import { useTableWindow } from './use-table-window.ts';
 
 const HEAD_HEIGHT = 48;
@@ -18,6 +18,10 @@ interface Props {
   onPoint?(cell: GridCell | undefined, text: string): void;
   onPick?(cell: GridCell, text: string, column: string): void;
   onSelect?(columns: string[]): void;
+  range?: GridRange;
+  onRange?(range: GridRange | undefined): void;
+  /** Changes when the table under the same id and step is another. */
+  version?: number;
   goTo?: GridCell & { turn: number };
 }
 
@@ -33,9 +37,12 @@ export function TablePage({
   onPoint,
   onPick,
   onSelect,
+  range,
+  onRange,
+  version,
   goTo,
 }: Props) {
-  const { columns, row, ensure } = useTableWindow(tableId, step);
+  const { columns, row, ensure } = useTableWindow(tableId, step, version);
   const grid = useMemo<GridColumn[]>(
     () =>
       columns.map((column) => {
@@ -84,6 +91,8 @@ export function TablePage({
       onPoint={(cell) => onPoint?.(cell, cell === undefined ? '' : textOf(cell))}
       onPick={(cell) => onPick?.(cell, textOf(cell), columns[cell.column]?.name ?? '')}
       onPickColumn={select}
+      range={range}
+      onRange={onRange}
       goTo={goTo}
     />
   );

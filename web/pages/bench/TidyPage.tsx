@@ -1,51 +1,129 @@
+import { type MouseEvent, useState } from 'react';
 import type { JobTable } from '../../../core/index.ts';
+import { PREVIEW } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { ActionBar } from './ActionBar.tsx';
 import styles from './bench.module.css';
+import { ChartPage } from './ChartPage.tsx';
+import { FindBar } from './FindBar.tsx';
+import { GlancePanel } from './GlancePanel.tsx';
 import { shownStep } from './MethodPage.tsx';
 import { TablePage } from './TablePage.tsx';
 import { useTraceFromTable } from './use-trace.ts';
 
+const NOTHING: never[] = [];
+
 export function TidyPage({ table }: { table: JobTable }) {
   const view = useMethodStore((store) => store.view);
-  const { step: selected, columns, cell, litTable, goToTable, noticed, set } = useViewStore();
+  const {
+    step: selected,
+    columns,
+    cell,
+    litTable,
+    goToTable,
+    noticed,
+    preview,
+    range,
+    glance,
+    finding,
+    set,
+  } = useViewStore();
+  const [asChart, setAsChart] = useState(false);
   const told = noticed?.of === 'after' ? noticed : undefined;
   const step = shownStep(selected, view);
   const shown = view?.steps[step];
   const trace = useTraceFromTable(table.id, step);
+  const tried = preview?.view === undefined ? undefined : preview;
+  const select = (event: MouseEvent) => {
+    const stretch = selectedStretch(event.currentTarget as HTMLElement);
+    if (stretch !== undefined) set({ stretch, cell: undefined, columns: [], range: undefined });
+  };
   return (
     <section className={styles.page} aria-label="Tidy">
       <div className={styles.cap}>
         <h2>Tidy</h2>
+        {preview !== undefined ? (
+          <span className={styles.trying} role="status">
+            {preview.stop === undefined
+              ? `${preview.label}: ${preview.view?.rows.toLocaleString('en-GB')} rows × ${preview.view?.columns.length} columns, not taken yet`
+              : preview.stop}
+          </span>
+        ) : (
+          shown !== undefined && (
+            <span>
+              after step {step + 1} · {shown.rows.toLocaleString('en-GB')} rows × {shown.columns.length} columns
+            </span>
+          )
+        )}
         {shown !== undefined && (
-          <span>
-            after step {step + 1} · {shown.rows.toLocaleString('en-GB')} rows × {shown.columns.length} columns
+          <span className={styles.facing} role="group" aria-label="Show as">
+            {[false, true].map((chart) => (
+              <button
+                key={String(chart)}
+                type="button"
+                aria-pressed={asChart === chart}
+                onClick={() => setAsChart(chart)}
+              >
+                {chart ? 'chart' : 'table'}
+              </button>
+            ))}
           </span>
         )}
       </div>
+      {finding && <FindBar table={table} step={step} />}
       {shown === undefined ? (
         <p className={styles.empty}>The table stands here as soon as the first step has run.</p>
+      ) : asChart ? (
+        <ChartPage tableId={table.id} step={step} view={shown} />
       ) : (
-        <TablePage
-          label="Tidy table"
-          tableId={table.id}
-          step={step}
-          view={shown}
-          lit={told?.cells ?? litTable}
-          selected={columns}
-          picked={cell}
-          onPoint={(at, text) => trace(at, text, false)}
-          onPick={(at, text) => {
-            set({ cell: at, columns: [], noticed: undefined });
-            trace(at, text, true);
-          }}
-          onSelect={(names) => set({ columns: names, cell: undefined })}
-          goTo={told?.goTo ?? goToTable}
-        />
+        <div className={styles.beside}>
+          <div className={styles.sheet} onMouseUp={select}>
+            <TablePage
+              label="Tidy table"
+              tableId={tried === undefined ? table.id : PREVIEW}
+              step={tried === undefined ? step : tried.at + 1}
+              version={tried?.turn}
+              view={tried?.view ?? shown}
+              lit={tried === undefined ? (told?.cells ?? litTable) : NOTHING}
+              selected={columns}
+              picked={cell}
+              range={range}
+              onRange={(next) =>
+                set({
+                  range: next,
+                  ...(next === undefined ? {} : { cell: undefined, columns: [], stretch: undefined }),
+                })
+              }
+              onPoint={(at, text) => trace(at, text, false)}
+              onPick={(at, text) => {
+                if (String(getSelection()) !== '') return;
+                set({ cell: at, columns: [], stretch: undefined, noticed: undefined });
+                trace(at, text, true);
+              }}
+              onSelect={(names) => set({ columns: names, cell: undefined, stretch: undefined, range: undefined })}
+              goTo={tried === undefined ? (told?.goTo ?? goToTable) : undefined}
+            />
+          </div>
+          {glance !== undefined && <GlancePanel table={table} step={step} column={glance} />}
+        </div>
       )}
       {shown !== undefined && shown.rows === 0 && <p className={styles.empty}>No row is left after this step.</p>}
       <ActionBar table={table} step={step} />
     </section>
   );
+}
+
+/** A stretch of text selected inside one cell. */
+function selectedStretch(within: HTMLElement) {
+  const selection = getSelection();
+  if (selection === null || selection.isCollapsed || selection.rangeCount === 0) return undefined;
+  const range = selection.getRangeAt(0);
+  const node = range.commonAncestorContainer;
+  const cell = (node instanceof HTMLElement ? node : node.parentElement)?.closest<HTMLElement>('[data-cell]');
+  if (!cell || !within.contains(cell) || range.startContainer !== range.endContainer) return undefined;
+  const [row, column] = cell.dataset['cell']!.split(':').map(Number);
+  const text = range.toString();
+  if (row === undefined || column === undefined || text === '') return undefined;
+  return { row, column, from: range.startOffset, to: range.endOffset, text };
 }

@@ -28,7 +28,17 @@ export function useAddStep(table: JobTable, at: number) {
       const last = at + 1 >= table.steps.length;
       useViewStore
         .getState()
-        .set({ step: last ? undefined : at + 1, columns: [], cell: undefined, litReport: [], litTable: [] });
+        .set({
+          step: last ? undefined : at + 1,
+          columns: [],
+          cell: undefined,
+          stretch: undefined,
+          range: undefined,
+          preview: undefined,
+          litReport: [],
+          litTable: [],
+          litRows: [],
+        });
     },
     [table, at],
   );

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { useJobStore } from '../../stores/job-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 
 /** Whether a key belongs to the field it is typed into. */
 function isTyping(event: KeyboardEvent): boolean {
@@ -21,6 +22,9 @@ export function useBenchKeys(): void {
       } else if (command && key === 'y') {
         event.preventDefault();
         useJobStore.getState().redo();
+      } else if (command && key === 'f') {
+        event.preventDefault();
+        useViewStore.getState().set({ finding: true });
       } else if (key === '/' && !command) {
         event.preventDefault();
         document.getElementById('what-next')?.focus();

@@ -5,9 +5,9 @@ import { useWindow } from '../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 
 /** Columns and rows of the table after one step. */
-export function useTableWindow(tableId: string, step: number) {
+export function useTableWindow(tableId: string, step: number, more = 0) {
   const run = useMethodStore((store) => store.run);
-  const version = `${tableId}/${run}/${step}`;
+  const version = `${tableId}/${run}/${step}/${more}`;
   const [shown, setShown] = useState<{ version: string; columns: ColumnView[] }>({ version: '', columns: [] });
   useEffect(() => {
     let current = true;

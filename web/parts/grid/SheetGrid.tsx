@@ -52,6 +52,7 @@ interface Props {
   spans?: readonly GridSpan[];
   comments?: ReadonlyMap<string, string>;
   lit?: ReadonlySet<string>;
+  litRows?: ReadonlySet<number>;
   selectedColumns?: ReadonlySet<number>;
   picked?: GridCell;
   onPoint?(cell: GridCell | undefined): void;
@@ -281,7 +282,9 @@ export function SheetGrid(props: Props) {
         {inSight.map((line) => {
           const at = base + line.index;
           const row = props.row(at);
-          const lighted = props.lit !== undefined && columns.some((_, c) => props.lit?.has(cellKey(at, c)));
+          const lighted =
+            props.litRows?.has(at) ||
+            (props.lit !== undefined && columns.some((_, c) => props.lit?.has(cellKey(at, c))));
           return (
             <div
               key={line.key}

@@ -61,7 +61,7 @@ export function LinesPage({ table, step, part, sheet, reading }: Props) {
         />
       )}
       <TextPage
-        tableId={table.id}
+        table={table}
         step={step}
         part={part}
         sheet={sheet}

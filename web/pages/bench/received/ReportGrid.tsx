@@ -12,6 +12,7 @@ import styles from '../bench.module.css';
 import { useTraceFromReport } from '../use-trace.ts';
 import own from './received.module.css';
 import { Tape } from './Tape.tsx';
+import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
 
 interface GridProps {
   table: JobTable;
@@ -76,6 +77,12 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
       cell === undefined ? '' : place(cell),
       go,
     );
+  const [marking, setMarking] = useState<TapePlace | undefined>();
+  const following = useViewStore((store) => store.litRows);
+  const litRows = useMemo(
+    () => new Set(following.filter((one) => one.part === part).map((one) => one.row)),
+    [following, part],
+  );
   const ranged = table.steps[0]?.kind === 'read-sheets';
   return (
     <>
@@ -85,8 +92,16 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         columns={columns}
         headHeight={20}
         rowHeight={23}
-        gutterWidth={step > 0 ? 78 : 40}
-        gutter={(index, mark) => <Tape row={index} mark={mark} wide={step > 0} />}
+        gutterWidth={step > 0 ? 78 : 58}
+        gutter={(index, mark) => (
+          <Tape
+            row={index}
+            mark={mark}
+            wide={step > 0}
+            onMark={(anchor) => setMarking({ anchor, part, row: index, mark })}
+          />
+        )}
+        litRows={litRows}
         corner={<div className={styles.letter} style={{ height: '100%' }} />}
         row={row}
         onSight={ensure}
@@ -99,6 +114,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         range={ranged ? range : undefined}
         onRange={ranged ? setRange : undefined}
       />
+      <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
       {range !== undefined && (
         <RangeBar table={table} range={range} rows={sheet.rows} onDone={() => setRange(undefined)} />
       )}

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { NAME } from '../../../../core/index.ts';
+import { type JobTable, NAME } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/SheetGrid.tsx';
@@ -11,6 +11,7 @@ import { useTraceFromReport } from '../use-trace.ts';
 import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
+import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
 import type { Reading } from './use-reading.ts';
 
 const LINE_HEIGHT = 20;
@@ -18,7 +19,7 @@ const HEAD_HEIGHT = 58;
 const PADDING = 8;
 
 interface Props {
-  tableId: string;
+  table: JobTable;
   step: number;
   part: number;
   sheet: PartView;
@@ -40,8 +41,15 @@ interface Layout {
 }
 
 /** Lines of a text as they came, under a ruler where they are cut. */
-export function TextPage({ tableId, step, part, sheet, reading, layout, profile, onLine }: Props) {
+export function TextPage({ table, step, part, sheet, reading, layout, profile, onLine }: Props) {
+  const tableId = table.id;
   const run = useMethodStore((store) => store.run);
+  const [marking, setMarking] = useState<TapePlace | undefined>();
+  const following = useViewStore((store) => store.litRows);
+  const litRows = useMemo(
+    () => new Set(following.filter((one) => one.part === part).map((one) => one.row)),
+    [following, part],
+  );
   const litReport = useViewStore((store) => store.litReport);
   const goTo = useViewStore((store) => store.goToReport);
   const trace = useTraceFromReport(tableId, step);
@@ -82,7 +90,7 @@ export function TextPage({ tableId, step, part, sheet, reading, layout, profile,
   );
   const [focus, setFocus] = useState(0);
   const wide = step > 0;
-  const gutter = wide ? 78 : 40;
+  const gutter = wide ? 78 : 58;
   const width = gutter + PADDING * 2 + Math.max(profile?.width ?? 0, (layout.cuts.at(-1) ?? 0) + 8) * advance;
   const tell = (target: EventTarget | undefined, go: boolean) => {
     const element = (target as HTMLElement | undefined)?.closest<HTMLElement>('[data-cell]');
@@ -143,6 +151,7 @@ export function TextPage({ tableId, step, part, sheet, reading, layout, profile,
               style={{ left: gutter + PADDING + cut * advance, top: head, height: lines.getTotalSize() }}
             />
           ))}
+        <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
         {inSight.map((item) => {
           const line = row(item.index);
           return (
@@ -151,12 +160,17 @@ export function TextPage({ tableId, step, part, sheet, reading, layout, profile,
               role="row"
               aria-rowindex={item.index + 1}
               data-line={item.index}
-              className={`${styles.line} ${line?.fits === false ? styles.misfit : ''} ${focus === item.index ? styles.at : ''}`}
+              className={`${styles.line} ${line?.fits === false ? styles.misfit : ''} ${focus === item.index ? styles.at : ''} ${litRows.has(item.index) ? styles.following : ''}`}
               data-mark={line?.mark}
               style={{ top: head + item.start, height: LINE_HEIGHT, width }}
             >
               <span className={styles.lineGutter} style={{ width: gutter }} role="rowheader">
-                <Tape row={item.index} mark={line?.mark} wide={wide} />
+                <Tape
+                  row={item.index}
+                  mark={line?.mark}
+                  wide={wide}
+                  onMark={(anchor) => setMarking({ anchor, part, row: item.index, mark: line?.mark })}
+                />
               </span>
               <span role="gridcell" className={styles.lineText} style={{ left: gutter + PADDING }}>
                 {line !== undefined && <Stretches line={line} row={item.index} lit={lit} shaded={!ruled} />}

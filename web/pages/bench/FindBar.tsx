@@ -1,0 +1,99 @@
+import Close from '@mui/icons-material/Close';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import type { Found, JobTable } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import { useMethodStore } from '../../stores/method-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
+import styles from './panels.module.css';
+
+const WAIT_MS = 150;
+let turn = 0;
+
+/** Finds a text in the table or the report and goes from cell to cell; a number goes to a row. */
+export function FindBar({ table, step }: { table: JobTable; step: number }) {
+  const [text, setText] = useState('');
+  const [where, setWhere] = useState<'table' | 'report'>('table');
+  const [found, setFound] = useState<{ cells: readonly Found[]; total: number }>({ cells: [], total: 0 });
+  const [at, setAt] = useState(0);
+  const run = useMethodStore((store) => store.run);
+  const { part, set } = useViewStore();
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => input.current?.focus(), []);
+  useEffect(() => {
+    let current = run >= 0;
+    const timer = setTimeout(async () => {
+      const result = await engineClient().engine.find(table.id, where === 'table' ? { step } : { part }, text);
+      if (!current) return;
+      setFound(result);
+      setAt(0);
+      const { cells } = result;
+      if (where === 'table')
+        set({ litTable: cells.map((cell) => ({ ...cell, role: 'value' as const })), litReport: [] });
+      else
+        set({ litReport: cells.map((cell) => ({ ...cell, part, role: 'value' as const, place: '' })), litTable: [] });
+      if (cells[0] !== undefined) go(cells[0], where, part);
+    }, WAIT_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [table.id, step, part, where, text, run, set]);
+  const jump = (by: number) => {
+    if (found.cells.length === 0) return;
+    const next = (at + by + found.cells.length) % found.cells.length;
+    setAt(next);
+    go(found.cells[next]!, where, part);
+  };
+  const close = () => set({ finding: false, litTable: [], litReport: [] });
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') close();
+    else if (event.key === 'Enter') jump(event.shiftKey ? -1 : 1);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const row = /^:(\d+)$/.exec(text);
+  return (
+    <div className={styles.find} role="search">
+      <input
+        ref={input}
+        aria-label="Find"
+        placeholder="Find, or :120 for row 120"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          const to = /^:(\d+)$/.exec(event.target.value);
+          if (to !== null) go({ row: Math.max(0, Number(to[1]) - 1), column: 0 }, where, part);
+        }}
+        onKeyDown={onKey}
+      />
+      <select aria-label="Where" value={where} onChange={(event) => setWhere(event.target.value as 'table' | 'report')}>
+        <option value="table">in the table</option>
+        <option value="report">in the report</option>
+      </select>
+      <span role="status">
+        {row !== null
+          ? `row ${Number(row[1]).toLocaleString('en-GB')}`
+          : text === ''
+            ? ''
+            : found.total === 0
+              ? 'nothing found'
+              : `${(at + 1).toLocaleString('en-GB')} of ${found.total.toLocaleString('en-GB')}`}
+      </span>
+      <button type="button" aria-label="The one before" disabled={found.cells.length === 0} onClick={() => jump(-1)}>
+        ‹
+      </button>
+      <button type="button" aria-label="The next one" disabled={found.cells.length === 0} onClick={() => jump(1)}>
+        ›
+      </button>
+      <button type="button" aria-label="Close find" onClick={close}>
+        <Close style={{ fontSize: 15 }} />
+      </button>
+    </div>
+  );
+}
+
+function go(cell: Found, where: 'table' | 'report', part: number): void {
+  const to = { ...cell, turn: ++turn };
+  useViewStore.getState().set(where === 'table' ? { goToTable: to } : { goToReport: { ...to, part } });
+}

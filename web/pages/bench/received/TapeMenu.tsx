@@ -1,0 +1,210 @@
+import Popover from '@mui/material/Popover';
+import { useEffect, useState } from 'react';
+import type { JobTable, Mark } from '../../../../core/index.ts';
+import { engineClient } from '../../../engine/client.ts';
+import type { RowOffer, RowOffers } from '../../../engine/protocol.ts';
+import { editTable, useJobStore } from '../../../stores/job-store.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
+import { useAddStep } from '../use-add-step.ts';
+import { usePreview } from '../use-preview.ts';
+import styles from './received.module.css';
+
+export interface TapePlace {
+  anchor: HTMLElement;
+  part: number;
+  row: number;
+  mark: Mark | undefined;
+}
+
+const MARKS: readonly [Mark, string][] = [
+  ['title', 'title'],
+  ['header', 'header'],
+  ['label', 'label'],
+  ['total', 'total'],
+  ['note', 'note'],
+  ['repeat', 'repeat'],
+  ['blank', 'blank'],
+  ['other', 'other'],
+];
+
+/** Says what a row of the report is: one row marked offers the rule that it and others follow. */
+export function TapeMenu({
+  table,
+  step,
+  place,
+  onDone,
+}: {
+  table: JobTable;
+  step: number;
+  place: TapePlace | undefined;
+  onDone(): void;
+}) {
+  return (
+    <Popover
+      open={place !== undefined}
+      anchorEl={place?.anchor}
+      onClose={onDone}
+      anchorOrigin={{ vertical: 'center', horizontal: 'right' }}
+      transformOrigin={{ vertical: 'top', horizontal: 'left' }}
+      slotProps={{
+        paper: {
+          className: styles.tapeMenu,
+          role: 'dialog',
+          'aria-label': `Row ${(place?.row ?? 0) + 1} of the report`,
+        },
+      }}
+    >
+      {place !== undefined && <Marking table={table} step={step} place={place} onDone={onDone} />}
+    </Popover>
+  );
+}
+
+function Marking({ table, step, place, onDone }: { table: JobTable; step: number; place: TapePlace; onDone(): void }) {
+  const [mark, setMark] = useState<Mark>(place.mark === undefined || place.mark === 'data' ? 'total' : place.mark);
+  const [chosen, setChosen] = useState(false);
+  const [offers, setOffers] = useState<RowOffers | undefined>();
+  const addStep = useAddStep(table, step);
+  const preview = usePreview(table, step);
+  const set = useViewStore((store) => store.set);
+  useEffect(() => {
+    let current = true;
+    void engineClient()
+      .engine.rowOffers(table.id, step, { part: place.part, row: place.row }, mark)
+      .then((found) => current && setOffers(found));
+    return () => {
+      current = false;
+    };
+  }, [table.id, step, place, mark]);
+  useEffect(() => () => set({ litRows: [] }), [set]);
+  if (offers === undefined) return null;
+  if (offers.at === 'nowhere') return <p className={styles.hint}>This row is not in the table after this step.</p>;
+  if (offers.at === 'aside') return <Aside table={table} offers={offers} onDone={onDone} />;
+  const take = (offer: RowOffer) => {
+    preview.clear();
+    onDone();
+    void addStep(offer.kind, `mark rows as ${mark}`, [], offer.params);
+  };
+  const show = (offer: RowOffer | undefined) => {
+    set({ litRows: offer?.rows ?? [] });
+    if (offer === undefined) preview.clear();
+    else preview.show({ kind: offer.kind, params: offer.params }, offer.text);
+  };
+  return (
+    <>
+      <p className={styles.menuHead}>Row {place.row + 1} is a</p>
+      <div className={styles.marks} role="radiogroup" aria-label="Mark">
+        {MARKS.map(([one, name]) => (
+          <button
+            key={one}
+            type="button"
+            role="radio"
+            aria-checked={chosen && mark === one}
+            onClick={() => {
+              setMark(one);
+              setChosen(true);
+            }}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      {chosen && (
+        <>
+          <p className={styles.menuHead}>and so are rows where</p>
+          <ul className={styles.rules} aria-label="Rules">
+            {offers.offers.map((offer) => (
+              <li key={offer.text}>
+                <button
+                  type="button"
+                  onMouseEnter={() => show(offer)}
+                  onMouseLeave={() => show(undefined)}
+                  onFocus={() => show(offer)}
+                  onBlur={() => show(undefined)}
+                  onClick={() => take(offer)}
+                >
+                  <span>{offer.text}</span>
+                  <b>{offer.count === 1 ? 'only this row' : `${offer.count.toLocaleString('en-GB')} rows`}</b>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The row is on a pile already: the step that put it there, and how to change that. */
+function Aside({
+  table,
+  offers,
+  onDone,
+}: {
+  table: JobTable;
+  offers: Extract<RowOffers, { at: 'aside' }>;
+  onDone(): void;
+}) {
+  const edit = useJobStore((store) => store.edit);
+  const set = useViewStore((store) => store.set);
+  const step = table.steps[offers.step];
+  if (step === undefined) return null;
+  const piles: readonly [Mark, string][] = [
+    ['title', 'titles'],
+    ['total', 'totals'],
+    ['note', 'notes'],
+    ['repeat', 'repeats'],
+    ['other', 'others'],
+  ];
+  return (
+    <>
+      <p className={styles.menuHead}>
+        Set aside as {offers.pile} by step {offers.step + 1}
+      </p>
+      {step.kind === 'set-aside' && (
+        <div className={styles.marks} role="radiogroup" aria-label="Mark">
+          {piles.map(([mark, pile]) => (
+            <button
+              key={pile}
+              type="button"
+              role="radio"
+              aria-checked={offers.mark === mark}
+              onClick={() => {
+                edit(`mark as ${pile}`, (job) =>
+                  editTable(job, table.id, (one) => ({
+                    ...one,
+                    steps: one.steps.map((s) => (s.id === step.id ? { ...s, params: { ...s.params, pile } } : s)),
+                  })),
+                );
+                onDone();
+              }}
+            >
+              {mark}
+            </button>
+          ))}
+        </div>
+      )}
+      <div className={styles.menuActions}>
+        <button
+          type="button"
+          onClick={() => {
+            set({ step: offers.step });
+            onDone();
+          }}
+        >
+          Go to the step
+        </button>
+        <button
+          type="button"
+          onClick={() => {
+            edit(`take step ${offers.step + 1} away`, (job) =>
+              editTable(job, table.id, (one) => ({ ...one, steps: one.steps.filter((s) => s.id !== step.id) })),
+            );
+            onDone();
+          }}
+        >
+          They are data: take the step away
+        </button>
+      </div>
+    </>
+  );
+}
