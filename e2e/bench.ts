@@ -90,7 +90,15 @@ export async function selectColumns(page: Page, ...names: string[]): Promise<voi
 }
 
 export async function act(page: Page, action: string): Promise<void> {
-  await page.getByRole('toolbar').getByRole('button', { name: action, exact: true }).click();
+  const bar = page.getByRole('toolbar', { name: 'Actions for what is selected' });
+  await bar.getByRole('button', { name: 'Clear the selection' }).waitFor();
+  const button = bar.getByRole('button', { name: action, exact: true });
+  if ((await button.count()) > 0) {
+    await button.click();
+    return;
+  }
+  await bar.getByRole('button', { name: 'More actions' }).click();
+  await page.getByRole('menuitem', { name: action, exact: true }).click();
 }
 
 /** Exports by a menu entry. @returns the text of the file */

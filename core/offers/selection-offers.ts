@@ -22,18 +22,16 @@ export function columnOffers(table: Table, names: readonly string[]): Offer[] {
   const offers: Offer[] = [];
   // Columns named by years, months or quarters are values that stand in the header.
   const periods = !alone && names.every((name) => PERIOD.test(name));
+  const drop: Offer = { label: 'Drop', kind: 'drop-columns', params: { columns: only(...names) } };
+  const delimiter = alone && textual ? commonDelimiter(first!.column) : undefined;
   if (periods) offers.push(guess('unpivot', 'Unpivot'));
-  offers.push(guess('set-types', 'Set type'), guess('rename', 'Rename'));
+  if (delimiter !== undefined) offers.push(...splitOffers(first!, delimiter));
+  offers.push(guess('set-types', 'Set type'), guess('rename', 'Rename'), drop);
   if (!periods) offers.push(guess('unpivot', 'Unpivot'));
   if (fields.some((field) => hasBlanks(field.column)))
     offers.push({ label: 'Fill down', kind: 'fill', params: { columns: only(...names), direction: 'down' } });
-  if (alone) {
-    const delimiter = textual ? commonDelimiter(first!.column) : undefined;
-    if (delimiter !== undefined) offers.push(...splitOffers(first!, delimiter));
-    offers.push(guess('carry', 'Carry down'));
-  }
+  if (alone) offers.push(guess('carry', 'Carry down'));
   offers.push({ label: 'Keep only', kind: 'keep-columns', params: { columns: only(...names) } });
-  offers.push({ label: 'Drop', kind: 'drop-columns', params: { columns: only(...names) } });
   offers.push({
     label: 'Sort',
     kind: 'sort',

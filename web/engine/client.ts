@@ -9,8 +9,10 @@ export class EngineClient {
   private readonly wanted: Int32Array | undefined;
   private turn = 0;
 
-  constructor() {
+  /** @param onCrash called when the worker broke down, for want of memory as a rule */
+  constructor(onCrash: (message: string) => void) {
     const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    worker.addEventListener('error', (event) => onCrash(event.message));
     this.remote = wrap<EngineApi>(worker);
     // Shared memory lets a running step see that it is overtaken; without it the step runs to its end.
     if (globalThis.crossOriginIsolated) {
@@ -47,8 +49,17 @@ export class EngineClient {
 }
 
 let client: EngineClient | undefined;
+let crashed: (message: string) => void = () => undefined;
 
 export function engineClient(): EngineClient {
-  client ??= new EngineClient();
+  client ??= new EngineClient((message) => {
+    client = undefined;
+    crashed(message);
+  });
   return client;
+}
+
+/** Says what is to be done when a worker broke down; the next call starts another. */
+export function onEngineCrash(act: (message: string) => void): void {
+  crashed = act;
 }

@@ -26,6 +26,8 @@ interface JobState {
   edit(label: string, change: (job: Job) => Job, merge?: string): void;
   undo(): void;
   redo(): void;
+  /** Hands all sources to a worker that has just been started. */
+  handAgain(): Promise<void>;
   /** Reads a file as a source of this job. @throws when it cannot be read; nothing is changed then */
   giveSource(sourceId: string, file: File): Promise<void>;
 }
@@ -49,6 +51,24 @@ export const useJobStore = create<JobState>()((set, get) => {
     } catch (error) {
       set({ save: { as: 'refused', why: (error as Error).message } });
     }
+  };
+  storage.onKeptElsewhere((id) => void followOtherTab(id));
+  /** Another tab kept this job: it is taken over as an edit of its own, so that neither tab writes over the other. */
+  const followOtherTab = async (id: string) => {
+    const { job, past, save } = get();
+    if (job?.id !== id) return;
+    const kept = await storage.loadJob(id);
+    if (kept === undefined || JSON.stringify(kept) === JSON.stringify(job)) return;
+    if (save.as === 'saving') clearTimeout(saveTimer);
+    lastMerge = undefined;
+    const missing = await handOver(kept, (sourceId) => storage.loadSource(id, sourceId));
+    set({
+      job: kept,
+      past: [...past, { job, label: 'take over what another tab did' }],
+      future: [],
+      missing,
+      save: { as: 'saved', at: Date.now() },
+    });
   };
   if (typeof document !== 'undefined') {
     document.addEventListener('visibilitychange', () => {
@@ -92,6 +112,11 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined || next === undefined) return;
       lastMerge = undefined;
       put(next.job, { past: [...past, { job, label: next.label }], future: rest });
+    },
+    async handAgain() {
+      const { job } = get();
+      if (job === undefined) return;
+      set({ missing: await handOver(job, (sourceId) => storage.loadSource(job.id, sourceId)) });
     },
     async giveSource(sourceId, file) {
       const job = get().job!;

@@ -3,11 +3,22 @@ import localforage from 'localforage';
 import { Job } from '../../core/index.ts';
 
 const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
+const runs = localforage.createInstance({ name: 'rimefield', storeName: 'runs', driver: localforage.INDEXEDDB });
 const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources', driver: localforage.INDEXEDDB });
+
+/** How the last run of a job went. */
+export interface RunSummary {
+  at: number;
+  rows: number;
+  unreadable: number;
+  /** Why it stopped, if it did. */
+  stop?: string;
+}
 
 export interface KeptJob {
   job: Job;
   saved: number;
+  run?: RunSummary;
 }
 
 const sourceKey = (jobId: string, sourceId: string) => `${jobId}/${sourceId}`;
@@ -17,6 +28,7 @@ export async function listJobs(): Promise<KeptJob[]> {
   await jobs.iterate<KeptJob, void>((kept) => {
     if (Job.safeParse(kept?.job).success) found.push(kept);
   });
+  for (const kept of found) kept.run = (await runs.getItem<RunSummary>(kept.job.id)) ?? undefined;
   return found.sort((a, b) => b.saved - a.saved);
 }
 
@@ -26,9 +38,28 @@ export async function loadJob(id: string): Promise<Job | undefined> {
   return parsed.success ? parsed.data : undefined;
 }
 
+const tabs = typeof BroadcastChannel === 'undefined' ? undefined : new BroadcastChannel('rimefield-jobs');
+
+/** Calls when another tab of this browser has kept a job. */
+export function onKeptElsewhere(heard: (jobId: string) => void): void {
+  tabs?.addEventListener('message', (event: MessageEvent<string>) => heard(event.data));
+}
+
 /** @throws when the browser refuses to store */
 export async function saveJob(job: Job): Promise<void> {
   await jobs.setItem<KeptJob>(job.id, { job, saved: Date.now() });
+  tabs?.postMessage(job.id);
+}
+
+/** Runs stand apart from jobs, so that keeping one can never write over an edit. */
+export async function saveRun(jobId: string, run: RunSummary): Promise<void> {
+  await runs.setItem(jobId, run);
+}
+
+/** Bytes that are stored here, and how many the browser lets us store, if it says. */
+export async function storageRoom(): Promise<{ used: number; most: number } | undefined> {
+  const room = await navigator.storage?.estimate?.();
+  return room?.usage === undefined || room.quota === undefined ? undefined : { used: room.usage, most: room.quota };
 }
 
 /** @throws when the browser refuses to store */
@@ -42,5 +73,6 @@ export async function loadSource(jobId: string, sourceId: string): Promise<Uint8
 
 export async function removeJob(job: Job): Promise<void> {
   await jobs.removeItem(job.id);
+  await runs.removeItem(job.id);
   for (const source of job.sources) await bytes.removeItem(sourceKey(job.id, source.id));
 }

@@ -2,13 +2,16 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
+import { onEngineCrash } from '../../engine/client.ts';
 import { asOneFile, droppedFiles, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { saveRun } from '../../stores/storage.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { Foot } from './Foot.tsx';
-import { MethodPage } from './MethodPage.tsx';
+import { KeysSheet } from './KeysSheet.tsx';
+import { MethodPage, shownStep } from './MethodPage.tsx';
 import { ReceivedPage } from './ReceivedPage.tsx';
 import { TidyPage } from './TidyPage.tsx';
 import { TopBar } from './TopBar.tsx';
@@ -47,16 +50,43 @@ function OpenBench() {
   const layout = useDefaultLayout({ id: 'bench-pages', panelIds: PANELS, storage: localStorage });
   const navigate = useNavigate();
   const { enqueueSnackbar } = useSnackbar();
-  useBenchKeys();
 
   useEffect(() => {
     document.title = `${job.name} · Rimefield`;
   }, [job.name]);
+  useEffect(() => {
+    useMethodStore.setState({
+      onRun: (view) =>
+        void saveRun(job.id, {
+          at: Date.now(),
+          rows: view.steps.at(-1)?.rows ?? 0,
+          unreadable: view.unreadable,
+          ...(view.stop === undefined ? {} : { stop: view.stop.message }),
+        }).catch(() => undefined),
+    });
+    return () => useMethodStore.setState({ onRun: undefined });
+  }, [job.id]);
   const { tables } = job;
   const files = job.sources.map((source) => source.file?.sha256).join();
   useEffect(() => {
     void execute(tables, table.id);
   }, [tables, table.id, execute, files, missing]);
+
+  useEffect(() => {
+    onEngineCrash((message) => {
+      enqueueSnackbar(
+        `The computation broke down (${message || 'out of memory'}) and was started again. Nothing of the job is lost.`,
+        { variant: 'warning', autoHideDuration: 12_000 },
+      );
+      void useJobStore.getState().handAgain();
+    });
+  }, [enqueueSnackbar]);
+
+  const [keys, setKeys] = useState(false);
+  const showKeys = useCallback(() => setKeys(true), []);
+  const chosenStep = useViewStore((store) => store.step);
+  const view = useMethodStore((store) => store.view);
+  useBenchKeys({ tableId: table.id, step: shownStep(chosenStep, view) }, showKeys);
 
   const drop = useCallback(
     async (file: File) => {
@@ -110,7 +140,8 @@ function OpenBench() {
           </Panel>
         </Group>
       </main>
-      <Foot />
+      <Foot onKeys={showKeys} />
+      <KeysSheet open={keys} onClose={() => setKeys(false)} />
     </div>
   );
 }

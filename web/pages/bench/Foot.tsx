@@ -14,7 +14,7 @@ const COLOUR: Partial<Record<Mark, string>> = {
 const thousands = (n: number) => n.toLocaleString('en-GB');
 
 /** Where every row is, what could not be read, and where the cell under the pointer came from. */
-export function Foot() {
+export function Foot({ onKeys }: { onKeys(): void }) {
   const view = useMethodStore((store) => store.view);
   const saying = useViewStore((store) => store.saying);
   const selected = useViewStore((store) => store.step);
@@ -52,6 +52,9 @@ export function Foot() {
           </>
         )}
       </span>
+      <button type="button" className={styles.keysButton} onClick={onKeys}>
+        Keys
+      </button>
     </footer>
   );
 }

@@ -26,19 +26,17 @@ export function useAddStep(table: JobTable, at: number) {
           editTable(job, table.id, (one) => ({ ...one, steps: one.steps.toSpliced(at + 1, 0, added) })),
         );
       const last = at + 1 >= table.steps.length;
-      useViewStore
-        .getState()
-        .set({
-          step: last ? undefined : at + 1,
-          columns: [],
-          cell: undefined,
-          stretch: undefined,
-          range: undefined,
-          preview: undefined,
-          litReport: [],
-          litTable: [],
-          litRows: [],
-        });
+      useViewStore.getState().set({
+        step: last ? undefined : at + 1,
+        columns: [],
+        cell: undefined,
+        stretch: undefined,
+        range: undefined,
+        preview: undefined,
+        litReport: [],
+        litTable: [],
+        litRows: [],
+      });
     },
     [table, at],
   );

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
+import { copyRange } from './copy.ts';
 
 /** Whether a key belongs to the field it is typed into. */
 function isTyping(event: KeyboardEvent): boolean {
@@ -8,29 +9,45 @@ function isTyping(event: KeyboardEvent): boolean {
   return target.matches('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]');
 }
 
+const CLEAR = {
+  columns: [],
+  cell: undefined,
+  stretch: undefined,
+  range: undefined,
+  preview: undefined,
+  noticed: undefined,
+};
+
+/** Goes from page to page: the first thing in it that can be focused. */
+function nextPage(by: number): void {
+  const pages = [...document.querySelectorAll<HTMLElement>('main section[aria-label]')];
+  const at = pages.findIndex((page) => page.contains(document.activeElement));
+  const page = pages[(at + by + pages.length) % pages.length];
+  page?.querySelector<HTMLElement>('[role=grid], [aria-current=step], [tabindex="0"], button')?.focus();
+}
+
 /** Keys that work anywhere on the bench. */
-export function useBenchKeys(): void {
+export function useBenchKeys(shown: { tableId: string; step: number }, showKeys: () => void): void {
+  const { tableId, step } = shown;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event)) return;
       const command = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
-      if (command && key === 'z') {
-        event.preventDefault();
-        if (event.shiftKey) useJobStore.getState().redo();
-        else useJobStore.getState().undo();
-      } else if (command && key === 'y') {
-        event.preventDefault();
-        useJobStore.getState().redo();
-      } else if (command && key === 'f') {
-        event.preventDefault();
-        useViewStore.getState().set({ finding: true });
-      } else if (key === '/' && !command) {
-        event.preventDefault();
-        document.getElementById('what-next')?.focus();
-      }
+      const { range, set } = useViewStore.getState();
+      if (key === 'f6') nextPage(event.shiftKey ? -1 : 1);
+      else if (isTyping(event)) return;
+      else if (command && key === 'z' && event.shiftKey) useJobStore.getState().redo();
+      else if (command && key === 'z') useJobStore.getState().undo();
+      else if (command && key === 'y') useJobStore.getState().redo();
+      else if (command && key === 'f') set({ finding: true });
+      else if (command && key === 'c' && range !== undefined) void copyRange(tableId, step, range, false);
+      else if (key === '/' && !command) document.getElementById('what-next')?.focus();
+      else if (key === '?') showKeys();
+      else if (key === 'escape' && document.querySelector('[role=dialog], [role=menu]') === null) set(CLEAR);
+      else return;
+      event.preventDefault();
     };
     document.addEventListener('keydown', onKey);
     return () => document.removeEventListener('keydown', onKey);
-  }, []);
+  }, [tableId, step, showKeys]);
 }

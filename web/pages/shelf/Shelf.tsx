@@ -1,3 +1,4 @@
+import ContentCopy from '@mui/icons-material/ContentCopy';
 import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
@@ -7,13 +8,24 @@ import { Link, useNavigate } from 'react-router';
 import { asOneFile, droppedFiles, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
-import { type KeptJob, listJobs, loadSource, removeJob, saveJob, saveSource } from '../../stores/storage.ts';
+import {
+  type KeptJob,
+  listJobs,
+  loadSource,
+  type RunSummary,
+  removeJob,
+  saveJob,
+  saveSource,
+  storageRoom,
+} from '../../stores/storage.ts';
 import { DEMO_JOBS, takeDemo } from './demo-jobs.ts';
 import styles from './shelf.module.css';
 
 /** The first page: all jobs kept in this browser, and how to begin a new one. */
 export function Shelf() {
   const [jobs, setJobs] = useState<KeptJob[] | undefined>();
+  const [sought, setSought] = useState('');
+  const [room, setRoom] = useState<{ used: number; most: number } | undefined>();
   const [trouble, setTrouble] = useState<string | undefined>();
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState<string | undefined>();
@@ -23,6 +35,7 @@ export function Shelf() {
   const refresh = useCallback(async () => {
     try {
       setJobs(await listJobs());
+      setRoom(await storageRoom());
     } catch (error) {
       setJobs([]);
       setTrouble(
@@ -65,12 +78,32 @@ export function Shelf() {
       .then(asOneFile)
       .then((file) => (file === undefined ? undefined : take(file)));
   };
-  const remove = async ({ job }: KeptJob) => {
+  const rename = async (kept: KeptJob, name: string) => {
+    await saveJob({ ...kept.job, name });
+    await refresh();
+  };
+  const bytesOf = async (job: KeptJob['job']) => {
     const bytes = new Map<string, Uint8Array>();
     for (const source of job.sources) {
       const data = await loadSource(job.id, source.id);
       if (data !== undefined) bytes.set(source.id, data);
     }
+    return bytes;
+  };
+  const duplicate = async ({ job }: KeptJob) => {
+    const copy = { ...job, id: crypto.randomUUID(), name: `${job.name}, copy` };
+    try {
+      await saveJob(copy);
+      for (const [id, data] of await bytesOf(job)) await saveSource(copy.id, id, data);
+    } catch (error) {
+      setTrouble(
+        `The copy could not be stored (${(error as Error).message}). Remove jobs that are no longer needed, or save them as files first.`,
+      );
+    }
+    await refresh();
+  };
+  const remove = async ({ job }: KeptJob) => {
+    const bytes = await bytesOf(job);
     await removeJob(job);
     await refresh();
     enqueueSnackbar(`${job.name} is removed`, {
@@ -89,6 +122,13 @@ export function Shelf() {
       ),
     });
   };
+
+  const wanted = sought.trim().toLowerCase();
+  const shown = jobs?.filter(({ job }) =>
+    [job.name, ...job.sources.map((source) => source.file?.name ?? source.name)].some((text) =>
+      text.toLowerCase().includes(wanted),
+    ),
+  );
 
   return (
     <div
@@ -133,30 +173,62 @@ export function Shelf() {
         <section aria-labelledby="kept">
           <h2 id="kept" className={styles.heading}>
             Jobs in this browser
+            {room !== undefined && (
+              <span className={styles.room}>
+                {megabytes(room.used)} stored, room for {megabytes(room.most - room.used)}
+              </span>
+            )}
           </h2>
           {jobs !== undefined && jobs.length === 0 && (
             <p className={styles.none}>
               None yet. A job keeps a report, the steps that tidy it, and the table they make.
             </p>
           )}
+          {jobs !== undefined && jobs.length > 4 && (
+            <input
+              className={styles.search}
+              type="search"
+              aria-label="Search jobs"
+              placeholder="Search by name or file"
+              value={sought}
+              onChange={(event) => setSought(event.target.value)}
+            />
+          )}
+          {shown?.length === 0 && jobs !== undefined && jobs.length > 0 && (
+            <p className={styles.none}>No job is called {sought}.</p>
+          )}
           <ul className={styles.list}>
-            {jobs?.map((kept) => (
+            {shown?.map((kept) => (
               <li key={kept.job.id} className={styles.item}>
-                <Link className={styles.link} to={`/jobs/${kept.job.id}`}>
-                  {kept.job.name}
-                </Link>
+                <JobName kept={kept} onRename={(name) => void rename(kept, name)} />
                 <span className={styles.file}>
                   {kept.job.sources.map((source) => source.file?.name ?? source.name).join(', ')}
                 </span>
                 <span className={styles.count}>
                   {kept.job.tables.map((table) => `${table.name}, ${table.steps.length} steps`).join('; ')}
+                  <RunState run={kept.run} />
                 </span>
                 <time className={styles.when} dateTime={new Date(kept.saved).toISOString()}>
                   {new Date(kept.saved).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
                 </time>
-                <IconButton size="small" aria-label={`Remove ${kept.job.name}`} onClick={() => void remove(kept)}>
-                  <DeleteOutline fontSize="small" />
-                </IconButton>
+                <span className={styles.acts}>
+                  <IconButton
+                    size="small"
+                    aria-label={`Duplicate ${kept.job.name}`}
+                    title="Duplicate"
+                    onClick={() => void duplicate(kept)}
+                  >
+                    <ContentCopy fontSize="inherit" />
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Remove ${kept.job.name}`}
+                    title="Remove"
+                    onClick={() => void remove(kept)}
+                  >
+                    <DeleteOutline fontSize="small" />
+                  </IconButton>
+                </span>
               </li>
             ))}
           </ul>
@@ -183,5 +255,65 @@ export function Shelf() {
         </section>
       </main>
     </div>
+  );
+}
+
+function megabytes(bytes: number): string {
+  const mega = bytes / 1_000_000;
+  if (mega >= 1000) return `${(mega / 1000).toLocaleString('en-GB', { maximumFractionDigits: 1 })} GB`;
+  return `${mega.toLocaleString('en-GB', { maximumFractionDigits: mega < 10 ? 1 : 0 })} MB`;
+}
+
+/** How the last run went. */
+function RunState({ run }: { run: RunSummary | undefined }) {
+  if (run === undefined) return null;
+  if (run.stop !== undefined) return <b className={styles.wrong}> · stopped: {run.stop}</b>;
+  const rows = ` · ${run.rows.toLocaleString('en-GB')} rows`;
+  if (run.unreadable === 0) return <span>{rows}</span>;
+  return (
+    <span>
+      {rows}
+      <b className={styles.wrong}>, {run.unreadable.toLocaleString('en-GB')} unreadable</b>
+    </span>
+  );
+}
+
+/** The way to a job; F2 or a right click renames it. */
+function JobName({ kept, onRename }: { kept: KeptJob; onRename(name: string): void }) {
+  const [naming, setNaming] = useState(false);
+  const { job } = kept;
+  if (!naming) {
+    return (
+      <Link
+        className={styles.link}
+        to={`/jobs/${job.id}`}
+        title="F2 or a right click renames it"
+        onKeyDown={(event) => event.key === 'F2' && setNaming(true)}
+        onContextMenu={(event) => {
+          event.preventDefault();
+          setNaming(true);
+        }}
+      >
+        {job.name}
+      </Link>
+    );
+  }
+  return (
+    <input
+      className={styles.search}
+      aria-label={`New name of ${job.name}`}
+      defaultValue={job.name}
+      ref={(input) => input?.focus()}
+      onFocus={(event) => event.target.select()}
+      onBlur={(event) => {
+        setNaming(false);
+        const name = event.target.value.trim();
+        if (name !== '' && name !== job.name) onRename(name);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') event.currentTarget.value = job.name;
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+      }}
+    />
   );
 }

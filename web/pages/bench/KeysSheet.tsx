@@ -1,0 +1,72 @@
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import styles from './panels.module.css';
+
+const KEYS: readonly [string, readonly [string, string][]][] = [
+  [
+    'Anywhere',
+    [
+      ['/', 'What next? Find a step by what it is called'],
+      ['Ctrl F', 'Find in the table or the report; :120 goes to row 120'],
+      ['Ctrl Z, Ctrl Shift Z', 'Undo, redo'],
+      ['F6, Shift F6', 'From page to page'],
+      ['Escape', 'Clear the selection, close what is open'],
+      ['?', 'This sheet'],
+    ],
+  ],
+  [
+    'On a step',
+    [
+      ['↑ ↓', 'The step before, the next one'],
+      ['Alt ↑, Alt ↓', 'Move it up or down'],
+      ['M', 'Mute it, or run it again'],
+      ['D', 'Duplicate it'],
+      ['Ctrl C, Ctrl V', 'Copy it, paste steps behind it'],
+      ['Delete', 'Remove it'],
+    ],
+  ],
+  [
+    'On a sheet',
+    [
+      ['Arrows, Page, Home, End', 'From cell to cell; where it came from, or went, lights up'],
+      ['Shift and arrows', 'Select a rectangle'],
+      ['Enter', 'Pick the cell, and go where it came from'],
+      ['Shift Enter', 'Select its column'],
+      ['Ctrl C', 'Copy the selection'],
+    ],
+  ],
+  [
+    'On the ruler',
+    [
+      ['← →', 'Move the cut by a character; with Shift by five'],
+      ['Delete', 'Remove the cut'],
+    ],
+  ],
+];
+
+/** All keys, for reading. */
+export function KeysSheet({ open, onClose }: { open: boolean; onClose(): void }) {
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>Keys</DialogTitle>
+      <DialogContent className={styles.keys}>
+        {KEYS.map(([where, keys]) => (
+          <section key={where}>
+            <h3>{where}</h3>
+            <dl>
+              {keys.map(([key, does]) => (
+                <div key={key}>
+                  <dt>
+                    <kbd>{key}</kbd>
+                  </dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </DialogContent>
+    </Dialog>
+  );
+}

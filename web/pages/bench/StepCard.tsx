@@ -1,0 +1,279 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import DeleteOutline from '@mui/icons-material/DeleteOutlined';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type Comparison, type JobStep, type JobTable, jobNames, stepSentence } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import type { MethodView, NoticeView, StepView } from '../../engine/protocol.ts';
+import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import type { SentenceContext } from '../../parts/sentence/context.ts';
+import { Sentence } from '../../parts/sentence/Sentence.tsx';
+import { useJobStore } from '../../stores/job-store.ts';
+import { useMethodStore } from '../../stores/method-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
+import styles from './bench.module.css';
+import { StepMenu } from './StepMenu.tsx';
+import type { MethodEdits } from './use-method-edits.ts';
+
+const thousands = (n: number) => n.toLocaleString('en-GB');
+
+/** What a step did, in one line. */
+function effectText(before: StepView | undefined, after: StepView): string {
+  const size = (view: StepView) => `${thousands(view.rows)} × ${view.columns.length}`;
+  if (before === undefined) return `${thousands(after.rows)} rows × ${after.columns.length} columns`;
+  const rows = after.rows - before.rows;
+  const columns = after.columns.length - before.columns.length;
+  if (rows > 0) return `${size(before)} → ${size(after)}`;
+  const change = (n: number, what: string) =>
+    `${n > 0 ? '+' : '−'}${thousands(Math.abs(n))} ${what}${Math.abs(n) === 1 ? '' : 's'}`;
+  const changes = [...(columns === 0 ? [] : [change(columns, 'column')]), ...(rows === 0 ? [] : [change(rows, 'row')])];
+  return changes.join(', ');
+}
+
+interface CardProps {
+  step: JobStep;
+  index: number;
+  table: JobTable;
+  view: MethodView | undefined;
+  sheets: readonly string[];
+  selected: boolean;
+  later: boolean;
+  edits: MethodEdits;
+  onSelect(): void;
+  onKey(event: KeyboardEvent): void;
+  onChange(params: Record<string, unknown>, param: string): void;
+}
+
+/** One sentence of a method, what it did, and what wants a look. It is dragged by its number. */
+export function StepCard(props: CardProps) {
+  const { step, index, table, view, sheets, selected, edits } = props;
+  const job = useJobStore((store) => store.job)!;
+  const [writing, setWriting] = useState<'name' | 'note' | undefined>();
+  const [comparison, setComparison] = useState<Comparison | undefined>();
+  const sortable = useSortable({ id: step.id, disabled: index === 0 });
+  const item = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (selected) item.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
+  const after = view?.steps[index];
+  const before = view?.steps[index - 1];
+  useEffect(() => {
+    if (after !== undefined) setComparison(undefined);
+  }, [after]);
+  const phrases = stepSentence(step, jobNames(job));
+  const context = useMemo<SentenceContext>(
+    () => ({ columns: before?.columns ?? [], sheets, tables: job.tables.filter((one) => one.id !== table.id) }),
+    [before, sheets, job.tables, table.id],
+  );
+  const stop = view?.stop?.index === index ? view.stop : undefined;
+  const kept = after?.piles.some((pile) => pile.mark === 'total');
+  const effect = after === undefined || step.muted ? '' : effectText(before, after);
+  const told = after?.notices.filter((notice) => notice.tone === 'told').map((notice) => notice.text) ?? [];
+  const compare = async () => setComparison(await engineClient().engine.compare(table.id, index));
+  const write = (text: string) => {
+    if (writing !== undefined) edits.annotate(index, writing, text);
+    setWriting(undefined);
+  };
+  return (
+    <li
+      ref={(element) => {
+        sortable.setNodeRef(element);
+        item.current = element;
+      }}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      tabIndex={selected ? 0 : -1}
+      aria-current={selected ? 'step' : undefined}
+      className={`${styles.step} ${selected ? styles.on : ''} ${props.later ? styles.later : ''} ${step.muted ? styles.muted : ''} ${sortable.isDragging ? styles.dragging : ''}`}
+      onClick={props.onSelect}
+      onKeyDown={props.onKey}
+    >
+      <span
+        className={styles.number}
+        {...(index === 0 ? {} : sortable.listeners)}
+        title={index === 0 ? undefined : 'Drag to another place'}
+      >
+        {index + 1}
+      </span>
+      <div>
+        {writing === 'name' ? (
+          <Writing label={`Name of step ${index + 1}`} text={step.name ?? ''} onDone={write} />
+        ) : (
+          step.name !== undefined && <p className={styles.stepName}>{step.name}</p>
+        )}
+        <Sentence
+          phrases={phrases}
+          params={step.params}
+          context={context}
+          selected={selected}
+          onChange={props.onChange}
+        />
+        {step.muted && <p className={styles.did}>muted: the method passes over it</p>}
+        {writing === 'note' ? (
+          <Writing label={`Note on step ${index + 1}`} text={step.note ?? ''} onDone={write} />
+        ) : (
+          step.note !== undefined && <p className={styles.note}>{step.note}</p>
+        )}
+        {(effect !== '' || told.length > 0) && (
+          <p className={styles.did}>
+            {[effect, ...told].filter((text) => text !== '').join(' · ')}
+            {kept && <b> kept for the tally</b>}
+          </p>
+        )}
+        {after?.notices.map(
+          (notice, n) =>
+            notice.tone === 'look' && (
+              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
+            ),
+        )}
+        {comparison !== undefined && <Compared comparison={comparison} step={index} view={after} />}
+        {stop !== undefined && (
+          <div className={styles.stop} role="alert">
+            {stop.message}
+            <MissingSource step={step} />
+          </div>
+        )}
+      </div>
+      <span className={styles.remove}>
+        <StepMenu
+          index={index}
+          muted={step.muted ?? false}
+          last={index === table.steps.length - 1}
+          edits={edits}
+          onName={() => setWriting('name')}
+          onNote={() => setWriting('note')}
+          onCompare={() => void compare()}
+        />
+        {index > 0 && (
+          <IconButton
+            size="small"
+            aria-label={`Remove step ${index + 1}`}
+            onClick={(event) => {
+              event.stopPropagation();
+              void edits.remove(index);
+            }}
+          >
+            <DeleteOutline fontSize="inherit" />
+          </IconButton>
+        )}
+      </span>
+    </li>
+  );
+}
+
+function Writing({ label, text, onDone }: { label: string; text: string; onDone(text: string): void }) {
+  return (
+    <input
+      className={styles.writing}
+      aria-label={label}
+      defaultValue={text}
+      ref={(input) => input?.focus()}
+      onClick={(event) => event.stopPropagation()}
+      onBlur={(event) => onDone(event.target.value)}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') event.currentTarget.value = text;
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+let turn = 0;
+
+/** What came, went and changed between the table before a step and after it. */
+function Compared({ comparison, step, view }: { comparison: Comparison; step: number; view: StepView | undefined }) {
+  const set = useViewStore((store) => store.set);
+  const { addedRows, goneRows, addedColumns, goneColumns, changed, examples } = comparison;
+  const lines = [
+    ...(addedColumns.length > 0 ? [`new columns: ${addedColumns.join(', ')}`] : []),
+    ...(goneColumns.length > 0 ? [`gone columns: ${goneColumns.join(', ')}`] : []),
+    ...(addedRows > 0 ? [`${thousands(addedRows)} rows came`] : []),
+    ...(goneRows > 0 ? [`${thousands(goneRows)} rows went`] : []),
+  ];
+  const show = () => {
+    const at = (name: string) => view?.columns.findIndex((column) => column.name === name) ?? -1;
+    const cells = examples.map((one) => ({ row: one.row, column: at(one.column) }));
+    const first = cells[0];
+    if (first !== undefined) set({ step, noticed: { of: 'after', cells, goTo: { ...first, turn: ++turn } } });
+  };
+  return (
+    <div className={styles.compared}>
+      {lines.map((line) => (
+        <p key={line}>{line}</p>
+      ))}
+      {changed > 0 && (
+        <button type="button" className={styles.look} onClick={show}>
+          {thousands(changed)} cells read otherwise:{' '}
+          {examples
+            .slice(0, 3)
+            .map((one) => `${one.before ?? 'blank'} → ${one.after ?? 'blank'}`)
+            .join(', ')}
+        </button>
+      )}
+      {lines.length === 0 && changed === 0 && <p>Nothing changed.</p>}
+    </div>
+  );
+}
+
+/** What wants a look; where it speaks of rows, each click leads to the next of them. */
+function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: string; step: number; index: number }) {
+  const [at, setAt] = useState(0);
+  if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
+  const { of } = notice.rows;
+  const lead = async () => {
+    const { rows, column } = await engineClient().engine.noticed(tableId, step, index);
+    const row = rows[at % rows.length];
+    if (row === undefined) return;
+    const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
+    useViewStore.getState().set({
+      step,
+      facing: of === 'before' ? 'before' : useViewStore.getState().facing,
+      noticed: { of, cells, goTo: { row, column: Math.max(0, column), turn: Date.now() } },
+    });
+    setAt(at + 1);
+  };
+  return (
+    <button
+      type="button"
+      className={styles.look}
+      title={`Show the rows, one after the other (${notice.rows.count.toLocaleString('en-GB')})`}
+      onClick={(event) => {
+        event.stopPropagation();
+        void lead();
+      }}
+    >
+      {notice.text}
+    </button>
+  );
+}
+
+/** The way out when a reading's file is not in this browser. */
+function MissingSource({ step }: { step: JobStep }) {
+  const sourceId = String(step.params['source'] ?? '');
+  const why = useJobStore((store) => store.missing[sourceId]);
+  const source = useJobStore((store) => store.job?.sources.find((one) => one.id === sourceId));
+  const giveSource = useJobStore((store) => store.giveSource);
+  if (why === undefined) return null;
+  return (
+    <p className={styles.give}>
+      {why}{' '}
+      <Button
+        variant="outlined"
+        onClick={async (event) => {
+          event.stopPropagation();
+          const file = await pickFile(SOURCE_FILES);
+          if (file === undefined) return;
+          try {
+            await giveSource(sourceId, file);
+          } catch (error) {
+            useMethodStore.setState({ trouble: (error as Error).message });
+          }
+        }}
+      >
+        Give {source?.file?.name ?? 'the file'}
+      </Button>
+    </p>
+  );
+}
