@@ -88,6 +88,8 @@ export function cellOffers(table: Table, row: number, column: string): Offer[] {
       params: { column, crosswalk: [{ from: text, to: '' }], unmatched: 'keep', into: null },
     },
   ];
+  const delimiter = commonDelimiter(field.column);
+  if (delimiter !== undefined && text.includes(delimiter)) offers.splice(2, 0, ...splitOffers(field, delimiter));
   const within = table.fields.find((one) => one.standing === 'beside')?.name;
   const positional = table.fields.some((one) => one.standing === 'position');
   if (positional) {

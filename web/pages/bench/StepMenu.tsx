@@ -21,7 +21,8 @@ export function StepMenu({ index, muted, last, edits, onName, onNote, onCompare 
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const done = (act: () => void) => () => {
     setAnchor(null);
-    act();
+    // After the menu has let go of the focus.
+    setTimeout(act);
   };
   const reading = index === 0;
   return (
@@ -41,6 +42,7 @@ export function StepMenu({ index, muted, last, edits, onName, onNote, onCompare 
         anchorEl={anchor}
         open={anchor !== null}
         onClose={() => setAnchor(null)}
+        disableRestoreFocus
         onClick={(event) => event.stopPropagation()}
       >
         <MenuItem onClick={done(onName)}>Name it</MenuItem>

@@ -32,35 +32,37 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
   };
   const first = table.steps[0];
   return (
-    <div className={styles.tables} role="tablist" aria-label="Tables">
-      {job.tables.map((one) =>
-        one.id === naming ? (
-          <input
-            key={one.id}
-            className={styles.tableName}
-            aria-label="Name of the table"
-            defaultValue={one.name}
-            ref={(input) => input?.focus()}
-            onFocus={(event) => event.target.select()}
-            onBlur={(event) => rename(one.id, event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') rename(one.id, event.currentTarget.value);
-              if (event.key === 'Escape') setNaming(undefined);
-            }}
-          />
-        ) : (
-          <button
-            key={one.id}
-            type="button"
-            role="tab"
-            aria-selected={one.id === table.id}
-            onClick={() => show(one.id)}
-            onDoubleClick={() => setNaming(one.id)}
-          >
-            {one.name}
-          </button>
-        ),
-      )}
+    <div className={styles.tables}>
+      <div className={styles.tableTabs} role="tablist" aria-label="Tables">
+        {job.tables.map((one) =>
+          one.id === naming ? (
+            <input
+              key={one.id}
+              className={styles.tableName}
+              aria-label="Name of the table"
+              defaultValue={one.name}
+              ref={(input) => input?.focus()}
+              onFocus={(event) => event.target.select()}
+              onBlur={(event) => rename(one.id, event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') rename(one.id, event.currentTarget.value);
+                if (event.key === 'Escape') setNaming(undefined);
+              }}
+            />
+          ) : (
+            <button
+              key={one.id}
+              type="button"
+              role="tab"
+              aria-selected={one.id === table.id}
+              onClick={() => show(one.id)}
+              onDoubleClick={() => setNaming(one.id)}
+            >
+              {one.name}
+            </button>
+          ),
+        )}
+      </div>
       <button
         type="button"
         aria-label="More about tables"

@@ -23,7 +23,12 @@ function nextPage(by: number): void {
   const pages = [...document.querySelectorAll<HTMLElement>('main section[aria-label]')];
   const at = pages.findIndex((page) => page.contains(document.activeElement));
   const page = pages[(at + by + pages.length) % pages.length];
-  page?.querySelector<HTMLElement>('[role=grid], [aria-current=step], [tabindex="0"], button')?.focus();
+  for (const what of ['[role=grid]', '[aria-current=step]', '[role=tree] button', 'button']) {
+    const found = page?.querySelector<HTMLElement>(what);
+    if (!found) continue;
+    found.focus();
+    return;
+  }
 }
 
 /** Keys that work anywhere on the bench. */

@@ -113,11 +113,6 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     <div
       ref={scroller}
       className={styles.text}
-      role="grid"
-      aria-label={`${sheet.name} as received`}
-      aria-rowcount={sheet.rows}
-      tabIndex={0}
-      onKeyDown={walk}
       onMouseOver={(event) => tell(event.target, false)}
       onFocus={() => undefined}
       onMouseLeave={() => tell(undefined, false)}
@@ -152,32 +147,41 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
             />
           ))}
         <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
-        {inSight.map((item) => {
-          const line = row(item.index);
-          return (
-            <div
-              key={item.key}
-              role="row"
-              aria-rowindex={item.index + 1}
-              data-line={item.index}
-              className={`${styles.line} ${line?.fits === false ? styles.misfit : ''} ${focus === item.index ? styles.at : ''} ${litRows.has(item.index) ? styles.following : ''}`}
-              data-mark={line?.mark}
-              style={{ top: head + item.start, height: LINE_HEIGHT, width }}
-            >
-              <span className={styles.lineGutter} style={{ width: gutter }} role="rowheader">
-                <Tape
-                  row={item.index}
-                  mark={line?.mark}
-                  wide={wide}
-                  onMark={(anchor) => setMarking({ anchor, part, row: item.index, mark: line?.mark })}
-                />
-              </span>
-              <span role="gridcell" className={styles.lineText} style={{ left: gutter + PADDING }}>
-                {line !== undefined && <Stretches line={line} row={item.index} lit={lit} shaded={!ruled} />}
-              </span>
-            </div>
-          );
-        })}
+        <div
+          role="grid"
+          aria-label={`${sheet.name} as received`}
+          aria-rowcount={sheet.rows}
+          tabIndex={0}
+          className={styles.lines}
+          onKeyDown={walk}
+        >
+          {inSight.map((item) => {
+            const line = row(item.index);
+            return (
+              <div
+                key={item.key}
+                role="row"
+                aria-rowindex={item.index + 1}
+                data-line={item.index}
+                className={`${styles.line} ${line?.fits === false ? styles.misfit : ''} ${focus === item.index ? styles.at : ''} ${litRows.has(item.index) ? styles.following : ''}`}
+                data-mark={line?.mark}
+                style={{ top: head + item.start, height: LINE_HEIGHT, width }}
+              >
+                <span className={styles.lineGutter} style={{ width: gutter }} role="rowheader">
+                  <Tape
+                    row={item.index}
+                    mark={line?.mark}
+                    wide={wide}
+                    onMark={(anchor) => setMarking({ anchor, part, row: item.index, mark: line?.mark })}
+                  />
+                </span>
+                <span role="gridcell" className={styles.lineText} style={{ left: gutter + PADDING }}>
+                  {line !== undefined && <Stretches line={line} row={item.index} lit={lit} shaded={!ruled} />}
+                </span>
+              </div>
+            );
+          })}
+        </div>
       </div>
     </div>
   );
