@@ -9,19 +9,19 @@ const TICKETS = ['Foot', 'Bike', 'Car'] as const;
 /** A page of tables, one for each quay: a header of two rows with spans, routes that span their tickets. */
 export function faresPage(): DemoFiles {
   const random = new Random(20_310_608);
-  const truth: (string | number | null)[][] = [['Quay', 'To', 'Ticket', 'Season', 'Way', 'Fare']];
+  const truth: (string | number | null)[][] = [['Quay', 'To', 'Ticket', 'Season', 'Single', 'Return']];
   const money = (pence: number) => `£${(pence / 100).toFixed(2)}`;
   const tables = PORTS.map((port) => {
     const rows = PORTS.filter((other) => other !== port).flatMap((to) => {
       const base = random.whole(40, 90) * 10;
       return TICKETS.map((ticket, t) => {
-        const cells = SEASONS.flatMap((season, s) =>
-          ['Single', 'Return'].map((way, w) => {
-            const pence = Math.round((base * (t * t + 1) * (1 - 0.2 * s) * (1 + 0.8 * w)) / 10) * 10;
-            truth.push([port, to, ticket, season, way, pence / 100]);
-            return `<td>${money(pence)}</td>`;
-          }),
-        );
+        const cells = SEASONS.flatMap((season, s) => {
+          const [single, back] = [1, 1.8].map(
+            (way) => Math.round((base * (t * t + 1) * (1 - 0.2 * s) * way) / 10) * 10,
+          );
+          truth.push([port, to, ticket, season, single! / 100, back! / 100]);
+          return [`<td>${money(single!)}</td>`, `<td>${money(back!)}</td>`];
+        });
         const route = t === 0 ? `<th rowspan="${TICKETS.length}">${to}</th>` : '';
         return `  <tr>${route}<td>${ticket}</td>${cells.join('')}</tr>`;
       });
@@ -43,7 +43,6 @@ export function faresPage(): DemoFiles {
     job: demoJob('fares-page', 'Fares on a web page', 'fares', 'Fares', [
       ['read-sheets', { source: 'fares', nameColumn: 'Quay', merged: 'all' }],
       ['header-from-rows', { rows: 2, within: 'Quay', join: ' / ' }],
-      ['rename', { names: ['To', 'Ticket'].map((name) => ({ from: `${name} / ${name}`, to: name })) }],
       [
         'unpivot',
         {
@@ -51,12 +50,11 @@ export function faresPage(): DemoFiles {
           split: ' / ',
           parts: [
             { as: 'column', name: 'Season' },
-            { as: 'column', name: 'Way' },
+            { as: 'each' },
           ],
-          value: 'Fare',
         },
       ],
-      ['set-types', { types: [{ columns: columns('Fare'), type: 'number' }] }],
+      ['set-types', { types: [{ columns: columns('Single', 'Return'), type: 'number' }] }],
     ]),
   };
 }

@@ -37,10 +37,19 @@ export function guessHeader(table: Table): HeaderGuess {
     // Where nothing is a figure, the header is the first row that is as wide as the others.
     const at = first < 0 ? rows.findIndex((one) => one.filled >= usual * 0.8) : r;
     const above = rows[at - 1];
-    const spans = above !== undefined && above.filled >= 2 && above.figures === 0 && above.filled < rows[at]!.filled;
+    const spans =
+      above !== undefined &&
+      above.filled >= 2 &&
+      above.figures === 0 &&
+      (above.filled < rows[at]!.filled || repeats(above));
     return spans ? { row: at - 1, tiers: 2 } : { row: Math.max(0, at), tiers: 1 };
   }
   return { row: 0, tiers: 1 };
+}
+
+/** A text that stands twice side by side spans both columns. */
+function repeats(row: Row): boolean {
+  return row.cells.some((cell, k) => cell !== null && cell === row.cells[k + 1]);
 }
 
 function usualWidth(rows: readonly Row[]): number {

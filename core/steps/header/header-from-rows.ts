@@ -187,7 +187,9 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
       pieces.push(cellText(table.fields[at]!.column, row)!.trim());
       from.push({ role: 'value', rows: { kind: 'at', rows: [row] }, column: at });
     });
-    const joined = pieces.join(params.join) || field.name;
+    // A cell merged down the tiers says the same in each.
+    const said = pieces.filter((piece, n) => piece !== pieces[n - 1]);
+    const joined = said.join(params.join) || field.name;
     if (from.length === 0) from.push(...nameOf(k));
     sources.push(from);
     const unique = uniqueName(joined, taken);

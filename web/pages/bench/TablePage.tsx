@@ -1,6 +1,6 @@
-import { type KeyboardEvent, type MouseEvent, useMemo } from 'react';
+import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
-import { ColumnHead, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
+import { ColumnHead, ColumnNaming, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridCell, type GridColumn, type GridRange, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
 import { useTableWindow } from './use-table-window.ts';
 
@@ -18,6 +18,7 @@ interface Props {
   onPoint?(cell: GridCell | undefined, text: string): void;
   onPick?(cell: GridCell, text: string, column: string): void;
   onSelect?(columns: string[]): void;
+  onRename?(column: string, name: string): void;
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
   /** Changes when the table under the same id and step is another. */
@@ -37,12 +38,14 @@ export function TablePage({
   onPoint,
   onPick,
   onSelect,
+  onRename,
   range,
   onRange,
   version,
   goTo,
 }: Props) {
   const { columns, row, ensure } = useTableWindow(tableId, step, version);
+  const [naming, setNaming] = useState<string | undefined>();
   const grid = useMemo<GridColumn[]>(
     () =>
       columns.map((column) => {
@@ -53,10 +56,21 @@ export function TablePage({
           key: column.name,
           width: Math.max(typeText(column).length * 5.7 + 16, fittingWidth(column.name, column.characters, 56)),
           align: end ? 'end' : 'start',
-          head: <ColumnHead column={column} selected={selected.includes(column.name)} end={end} />,
+          head:
+            naming === column.name ? (
+              <ColumnNaming
+                name={column.name}
+                onDone={(name) => {
+                  setNaming(undefined);
+                  if (name !== '' && name !== column.name) onRename?.(column.name, name);
+                }}
+              />
+            ) : (
+              <ColumnHead column={column} selected={selected.includes(column.name)} end={end} />
+            ),
         };
       }),
-    [columns, selected],
+    [columns, selected, naming, onRename],
   );
   const litKeys = useMemo(() => new Set(lit.map((cell) => cellKey(cell.row, cell.column))), [lit]);
   const selectedSet = useMemo(
@@ -91,6 +105,7 @@ export function TablePage({
       onPoint={(cell) => onPoint?.(cell, cell === undefined ? '' : textOf(cell))}
       onPick={(cell) => onPick?.(cell, textOf(cell), columns[cell.column]?.name ?? '')}
       onPickColumn={select}
+      onNameColumn={onRename === undefined ? undefined : (index) => setNaming(columns[index]?.name)}
       range={range}
       onRange={onRange}
       goTo={goTo}

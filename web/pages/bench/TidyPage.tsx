@@ -10,6 +10,7 @@ import { FindBar } from './FindBar.tsx';
 import { GlancePanel } from './GlancePanel.tsx';
 import { shownStep } from './MethodPage.tsx';
 import { TablePage } from './TablePage.tsx';
+import { useRenameColumn } from './use-rename-column.ts';
 import { useTraceFromTable } from './use-trace.ts';
 
 const NOTHING: never[] = [];
@@ -35,6 +36,7 @@ export function TidyPage({ table }: { table: JobTable }) {
   const shown = view?.steps[step];
   const trace = useTraceFromTable(table.id, step);
   const tried = preview?.view === undefined ? undefined : preview;
+  const rename = useRenameColumn(table, step);
   const select = (event: MouseEvent) => {
     const stretch = selectedStretch(event.currentTarget as HTMLElement);
     if (stretch !== undefined) set({ stretch, cell: undefined, columns: [], range: undefined });
@@ -102,6 +104,7 @@ export function TidyPage({ table }: { table: JobTable }) {
                 trace(at, text, true);
               }}
               onSelect={(names) => set({ columns: names, cell: undefined, stretch: undefined, range: undefined })}
+              onRename={tried === undefined ? rename : undefined}
               goTo={tried === undefined ? (told?.goTo ?? goToTable) : undefined}
             />
           </div>

@@ -37,6 +37,26 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
   );
 }
 
+/** The name of a column while it is written anew. */
+export function ColumnNaming({ name, onDone }: { name: string; onDone(name: string): void }) {
+  return (
+    <input
+      className={styles.naming}
+      aria-label={`New name of ${name}`}
+      defaultValue={name}
+      ref={(input) => input?.focus()}
+      onFocus={(event) => event.target.select()}
+      onClick={(event) => event.stopPropagation()}
+      onBlur={(event) => onDone(event.target.value.trim())}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') event.currentTarget.value = name;
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+      }}
+    />
+  );
+}
+
 function Strip({ shares }: { shares: readonly number[] }) {
   const filled = shares.every((share) => share === 1);
   const stops = shares.map((share, k) => {

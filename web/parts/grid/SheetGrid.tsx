@@ -58,6 +58,8 @@ interface Props {
   onPoint?(cell: GridCell | undefined): void;
   onPick?(cell: GridCell): void;
   onPickColumn?(column: number, event: MouseEvent | KeyboardEvent): void;
+  /** A double click on the head of a column. */
+  onNameColumn?(column: number): void;
   /** Selected by dragging or with Shift and the arrow keys. */
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
@@ -272,6 +274,7 @@ export function SheetGrid(props: Props) {
                 data-column={item.index}
                 style={{ left: gutterWidth + item.start, width: item.size, padding: 0 }}
                 onClick={(event) => props.onPickColumn?.(item.index, event)}
+                onDoubleClick={() => props.onNameColumn?.(item.index)}
                 onKeyDown={() => undefined}
               >
                 {column.head}

@@ -1,0 +1,90 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { ACTIONS } from './actions.ts';
+import { dropFile, exportText } from './bench.ts';
+import { Hands } from './hands.ts';
+
+/** How each demo job is built from its dropped file, by pointing as far as that goes. */
+const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): Promise<void> }> = {
+  'booking-export': {
+    file: 'booking-export.csv',
+    truth: 'booking-export',
+    async build(hands) {
+      await hands.step('header');
+      await hands.rename('Fare €', 'Fare');
+      await hands.rename('I', 'Remark');
+      await hands.step('set types');
+    },
+  },
+  'timetable-copy': {
+    file: 'timetable-copy.csv',
+    truth: 'timetable-copy',
+    async build(hands) {
+      await hands.step('header');
+      await hands.mark(20, 'other', /^Foot starts with Page/);
+      await hands.step('close gaps');
+      await hands.select('F', 'G');
+      await hands.take('Drop');
+      await hands.step('set types');
+    },
+  },
+  'monthly-files': {
+    file: 'arrivals-2030.zip',
+    truth: 'arrivals-2030',
+    async build(hands) {
+      await hands.step('header');
+      await hands.mark(6, 'total', /^Quay/);
+      await hands.select('File');
+      await hands.take('Drop');
+      await hands.rename('Part', 'Month');
+      await hands.select('Sailings', 'Foot', 'Vehicles');
+      await hands.take('Set type');
+    },
+  },
+  'crew-list': {
+    file: 'crew-list.txt',
+    truth: 'crew-list',
+    async build(hands) {
+      await hands.mark(1, 'title');
+      await hands.blankCell(0);
+      await hands.take('Fill down');
+      await hands.blankCell(1);
+      await hands.take(/^Set aside rows where Name is blank/);
+      await hands.select('Other lines');
+      await hands.take('Drop');
+      await hands.step('set types');
+    },
+  },
+  'fares-page': {
+    file: 'fares.html',
+    truth: 'fares',
+    async build(hands) {
+      await hands.page.getByRole('button', { name: /More of this sentence/ }).click();
+      await hands.page.getByRole('button', { name: /^Cells of a merge/ }).click();
+      await hands.page.getByRole('radio', { name: 'every cell' }).click();
+      hands.count += 3;
+      await hands.step('header');
+      await hands.rename('Sheet', 'Quay');
+      await hands.selectTo('Summer / Single', 'Winter / Return');
+      await hands.take('Unpivot');
+      await hands.rename('Name', 'Season');
+      await hands.step('set types');
+    },
+  },
+};
+
+async function build(page: Page, name: string): Promise<void> {
+  const { file, truth, build: by } = BUILT[name]!;
+  await page.goto('/');
+  await dropFile(page, `demo/files/${file}`);
+  const hands = new Hands(page);
+  await hands.settled(1);
+  await by(hands);
+  await expect(page.getByText('0 unreadable', { exact: true })).toBeVisible();
+  expect(await exportText(page, 'Tidy table as CSV')).toBe(readFileSync(`demo/truth/${truth}.csv`, 'utf8'));
+  expect(hands.count, 'actions; if it is fewer now, write it down').toBe(ACTIONS[name]);
+}
+
+for (const name of Object.keys(BUILT)) {
+  test(`${name}, from the dropped file to its truth`, ({ page }) => build(page, name));
+}

@@ -1,0 +1,109 @@
+/** A user at work whose actions are counted: clicks, drags, and keys other than typed words. */
+import { expect, type Page } from '@playwright/test';
+import { report, step, tidy } from './bench.ts';
+
+export class Hands {
+  count = 0;
+  constructor(readonly page: Page) {}
+
+  private act(times = 1): void {
+    this.count += times;
+  }
+
+  /** Finds a kind of step by typed letters and takes the first found. */
+  async step(letters: string): Promise<void> {
+    const steps = await this.page.getByRole('region', { name: 'Method' }).locator('ol > li').count();
+    await this.page.keyboard.press('/');
+    await this.page.getByRole('combobox', { name: 'What next?' }).fill(letters);
+    await this.page.keyboard.press('Enter');
+    this.act(2);
+    await expect(this.page.getByRole('region', { name: 'Method' }).locator('ol > li')).toHaveCount(steps + 1);
+    await this.settled(steps + 1);
+  }
+
+  /** Waits until the table after this step is in sight. */
+  async settled(steps: number): Promise<void> {
+    await expect(this.page.getByText(`after step ${steps} ·`)).toBeVisible();
+  }
+
+  async mark(row: number, as: string, rule?: RegExp): Promise<void> {
+    await report(this.page)
+      .getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) })
+      .click();
+    await this.page.getByRole('radio', { name: as, exact: true }).click();
+    const rules = this.page.getByRole('list', { name: 'Rules' }).getByRole('button');
+    await (rule === undefined ? rules.first() : rules.filter({ hasText: rule }).first()).click();
+    this.act(3);
+    await expect(this.page.getByRole('list', { name: 'Rules' })).toBeHidden();
+  }
+
+  async select(...columns: string[]): Promise<void> {
+    for (const [k, name] of columns.entries()) {
+      await this.head(name).click({ modifiers: k === 0 ? [] : ['Control'] });
+      this.act();
+    }
+  }
+
+  /** Selects columns from one to another. */
+  async selectTo(from: string, to: string): Promise<void> {
+    await this.head(from).click();
+    await this.head(to).click({ modifiers: ['Shift'] });
+    this.act(2);
+  }
+
+  private head(name: string) {
+    return tidy(this.page)
+      .getByRole('columnheader')
+      .filter({ has: this.page.getByText(name, { exact: true }) });
+  }
+
+  async rename(from: string, to: string): Promise<void> {
+    await this.head(from).dblclick();
+    await this.page.getByRole('textbox', { name: `New name of ${from}` }).fill(to);
+    await this.page.keyboard.press('Enter');
+    this.act(2);
+    await expect(this.head(to)).toBeVisible();
+  }
+
+  /** Picks a cell of the table by its row and the text in it. */
+  async cell(text: string): Promise<void> {
+    await tidy(this.page).getByRole('gridcell', { name: text, exact: true }).first().click();
+    this.act();
+  }
+
+  /** Picks the first blank cell in sight of a column, counted from 0. */
+  async blankCell(column: number): Promise<void> {
+    const cells = tidy(this.page).locator(`[data-cell$=":${column}"]`);
+    const texts = await cells.allTextContents();
+    await cells.nth(texts.indexOf('')).click();
+    this.act();
+  }
+
+  /** Takes an action of the bar, behind its menu if it has to. */
+  async take(label: string | RegExp): Promise<void> {
+    const bar = this.page.getByRole('toolbar', { name: 'Actions for what is selected' });
+    await bar.getByRole('button', { name: 'Clear the selection' }).waitFor();
+    const steps = await this.page.getByRole('region', { name: 'Method' }).locator('ol > li').count();
+    const button = bar.getByRole('button', { name: label });
+    if ((await button.count()) > 0) await button.first().click();
+    else {
+      await bar.getByRole('button', { name: 'More actions' }).click();
+      await this.page.getByRole('menuitem', { name: label }).first().click();
+      this.act();
+    }
+    this.act();
+    await this.settled(steps + 1);
+  }
+
+  /** Writes into a blank of a sentence. */
+  async blank(number: number, label: string, text: string): Promise<void> {
+    await step(this.page, number)
+      .getByRole('button', { name: new RegExp(`^${label}:`) })
+      .click();
+    const editor = this.page.getByRole('dialog', { name: label });
+    await editor.getByRole('textbox').first().fill(text);
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await expect(editor).toBeHidden();
+    this.act(2);
+  }
+}
