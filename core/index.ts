@@ -50,4 +50,5 @@ export * from './table/origin.ts';
 export * from './table/spans.ts';
 export * from './table/table.ts';
 export * from './values/cell-text.ts';
+export { compileTemplate } from './values/template.ts';
 export * from './write/write-delimited.ts';

@@ -48,10 +48,7 @@ export function faresPage(): DemoFiles {
         {
           columns: { by: 'all-but', names: ['Quay', 'To', 'Ticket'] },
           split: ' / ',
-          parts: [
-            { as: 'column', name: 'Season' },
-            { as: 'each' },
-          ],
+          parts: [{ as: 'column', name: 'Season' }, { as: 'each' }],
         },
       ],
       ['set-types', { types: [{ columns: columns('Single', 'Return'), type: 'number' }] }],

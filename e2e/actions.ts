@@ -1,6 +1,8 @@
 /** Clicks, drags, and keys other than typed words that build each demo job from its dropped file. */
 export const ACTIONS: Readonly<Record<string, number>> = {
   'booking-export': 8,
+  manifest: 16,
+  'gate-log': 19,
   'timetable-copy': 12,
   'monthly-files': 13,
   'crew-list': 11,

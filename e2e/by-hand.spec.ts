@@ -16,6 +16,41 @@ const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): 
       await hands.step('set types');
     },
   },
+  manifest: {
+    file: 'manifest.txt',
+    truth: 'manifest',
+    async build(hands) {
+      const packed = 'Records (ref|name|foot|vehicle)';
+      await hands.step('header');
+      await hands.selectText('0:3', '; ');
+      await hands.take(/into rows$/);
+      await hands.select(packed);
+      await hands.take('Split at | into 4 columns');
+      for (const [k, name] of ['Ref', 'Name', 'Foot', 'Vehicle'].entries())
+        await hands.rename(`${packed} ${k + 1}`, name);
+      await hands.step('set types');
+    },
+  },
+  'gate-log': {
+    file: 'gate.log',
+    truth: 'gate',
+    async build(hands) {
+      await hands.pieces({
+        Date: /\d{4}-\d\d-\d\d/,
+        Time: /\d\d:\d\d:\d\d/,
+        Port: /(?<=\] )\w+/,
+        Gate: /(?<=gate )\d/,
+        Event: /(?<=: )[a-z ]+(?= ")/,
+        Sailing: /(?<=")[^"]+/,
+        Foot: /(?<=foot )\d+/,
+        Cars: /(?<=cars )\d+/,
+      });
+      await hands.page.getByRole('button', { name: 'Set aside', exact: true }).click();
+      hands.count++;
+      await hands.settled(3);
+      await hands.step('set types');
+    },
+  },
   'timetable-copy': {
     file: 'timetable-copy.csv',
     truth: 'timetable-copy',

@@ -1,6 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { act, dropFile, openDemo, report, selectColumns, selectStep, step, tidy, WORKBOOK } from './bench.ts';
+import { dragOver } from './hands.ts';
 
 /** Marks a row of the report, by the first rule or by the one with these words. */
 async function mark(page: Page, row: number, as: string, rule?: string | RegExp): Promise<void> {
@@ -12,23 +13,8 @@ async function mark(page: Page, row: number, as: string, rule?: string | RegExp)
   await (rule === undefined ? rules.first() : rules.filter({ hasText: rule })).click();
 }
 
-/** Selects text inside a tidy cell with the mouse. */
-async function selectText(page: Page, key: string, text: string): Promise<void> {
-  const cell = tidy(page).locator(`[data-cell="${key}"]`);
-  const box = await cell.evaluate((element, wanted) => {
-    const node = element.firstChild!;
-    const from = node.textContent!.indexOf(wanted);
-    const range = document.createRange();
-    range.setStart(node, from);
-    range.setEnd(node, from + wanted.length);
-    const { left, right, top, height } = range.getBoundingClientRect();
-    return { left, right, y: top + height / 2 };
-  }, text);
-  await page.mouse.move(box.left + 0.5, box.y);
-  await page.mouse.down();
-  await page.mouse.move(box.right + 1, box.y, { steps: 3 });
-  await page.mouse.up();
-}
+const selectText = (page: Page, key: string, text: string) =>
+  dragOver(page, tidy(page).locator(`[data-cell="${key}"]`), text);
 
 test.describe('the tape', () => {
   test('a marked row offers its rule with all rows that follow it; taken, it is a step, and the marks show it', async ({

@@ -1,6 +1,35 @@
 /** A user at work whose actions are counted: clicks, drags, and keys other than typed words. */
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { report, step, tidy } from './bench.ts';
+
+/** Drags with the mouse over a text inside an element: where it stands first, or from this character on. */
+export async function dragOver(page: Page, within: Locator, text: string, at?: number): Promise<void> {
+  const box = await within.evaluate(
+    (element, { text, at }) => {
+      const start = at ?? element.textContent!.indexOf(text);
+      const range = document.createRange();
+      const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);
+      let before = 0;
+      for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
+        const length = node.textContent!.length;
+        const [from, to] = [start - before, start + text.length - before];
+        if (from >= 0 && from < length) range.setStart(node, from);
+        if (to > 0 && to <= length) range.setEnd(node, to);
+        before += length;
+      }
+      // Into the middle: at an edge, a drag would scroll.
+      const [own, around] = [range.getBoundingClientRect(), element.getBoundingClientRect()];
+      element.scrollLeft += own.left - around.left - around.width / 2;
+      const { left, right, top, height } = range.getBoundingClientRect();
+      return { left, right, y: top + height / 2 };
+    },
+    { text, at },
+  );
+  await page.mouse.move(box.left + 0.5, box.y);
+  await page.mouse.down();
+  await page.mouse.move(box.right - 1, box.y, { steps: 4 });
+  await page.mouse.up();
+}
 
 export class Hands {
   count = 0;
@@ -77,6 +106,26 @@ export class Hands {
     const texts = await cells.allTextContents();
     await cells.nth(texts.indexOf('')).click();
     this.act();
+  }
+
+  /** Selects text inside a tidy cell with the mouse. */
+  async selectText(key: string, text: string): Promise<void> {
+    await dragOver(this.page, tidy(this.page).locator(`[data-cell="${key}"]`), text);
+    this.act();
+  }
+
+  /** Names stretches of the sample line, one after the other. */
+  async pieces(pieces: Readonly<Record<string, RegExp>>): Promise<void> {
+    const line = this.page.getByRole('textbox', { name: 'Sample line' });
+    for (const [name, pattern] of Object.entries(pieces)) {
+      const found = pattern.exec((await line.textContent())!)!;
+      await dragOver(this.page, line, found[0], found.index);
+      await this.page.getByRole('textbox', { name: 'Name of the piece' }).fill(name);
+      await this.page.keyboard.press('Enter');
+      this.act(2);
+      await expect(step(this.page, 1)).toContainText(`{${name}}`);
+      await expect(this.page.getByRole('button', { name: `Piece ${name}:` })).toBeVisible();
+    }
   }
 
   /** Takes an action of the bar, behind its menu if it has to. */

@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { done, dropBytes, dropFile, exportText, openBlank, report, step } from './bench.ts';
 import { DEMO_JOBS } from './demo-jobs.ts';
+import { dragOver } from './hands.ts';
 
 test.describe('every kind of report', () => {
   for (const { name, truth } of DEMO_JOBS) {
@@ -16,26 +17,8 @@ test.describe('every kind of report', () => {
   }
 });
 
-/** Selects a stretch of the sample line as a user does with the mouse. */
-async function selectInSample(page: Page, text: string): Promise<void> {
-  const place = await page.getByRole('textbox', { name: 'Sample line' }).evaluate((element, wanted) => {
-    const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);
-    for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
-      const at = node.textContent!.indexOf(wanted);
-      if (at < 0) continue;
-      const range = document.createRange();
-      range.setStart(node, at);
-      range.setEnd(node, at + wanted.length);
-      const box = range.getBoundingClientRect();
-      return { left: box.left, right: box.right, y: box.top + box.height / 2 };
-    }
-    return undefined;
-  }, text);
-  await page.mouse.move(place!.left + 1, place!.y);
-  await page.mouse.down();
-  await page.mouse.move(place!.right, place!.y, { steps: 4 });
-  await page.mouse.up();
-}
+const selectInSample = (page: Page, text: string) =>
+  dragOver(page, page.getByRole('textbox', { name: 'Sample line' }), text);
 
 test.describe('the page that suits the reading', () => {
   test('the ruler: a cut is dragged, added, removed, moved by key, and a column named; all can be undone', async ({

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { JobTable, RecordKinds } from '../../../../core/index.ts';
+import { compileTemplate, type JobTable, lineReader, type RecordKinds } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
@@ -95,7 +95,6 @@ function useProfile(tableId: string, part: number): TextView | undefined {
 /** The line that pieces are picked in: the one that was clicked, else the first that fits, else the first. */
 function useSampleLine(tableId: string, step: number, part: number, reading: Reading, clicked: string | undefined) {
   const run = useMethodStore((store) => store.run);
-  const names = useMethodStore((store) => store.view?.steps[0]?.columns);
   const [lines, setLines] = useState<readonly LineView[]>([]);
   useEffect(() => {
     if (reading.kind !== 'read-pattern' || run < 0) return;
@@ -113,13 +112,21 @@ function useSampleLine(tableId: string, step: number, part: number, reading: Rea
   const line = filled.find((one) => one.text === clicked) ?? filled.find((one) => one.fits) ?? filled[0];
   const text = clicked ?? line?.text;
   if (text === undefined) return undefined;
-  const own = line?.text === text ? line : undefined;
-  const pieces: Piece[] =
-    own?.fits === true
-      ? own.spans.map(({ from, to, column }) => ({ from, to, name: names?.[column]?.name ?? '' }))
-      : [];
+  // Straight from the template, so that pieces never lag behind what was just named.
+  const pieces = piecesOf(reading.params, text);
   const whole = pieces.length === 1 && pieces[0]!.to - pieces[0]!.from === text.length;
   return { text, pieces: whole ? [] : pieces.filter((piece) => piece.name !== '') };
+}
+
+/** The named pieces of a line, none when it does not match. */
+function piecesOf(params: Record<string, unknown>, text: string): Piece[] {
+  try {
+    const { names } = compileTemplate(String(params['template'] ?? ''));
+    const { spans, fits } = lineReader('read-pattern', params)(text);
+    return fits ? spans.map(({ from, to, column }) => ({ from, to, name: names[column] ?? '' })) : [];
+  } catch {
+    return [];
+  }
 }
 
 /** Lines that the reading does not fit, and the way to set them aside by rule. */

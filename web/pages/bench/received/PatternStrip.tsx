@@ -31,7 +31,8 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
       offsetIn(line.current, range.startContainer, range.startOffset),
       offsetIn(line.current, range.endContainer, range.endOffset),
     );
-    if (from < to) setChosen({ from, to, name: '' });
+    if (from >= to) return;
+    setChosen({ from, to, name: '' });
   };
   const put = async (next: readonly Piece[], label: string) => {
     const template = await engineClient().engine.templateOf(tableId, part, sample, next);
@@ -68,19 +69,27 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
               {stretch.text}
             </span>
           ) : (
-            <button
-              key={stretch.from}
-              type="button"
-              className={styles.named}
-              title={`${stretch.piece.name}: click to rename or take away`}
-              aria-label={`Piece ${stretch.piece.name}: ${stretch.text}`}
-              onClick={() => stretch.piece !== undefined && setChosen(stretch.piece)}
-            >
+            <span key={stretch.from} className={styles.named} title={stretch.piece.name}>
               {stretch.text}
-            </button>
+            </span>
           ),
         )}
       </div>
+      {pieces.length > 0 && (
+        <div className={styles.pieces} role="group" aria-label="Named pieces">
+          {pieces.map((piece) => (
+            <button
+              key={piece.name}
+              type="button"
+              title="Rename or take away"
+              aria-label={`Piece ${piece.name}: ${sample.slice(piece.from, piece.to)}`}
+              onClick={() => setChosen(piece)}
+            >
+              {piece.name}
+            </button>
+          ))}
+        </div>
+      )}
       {chosen !== undefined && (
         <form className={styles.naming} onSubmit={submit}>
           <label>
