@@ -4,6 +4,8 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { ACTIONS } from '../e2e/actions.ts';
+import { measureBrowser } from './browser.ts';
 import { scoreGuesses } from './guessing.ts';
 import type { Measured } from './operations.ts';
 import { makeFiles } from './reading.ts';
@@ -58,6 +60,7 @@ const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: 
   return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
 });
 
+const bench = await measureBrowser(ROWS);
 const guesses = scoreGuesses();
 const alone = measure('rimefield-delimited', file);
 
@@ -82,6 +85,17 @@ ${MEGABYTES} MB of text each: delimited (16 columns, one of them different in ev
 ${readingLines.join('\n')}
 
 Peak memory, the file itself and all readings above included: ${READERS.map((engine) => `${engine} ${Math.round(readings[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}. Reading the delimited file alone: ${Math.round(alone.peakMb).toLocaleString('en-GB')} MB.
+
+## The bench
+In Debian's Chromium without a graphics card, ${bench.rows.toLocaleString('en-GB')} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that renames a column to the new table in sight; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.
+
+Clicks, drags, and keys other than typed words that build a demo job from its dropped file, as the browser tests count them:
+
+| job | actions |
+| --- | ---: |
+${Object.entries(ACTIONS)
+  .map(([name, count]) => `| ${name} | ${count} |`)
+  .join('\n')}
 
 ## Guessing
 How often a dropped file is taken for what it is, over ${guesses[0]?.of ?? 0} small files made by \`benchmarks/corpus.ts\` or out of csv-spectrum and vega-datasets.

@@ -71,9 +71,8 @@ describe('the demo job', () => {
   });
 
   test('every row of the report is in the table or on a pile', () => {
-    const counts = new Map<string, number>();
-    for (const fate of rowFates(run, run.steps.length - 1))
-      counts.set(fate.pile ?? 'table', (counts.get(fate.pile ?? 'table') ?? 0) + 1);
+    const fates = rowFates(run, run.steps.length - 1);
+    const counts = new Map(fates.counts().map((one) => [one.pile ?? 'table', one.rows]));
     const { report } = run.steps[0]!.reading!;
     expect([...counts.values()].reduce((sum, n) => sum + n)).toBe(
       report.parts.reduce((sum, part) => sum + part.rows, 0),

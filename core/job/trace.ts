@@ -1,8 +1,7 @@
 import { cellsAtPlace, placeOfCell } from '../read/places.ts';
 import type { Places } from '../read/report.ts';
 import type { Mark } from '../steps/step.ts';
-import { type CellAddress, leadingRow, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
-import { intVector } from '../table/vectors.ts';
+import { type CellAddress, leadingRows, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
 import type { MethodRun, StepRun } from './run.ts';
 
 /** A cell of a report; row NAME stands for the part's own name. */
@@ -111,26 +110,78 @@ export interface RowFate {
   pile?: string;
 }
 
+/** Where every raw row is after a step. */
+export class RowFates {
+  /**
+   * @param pile index into piles for each raw row, or -1 where it is in the table
+   * @param piles in the order in which rows came onto them
+   */
+  constructor(
+    readonly pile: Int16Array,
+    readonly piles: readonly Required<RowFate>[],
+    private readonly last: number,
+  ) {}
+
+  at(row: number): RowFate {
+    return this.piles[this.pile[row]!] ?? { mark: 'data', step: this.last };
+  }
+
+  /** Rows on each pile, by name; rows in the table have none. */
+  counts(): { mark: Mark; pile?: string; rows: number }[] {
+    const own = new Int32Array(this.piles.length);
+    let data = 0;
+    for (const pile of this.pile) {
+      if (pile < 0) data++;
+      else own[pile]!++;
+    }
+    const counts = new Map<string, { mark: Mark; pile?: string; rows: number }>();
+    if (data > 0) counts.set('', { mark: 'data', rows: data });
+    this.piles.forEach(({ mark, pile }, k) => {
+      const entry = counts.get(pile) ?? { mark, pile, rows: 0 };
+      entry.rows += own[k]!;
+      counts.set(pile, entry);
+    });
+    return [...counts.values()].filter((one) => one.rows > 0);
+  }
+}
+
+const keptFates = new WeakMap<MethodRun, Map<number, RowFates>>();
+
 /**
  * The fate of every row of the raw table after the given step. Steps that make new rows (unpivot) do not lose any,
  * so a row is followed for as long as each row stems from one row.
  */
-export function rowFates(run: MethodRun, stepIndex: number): RowFate[] {
+export function rowFates(run: MethodRun, stepIndex: number): RowFates {
+  let kept = keptFates.get(run);
+  if (kept === undefined) {
+    kept = new Map();
+    keptFates.set(run, kept);
+  }
+  let fates = kept.get(stepIndex);
+  if (fates === undefined) {
+    fates = followRows(run, stepIndex);
+    kept.set(stepIndex, fates);
+  }
+  return fates;
+}
+
+function followRows(run: MethodRun, stepIndex: number): RowFates {
   const first = run.steps[0];
-  if (first?.reading === undefined) return [];
-  const fates: RowFate[] = Array.from({ length: first.table.rows }, () => ({ mark: 'data', step: stepIndex }));
+  const pileOf = new Int16Array(first?.reading === undefined ? 0 : first.table.rows).fill(-1);
+  const piles: Required<RowFate>[] = [];
   let toRaw: Int32Array | undefined;
-  for (let k = 1; k <= stepIndex; k++) {
+  for (let k = 1; k <= stepIndex && first?.reading !== undefined; k++) {
     const step: StepRun = run.steps[k]!;
-    for (const pile of step.aside) {
-      for (const row of pile.rows) {
+    for (const { name, mark, rows } of step.aside) {
+      const pile = piles.push({ mark, step: k, pile: name }) - 1;
+      for (const row of rows) {
         const raw = toRaw === undefined ? row : toRaw[row]!;
-        if (raw >= 0) fates[raw] = { mark: pile.mark, step: k, pile: pile.name };
+        if (raw >= 0) pileOf[raw] = pile;
       }
     }
     toRaw = throughStep(step, toRaw);
   }
-  return fates;
+  return new RowFates(pileOf, piles, stepIndex);
 }
 
 /** The raw row that a row of the report stands in, or -1. */
@@ -172,9 +223,8 @@ function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
   return toRaw;
 }
 
-function throughStep(step: StepRun, before: Int32Array | undefined): Int32Array {
-  return intVector(step.table.rows, (r) => {
-    const from = leadingRow(step.origin, r);
-    return from < 0 || before === undefined ? from : before[from]!;
-  });
+function throughStep(step: StepRun, before: Int32Array | undefined): Int32Array | undefined {
+  const from = leadingRows(step.origin, step.table.rows);
+  if (from === undefined || before === undefined) return from ?? before;
+  return from.map((row) => (row < 0 ? row : before[row]!));
 }

@@ -218,3 +218,14 @@ export function leadingRow(origin: Origin, row: number): number {
   }
   return -1;
 }
+
+/** leadingRow for every output row, or undefined where each stems from the row in its own place. */
+export function leadingRows(origin: Origin, rows: number): Int32Array | undefined {
+  const first = origin.flatMap((of) => of.cells).find((source) => source.role === 'value' && (source.input ?? 0) === 0);
+  if (first?.rows.kind === 'same') return undefined;
+  const taken = first?.rows.kind === 'take' ? first.rows.rows : undefined;
+  return intVector(rows, (row) => {
+    const from = taken?.[row] ?? -1;
+    return from >= 0 ? from : leadingRow(origin, row);
+  });
+}

@@ -1,4 +1,5 @@
 import {
+  blankMask,
   type Column,
   cellText,
   cellType,
@@ -6,14 +7,12 @@ import {
   columnLetters,
   countUnreadable,
   displayedText,
-  isBlank,
   type LineReader,
   type Mark,
   type MethodRun,
   profile,
   type Report,
   type ReportPart,
-  type RowFate,
   rowFates,
   type StepRun,
   spansOf,
@@ -42,21 +41,10 @@ export function methodView(run: MethodRun, milliseconds: number): MethodView {
   return {
     steps: run.steps.map(stepView),
     stop: run.stop,
-    fates: tally(last === undefined ? [] : rowFates(run, run.steps.length - 1)),
+    fates: last === undefined ? [] : rowFates(run, run.steps.length - 1).counts(),
     unreadable: last === undefined ? 0 : last.table.fields.reduce((n, field) => n + countUnreadable(field.column), 0),
     milliseconds,
   };
-}
-
-function tally(fates: readonly RowFate[]): MethodView['fates'] {
-  const counts = new Map<string, { mark: Mark; pile?: string; rows: number }>();
-  for (const { mark, pile } of fates) {
-    const key = pile ?? '';
-    const entry = counts.get(key) ?? { mark, pile, rows: 0 };
-    entry.rows++;
-    counts.set(key, entry);
-  }
-  return [...counts.values()];
 }
 
 function stepView(run: StepRun): StepView {
@@ -88,13 +76,14 @@ export function tableColumns(table: Table): ColumnView[] {
 
 function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 'type'> {
   const n = columnLength(column);
+  const blanks = blankMask(column);
   const strip: number[] = [];
   const stretches = Math.min(STRIP_STRETCHES, n);
   for (let s = 0; s < stretches; s++) {
     const [from, to] = [Math.floor((s * n) / stretches), Math.floor(((s + 1) * n) / stretches)];
-    let filled = 0;
-    for (let r = from; r < to; r++) if (!isBlank(column, r)) filled++;
-    strip.push(to === from ? 0 : filled / (to - from));
+    let blank = 0;
+    for (let r = from; r < to; r++) blank += blanks[r]!;
+    strip.push(to === from ? 0 : 1 - blank / (to - from));
   }
   return {
     strip,
@@ -233,13 +222,13 @@ export function lineViews(
   part: ReportPart,
   from: number,
   to: number,
-  marks: readonly (Mark | undefined)[],
+  markOf: (row: number) => Mark | undefined,
   read: LineReader,
 ): LineView[] {
   const lines = part.text ?? [];
   const views: LineView[] = [];
   for (let r = from; r < Math.min(to, lines.length); r++)
-    views.push({ text: lines[r]!, ...read(lines[r]!), mark: marks[r] });
+    views.push({ text: lines[r]!, ...read(lines[r]!), mark: markOf(r) });
   return views;
 }
 
@@ -248,13 +237,13 @@ export function reportRows(
   part: number,
   from: number,
   to: number,
-  marks: readonly (Mark | undefined)[],
+  markOf: (row: number) => Mark | undefined,
 ): RowView[] {
   const sheet = report.parts[part]!;
   const rows: RowView[] = [];
   for (let r = from; r < Math.min(to, sheet.rows); r++) {
     const cells = sheet.columns.map((column, c) => cellView(column, r, displayedText(sheet, r, c)));
-    rows.push({ cells, mark: marks[r] });
+    rows.push({ cells, mark: markOf(r) });
   }
   return rows;
 }

@@ -31,6 +31,7 @@ import {
   type Offer,
   type OutlineNode,
   type Piece,
+  type Places,
   READINGS,
   type Report,
   type ReportCell,
@@ -78,7 +79,6 @@ const PROGRESS_EVERY_MS = 80;
 class Engine {
   private readonly runner = new Runner();
   private readonly runs = new Map<string, MethodRun>();
-  private readonly marks = new WeakMap<MethodRun, Map<string, (Mark | undefined)[][]>>();
   private wanted: Int32Array | undefined;
 
   /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
@@ -140,7 +140,7 @@ class Engine {
     const run = this.runs.get(tableId);
     const report = this.reportOf(tableId);
     if (run === undefined || report === undefined || part >= report.parts.length) return [];
-    return reportRows(report, part, from, to, this.marksOf(run, Math.min(step, run.steps.length - 1))[part] ?? []);
+    return reportRows(report, part, from, to, this.markOf(run, step, part));
   }
 
   /** Lines of a part as they stand, with the stretches that its cells are. */
@@ -148,8 +148,7 @@ class Engine {
     const run = this.runs.get(tableId);
     const sheet = this.reportOf(tableId)?.parts[part];
     if (run === undefined || sheet === undefined) return [];
-    const marks = this.marksOf(run, Math.min(step, run.steps.length - 1))[part] ?? [];
-    return lineViews(sheet, from, to, marks, readerOf(run));
+    return lineViews(sheet, from, to, this.markOf(run, step, part), readerOf(run));
   }
 
   /** @throws ReadFailure */
@@ -240,7 +239,7 @@ class Engine {
     if (run === undefined || places === undefined) return { at: 'nowhere' };
     const raw = rawRowAt(places, place);
     if (raw < 0) return { at: 'nowhere' };
-    const fate = rowFates(run, step)[raw]!;
+    const fate = rowFates(run, step).at(raw);
     if (fate.pile !== undefined) return { at: 'aside', step: fate.step, pile: fate.pile, mark: fate.mark };
     const row = rowAfter(run, step, raw);
     const { table } = run.steps[step]!;
@@ -353,29 +352,33 @@ class Engine {
     return this.runs.get(tableId)?.steps[0]?.reading?.report;
   }
 
-  /** For each part of the report the mark of each of its rows. */
-  private marksOf(run: MethodRun, step: number): (Mark | undefined)[][] {
-    let byStep = this.marks.get(run);
-    if (byStep === undefined) {
-      byStep = new Map();
-      this.marks.set(run, byStep);
-    }
-    let marks = byStep.get(String(step));
-    if (marks === undefined) {
-      const { reading } = run.steps[0]!;
-      const { places, report } = reading!;
-      const found: (Mark | undefined)[][] = report.parts.map((part) => new Array(part.rows));
-      rowFates(run, step).forEach((fate, r) => {
-        const part = found[places.part[r]!]!;
-        if (step === 0) return;
-        const first = places.row[r]!;
-        part.fill(fate.mark, first, first + (places.height?.[r] ?? 1));
-      });
-      marks = found;
-      byStep.set(String(step), marks);
-    }
-    return marks;
+  /** What the rows of a part of the report are after a step. */
+  private markOf(run: MethodRun, step: number, part: number): (row: number) => Mark | undefined {
+    const at = Math.min(step, run.steps.length - 1);
+    const reading = run.steps[0]?.reading;
+    if (at === 0 || reading === undefined) return () => undefined;
+    const raw = rawRowsOf(reading.places, reading.report)[part]!;
+    const fates = rowFates(run, at);
+    return (row) => (raw[row]! < 0 ? undefined : fates.at(raw[row]!).mark);
   }
+}
+
+const rawRows = new WeakMap<Places, Int32Array[]>();
+
+/** For each part of a report the raw row that each of its rows stands in, or -1. Made once for a reading. */
+function rawRowsOf(places: Places, report: Report): Int32Array[] {
+  let found = rawRows.get(places);
+  if (found === undefined) {
+    found = report.parts.map((part) => new Int32Array(part.rows).fill(-1));
+    for (let r = 0; r < places.part.length; r++) {
+      const first = places.row[r]!;
+      const part = found[places.part[r]!]!;
+      if (places.height === undefined) part[first] = r;
+      else part.fill(r, first, first + places.height[r]!);
+    }
+    rawRows.set(places, found);
+  }
+  return found;
 }
 
 /** How the reading of a run takes lines apart. */

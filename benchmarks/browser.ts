@@ -1,0 +1,90 @@
+/** The bench with a million rows, in the browser: frames while scrolling, and how soon an edit shows. */
+import type { AddressInfo } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+import { CHROMIUM_ARGS, chromiumPath } from '../scripts/chromium.ts';
+import { createApp } from '../service/app.ts';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+export interface BrowserFigures {
+  rows: number;
+  /** From the drop to the first rows in sight. */
+  openMs: number;
+  /** Milliseconds from frame to frame while scrolling. */
+  frames: { median: number; p95: number; worst: number };
+  /** From the key that changes a sentence to the first rows of the new table. */
+  editMs: number;
+  /** The longest time that typing would have waited while the method ran. */
+  blockedMs: number;
+}
+
+/** Makes the file in the page and drops it there. */
+async function dropRows(page: Page, rows: number): Promise<void> {
+  await page.evaluate((count) => {
+    const ports = ['Hask', 'Ullin', 'Brannoch', 'Tarve'];
+    const lines = ['Ref,Port,Day,Foot,Cars,Fare'];
+    for (let r = 0; r < count; r++)
+      lines.push(
+        `B${r},${ports[r % 4]},2031-06-${String((r % 28) + 1).padStart(2, '0')},${r % 97},${r % 13},${(r % 9973) / 100}`,
+      );
+    const data = new DataTransfer();
+    data.items.add(new File([lines.join('\n')], 'million.csv'));
+    document.querySelector('main')!.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
+  }, rows);
+}
+
+export async function measureBrowser(rows: number): Promise<BrowserFigures> {
+  const server = createApp(join(root, 'dist', 'web')).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
+  const started = performance.now();
+  await dropRows(page, rows);
+  await page.getByText('after step 1 ·').waitFor({ timeout: 120_000 });
+  const openMs = performance.now() - started;
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'What next?' }).fill('header');
+  await page.keyboard.press('Enter');
+  await page.getByText('after step 2 ·').waitFor({ timeout: 120_000 });
+
+  const frames = await page.evaluate(async () => {
+    const grid = document.querySelector<HTMLElement>('[aria-label="Tidy table"]')!;
+    const taken: number[] = [];
+    let last = performance.now();
+    for (let k = 0; k < 300; k++) {
+      grid.scrollTop += k % 60 === 59 ? 400_000 : 240;
+      await new Promise(requestAnimationFrame);
+      const now = performance.now();
+      taken.push(now - last);
+      last = now;
+    }
+    taken.sort((a, b) => a - b);
+    return { median: taken[150]!, p95: taken[285]!, worst: taken[299]! };
+  });
+
+  // A column is renamed: the sentence changes, the step runs, its first rows are drawn.
+  const head = page.getByRole('grid', { name: 'Tidy table' }).getByRole('columnheader').filter({ hasText: 'Fare' });
+  await head.dblclick();
+  await page.getByRole('textbox', { name: 'New name of Fare' }).fill('Price');
+  await page.evaluate(() => {
+    const window = globalThis as unknown as { blocked: number };
+    window.blocked = 0;
+    let last = performance.now();
+    setInterval(() => {
+      const now = performance.now();
+      window.blocked = Math.max(window.blocked, now - last - 10);
+      last = now;
+    }, 10);
+  });
+  const pressed = performance.now();
+  await page.keyboard.press('Enter');
+  await page.getByRole('grid', { name: 'Tidy table' }).getByRole('columnheader').filter({ hasText: 'Price' }).waitFor();
+  const editMs = performance.now() - pressed;
+  const blockedMs = await page.evaluate(() => (globalThis as unknown as { blocked: number }).blocked);
+  await browser.close();
+  server.close();
+  return { rows, openMs, frames, editMs, blockedMs };
+}
