@@ -61,6 +61,7 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
         role="textbox"
         aria-readonly="true"
         aria-label="Sample line"
+        tabIndex={0}
         onMouseUp={select}
       >
         {stretches(sample, pieces, chosen).map((stretch) =>
