@@ -20,6 +20,7 @@ export * from './read/catalogue.ts';
 export { profile } from './read/cuts.ts';
 export { decodeSource } from './read/encoding.ts';
 export * from './read/from-table.ts';
+export * from './read/items-from-text.ts';
 export * from './read/line-pieces.ts';
 export * from './read/line-spans.ts';
 export * from './read/name-set.ts';

@@ -140,6 +140,36 @@ test.describe('what is selected', () => {
   });
 });
 
+test.describe('sentences and sheets', () => {
+  test('a crosswalk is pasted as two columns', async ({ page, context }) => {
+    await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+    await openDemo(page);
+    await tidy(page).locator('[data-cell="0:3"]').click();
+    await act(page, 'Recode');
+    await step(page, 11)
+      .getByRole('button', { name: /^Crosswalk:/ })
+      .click();
+    const editor = page.getByRole('dialog', { name: 'Crosswalk' });
+    await page.evaluate(() => navigator.clipboard.writeText('April\t2031-04\nMay\t2031-05\nJune\t2031-06'));
+    await editor.getByRole('textbox', { name: 'Code' }).focus();
+    await page.keyboard.press('Control+v');
+    await expect(editor.getByText('3 taken')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(tidy(page).locator('[data-cell="1:3"]')).toHaveText('2031-05');
+  });
+
+  test('a column is made wider by its edge', async ({ page }) => {
+    await openDemo(page);
+    const head = tidy(page).getByRole('columnheader').filter({ hasText: 'Route' });
+    const before = (await head.boundingBox())!;
+    await page.mouse.move(before.x + before.width - 2, before.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(before.x + before.width + 58, before.y + 20, { steps: 4 });
+    await page.mouse.up();
+    expect((await head.boundingBox())!.width).toBeCloseTo(before.width + 60, -1);
+  });
+});
+
 test.describe('methods', () => {
   test('steps are moved by key and by drag, muted, duplicated, named and annotated; every edit is undone by name', async ({
     page,

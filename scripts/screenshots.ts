@@ -62,6 +62,33 @@ await picture('print-out', 'light', async (page) => {
   await page.getByText('came from').waitFor();
 });
 
+await picture('tape', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Quay returns, quarterly' }).click();
+  await page.getByText('after step 10').waitFor();
+  await page
+    .getByRole('region', { name: 'Method' })
+    .getByRole('listitem')
+    .nth(2)
+    .click({ position: { x: 8, y: 8 } });
+  await page.getByText('after step 3 ·').waitFor();
+  await page.getByRole('button', { name: /^Row 11,/ }).click();
+  await page.getByRole('radio', { name: 'total', exact: true }).click();
+  await page.getByRole('list', { name: 'Rules' }).getByRole('button').first().hover();
+  await page.getByText('not taken yet').waitFor();
+});
+await picture('glance', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Quay returns, quarterly' }).click();
+  await page.getByText('after step 10').waitFor();
+  await page.getByRole('columnheader').filter({ hasText: 'Foot passengers' }).click();
+  await page.getByRole('button', { name: 'Glance', exact: true }).click();
+  await page.getByRole('complementary').waitFor();
+});
+await picture('chart', 'dark', async (page) => {
+  await page.getByRole('button', { name: 'Quay returns, quarterly' }).click();
+  await page.getByText('after step 10').waitFor();
+  await page.getByRole('button', { name: 'chart' }).click();
+  await page.getByRole('figure').waitFor();
+});
 await picture('log', 'light', async (page) => {
   await page.getByRole('button', { name: 'Gate log' }).click();
   await page.getByText('after step 4').waitFor();

@@ -3,7 +3,7 @@ import { shown } from '../steps/sentence.ts';
 import { cutText } from '../steps/split/cutting.ts';
 import { type Column, columnLength, hasValue } from '../table/column.ts';
 import type { Field, Table } from '../table/table.ts';
-import { cellText } from '../values/cell-text.ts';
+import { cellText, sampleTexts } from '../values/cell-text.ts';
 import { type Offer, only } from './offer.ts';
 
 const SAMPLE = 2000;
@@ -126,7 +126,7 @@ export function stretchOffers(table: Table, row: number, column: string, from: n
       },
     ];
   }
-  const sample = sampleTexts(field.column);
+  const sample = sampleTexts(field.column, SAMPLE);
   const piece = { from, to, name: pieceName(column, table) };
   const template = templateOfPieces(text, [piece], sample);
   const contains = { test: 'contains', column, text: stretch, exact: true };
@@ -163,7 +163,7 @@ export function stretchOffers(table: Table, row: number, column: string, from: n
 
 function splitOffers(field: Field, delimiter: string): Offer[] {
   const cut = { by: 'delimiter' as const, delimiters: [delimiter], which: 'every' as const, positions: [], trim: true };
-  const counts = sampleTexts(field.column).map((text) => cutText(text, cut).length);
+  const counts = sampleTexts(field.column, SAMPLE).map((text) => cutText(text, cut).length);
   const most = counts.reduce((a, b) => Math.max(a, b), 1);
   const sign = shown(delimiter);
   const offers: Offer[] = [];
@@ -190,18 +190,10 @@ function splitOffers(field: Field, delimiter: string): Offer[] {
 
 /** A sign that divides most cells of a column, if there is one. */
 function commonDelimiter(column: Column): string | undefined {
-  const texts = sampleTexts(column);
+  const texts = sampleTexts(column, SAMPLE);
   return [' | ', '|', '; ', ';', ' / ', '/', ', ', ' - ', ',', '\t'].find(
     (sign) => texts.length > 0 && texts.filter((text) => text.includes(sign)).length >= texts.length * 0.6,
   );
-}
-
-function sampleTexts(column: Column): string[] {
-  const found = new Set<string>();
-  const n = columnLength(column);
-  const stride = Math.max(1, Math.floor(n / SAMPLE));
-  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(cellText(column, r)!);
-  return [...found];
 }
 
 function hasBlanks(column: Column): boolean {

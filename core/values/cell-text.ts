@@ -1,4 +1,12 @@
-import { type Column, type CountedType, columnLength, Tag, typeOfTag, unreadableAt } from '../table/column.ts';
+import {
+  type Column,
+  type CountedType,
+  columnLength,
+  hasValue,
+  Tag,
+  typeOfTag,
+  unreadableAt,
+} from '../table/column.ts';
 import { spansOf } from '../table/spans.ts';
 import { isoDate, isoDateTime, isoTime } from './civil.ts';
 import { numberText } from './number-text.ts';
@@ -93,4 +101,13 @@ function buildView(column: Exclude<Column, { type: 'text' }>): TextView {
     codes[r] = text === null ? -1 : intern(text);
   }
   return { codes, texts };
+}
+
+/** Different texts of a column, from cells spread over all of it; for guesses. */
+export function sampleTexts(column: Column, most: number): string[] {
+  const found = new Set<string>();
+  const n = columnLength(column);
+  const stride = Math.max(1, Math.floor(n / most));
+  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(cellText(column, r)!);
+  return [...found];
 }

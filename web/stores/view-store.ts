@@ -44,11 +44,13 @@ interface ViewState {
   /** The column that is glanced at. */
   glance: string | undefined;
   finding: boolean;
+  /** Widths that columns were given by hand, by table and name. */
+  widths: Readonly<Record<string, number>>;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
 
 /** Nothing selected, nothing lit: how the bench begins. */
-export const FRESH_VIEW: Omit<ViewState, 'set'> = {
+export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths'> = {
   table: undefined,
   step: undefined,
   facing: 'report',
@@ -69,4 +71,4 @@ export const FRESH_VIEW: Omit<ViewState, 'set'> = {
   finding: false,
 };
 
-export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, set: (change) => set(change) }));
+export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, widths: {}, set: (change) => set(change) }));

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { type Column, type CountedColumn, columnLength, hasValue } from '../../table/column.ts';
+import type { Column, CountedColumn } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
-import { cellText, textView } from '../../values/cell-text.ts';
+import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
 import { readDate } from '../../values/date-text.ts';
 import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
@@ -174,7 +174,7 @@ function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   const [own, other] = [doubtful, swapped].map(
     (pattern) => compilePatterns(set.type as 'date' | 'datetime', [pattern], set.language ?? 'any', 1950)[0]!,
   );
-  const texts = sampleTexts(column);
+  const texts = sampleTexts(column, SAMPLE);
   const reads = (text: string, pattern: typeof own) => typeof readDate(text, pattern!) === 'number';
   const fitting = texts.filter((text) => reads(text, own));
   if (fitting.length === 0 || !fitting.every((text) => reads(text, other)) || fitting.every((text) => sameDay(text)))
@@ -226,7 +226,7 @@ function lossNotices(name: string, column: Column): Notice[] {
 /** The narrowest type that takes every text of the column, or text. */
 function guessType(column: Column): Omit<SetType, 'columns'> {
   if (column.type !== 'text' && column.type !== 'received') return { type: column.type };
-  const texts = sampleTexts(column);
+  const texts = sampleTexts(column, SAMPLE);
   if (texts.length === 0) return { type: 'text' };
   const reads = (form: Parameters<typeof readText>[1]) =>
     texts.every((text) => !Number.isNaN(readText(text, form).value));
@@ -246,12 +246,4 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
     }
   }
   return { type: 'text' };
-}
-
-function sampleTexts(column: Column): string[] {
-  const found = new Set<string>();
-  const n = columnLength(column);
-  const stride = Math.max(1, Math.floor(n / SAMPLE));
-  for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(cellText(column, r)!);
-  return [...found];
 }

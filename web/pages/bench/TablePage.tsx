@@ -2,6 +2,7 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
 import { ColumnHead, ColumnNaming, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridCell, type GridColumn, type GridRange, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { useViewStore } from '../../stores/view-store.ts';
 import { useTableWindow } from './use-table-window.ts';
 
 const HEAD_HEIGHT = 48;
@@ -26,6 +27,8 @@ interface Props {
   goTo?: GridCell & { turn: number };
 }
 
+const widthKey = (tableId: string, column: string) => `${tableId}/${column}`;
+
 /** The table after one step as a grid. */
 export function TablePage({
   label,
@@ -45,6 +48,12 @@ export function TablePage({
   goTo,
 }: Props) {
   const { columns, row, ensure } = useTableWindow(tableId, step, version);
+  const widths = useViewStore((store) => store.widths);
+  const resize = (index: number, width: number | undefined) => {
+    const { [widthKey(tableId, columns[index]!.name)]: _, ...others } = widths;
+    const own = width === undefined ? {} : { [widthKey(tableId, columns[index]!.name)]: width };
+    useViewStore.getState().set({ widths: { ...others, ...own } });
+  };
   const [naming, setNaming] = useState<string | undefined>();
   const grid = useMemo<GridColumn[]>(
     () =>
@@ -54,7 +63,9 @@ export function TablePage({
           (column.type === 'received' && column.mixture?.length === 1 && column.mixture[0] === 'number');
         return {
           key: column.name,
-          width: Math.max(typeText(column).length * 5.7 + 16, fittingWidth(column.name, column.characters, 56)),
+          width:
+            widths[widthKey(tableId, column.name)] ??
+            Math.max(typeText(column).length * 5.7 + 16, fittingWidth(column.name, column.characters, 56)),
           align: end ? 'end' : 'start',
           head:
             naming === column.name ? (
@@ -70,7 +81,7 @@ export function TablePage({
             ),
         };
       }),
-    [columns, selected, naming, onRename],
+    [columns, selected, naming, onRename, widths, tableId],
   );
   const litKeys = useMemo(() => new Set(lit.map((cell) => cellKey(cell.row, cell.column))), [lit]);
   const selectedSet = useMemo(
@@ -106,6 +117,7 @@ export function TablePage({
       onPick={(cell) => onPick?.(cell, textOf(cell), columns[cell.column]?.name ?? '')}
       onPickColumn={select}
       onNameColumn={onRename === undefined ? undefined : (index) => setNaming(columns[index]?.name)}
+      onResize={resize}
       range={range}
       onRange={onRange}
       goTo={goTo}

@@ -58,6 +58,8 @@ interface Props {
   onPoint?(cell: GridCell | undefined): void;
   onPick?(cell: GridCell): void;
   onPickColumn?(column: number, event: MouseEvent | KeyboardEvent): void;
+  /** The right edge of a head is dragged; undefined sets the width back. */
+  onResize?(column: number, width: number | undefined): void;
   /** A double click on the head of a column. */
   onNameColumn?(column: number): void;
   /** Selected by dragging or with Shift and the arrow keys. */
@@ -278,6 +280,9 @@ export function SheetGrid(props: Props) {
                 onKeyDown={() => undefined}
               >
                 {column.head}
+                {props.onResize !== undefined && (
+                  <Grip width={item.size} onResize={(width) => props.onResize?.(item.index, width)} />
+                )}
               </div>
             );
           })}
@@ -380,6 +385,36 @@ export function SheetGrid(props: Props) {
         })}
       </div>
     </div>
+  );
+}
+
+const LEAST_WIDTH = 36;
+
+/** The edge of a column's head, by which it is made wider or narrower. */
+function Grip({ width, onResize }: { width: number; onResize(width: number | undefined): void }) {
+  const start = useRef<{ x: number; width: number } | undefined>(undefined);
+  return (
+    <span
+      className={styles.grip}
+      title="Drag for another width; a double click sets it back"
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        start.current = { x: event.clientX, width };
+      }}
+      onPointerMove={(event) => {
+        if (start.current === undefined) return;
+        onResize(Math.max(LEAST_WIDTH, Math.round(start.current.width + event.clientX - start.current.x)));
+      }}
+      onPointerUp={() => {
+        start.current = undefined;
+      }}
+      onClick={(event) => event.stopPropagation()}
+      onDoubleClick={(event) => {
+        event.stopPropagation();
+        onResize(undefined);
+      }}
+    />
   );
 }
 

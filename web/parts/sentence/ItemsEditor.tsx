@@ -1,8 +1,9 @@
 import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import type { ComponentType } from 'react';
-import type { Editor } from '../../../core/index.ts';
+import { type ClipboardEvent, type ComponentType, useState } from 'react';
+import { type Editor, itemsFromText } from '../../../core/index.ts';
+import { pickFile } from '../files.ts';
 import type { SentenceContext } from './context.ts';
 import styles from './sentence.module.css';
 
@@ -21,8 +22,35 @@ interface Props {
 export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
   const put = (k: number, key: string, field: unknown) =>
     onChange(value.map((item, other) => (other === k ? { ...item, [key]: field ?? undefined } : item)));
+  const textual = edit.fields.length > 1 && edit.fields.every((field) => field.edit.as === 'text');
+  const [told, setTold] = useState('');
+  const takeTable = (text: string) => {
+    const items = itemsFromText(
+      text,
+      edit.fields.map((field) => field.key),
+    ).map((item) => ({ ...edit.fresh, ...item }));
+    if (items.length === 0) {
+      setTold(`Nothing taken: ${edit.fields.length} columns were expected.`);
+      return;
+    }
+    // What stands for the same first text is taken anew; empty beginnings go.
+    const key = edit.fields[0]!.key;
+    const taken = new Set(items.map((item) => item[key]));
+    onChange([...value.filter((item) => item[key] !== '' && !taken.has(item[key] as string)), ...items]);
+    setTold(`${items.length.toLocaleString('en-GB')} taken`);
+  };
+  const onPaste = (event: ClipboardEvent) => {
+    const text = event.clipboardData.getData('text/plain');
+    if (!textual || !/[\t\n]/.test(text.trim())) return;
+    event.preventDefault();
+    takeTable(text);
+  };
+  const fromFile = async () => {
+    const file = await pickFile('.csv,.tsv,.txt');
+    if (file !== undefined) takeTable(await file.text());
+  };
   return (
-    <div className={styles.stack}>
+    <div className={styles.stack} onPaste={onPaste}>
       {value.map((item, k) => (
         <div key={k} className={styles.items}>
           <div className={styles.fields}>
@@ -51,6 +79,14 @@ export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
       <Button variant="outlined" onClick={() => onChange([...value, { ...edit.fresh }])}>
         One more
       </Button>
+      {textual && (
+        <>
+          <Button onClick={() => void fromFile()}>From a file</Button>
+          <p className={styles.hint} role="status">
+            {told === '' ? 'Two columns copied from a spreadsheet can be pasted into any of these fields.' : told}
+          </p>
+        </>
+      )}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { columnLetters, type JobTable, NAME } from '../../../../core/index.ts';
+import { columnLetters, type JobTable } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { PartView, ReportView, RowView } from '../../../engine/protocol.ts';
 import { fittingWidth } from '../../../parts/grid/ColumnHead.tsx';
@@ -13,6 +13,7 @@ import { useTraceFromReport } from '../use-trace.ts';
 import own from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
+import { useLit } from './use-lit.ts';
 
 interface GridProps {
   table: JobTable;
@@ -29,7 +30,6 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
   const run0 = table.steps[0];
   useEffect(() => setRange(undefined), [run0]);
   const run = useMethodStore((store) => store.run);
-  const litReport = useViewStore((store) => store.litReport);
   const goTo = useViewStore((store) => store.goToReport);
   const trace = useTraceFromReport(tableId, step);
   const fetch = useCallback(
@@ -57,15 +57,6 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
       ),
     [sheet],
   );
-  const lit = useMemo(
-    () =>
-      new Set(
-        litReport
-          .filter((cell) => !cell.elsewhere && cell.part === part && cell.row !== NAME)
-          .map((cell) => cellKey(cell.row, cell.column)),
-      ),
-    [litReport, part],
-  );
   const place = (cell: { row: number; column: number }) =>
     report.format === 'text'
       ? `line ${cell.row + 1}, cell ${cell.column + 1}`
@@ -78,11 +69,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
       go,
     );
   const [marking, setMarking] = useState<TapePlace | undefined>();
-  const following = useViewStore((store) => store.litRows);
-  const litRows = useMemo(
-    () => new Set(following.filter((one) => one.part === part).map((one) => one.row)),
-    [following, part],
-  );
+  const { cells: lit, rows: litRows } = useLit(part);
   const ranged = table.steps[0]?.kind === 'read-sheets';
   return (
     <>

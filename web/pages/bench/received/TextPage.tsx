@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { type JobTable, NAME } from '../../../../core/index.ts';
+import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import type { JobTable } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/SheetGrid.tsx';
@@ -12,6 +12,7 @@ import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
+import { useLit } from './use-lit.ts';
 import type { Reading } from './use-reading.ts';
 
 const LINE_HEIGHT = 20;
@@ -45,12 +46,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
   const tableId = table.id;
   const run = useMethodStore((store) => store.run);
   const [marking, setMarking] = useState<TapePlace | undefined>();
-  const following = useViewStore((store) => store.litRows);
-  const litRows = useMemo(
-    () => new Set(following.filter((one) => one.part === part).map((one) => one.row)),
-    [following, part],
-  );
-  const litReport = useViewStore((store) => store.litReport);
+  const { cells: lit, rows: litRows } = useLit(part);
   const goTo = useViewStore((store) => store.goToReport);
   const trace = useTraceFromReport(tableId, step);
   const scroller = useRef<HTMLDivElement>(null);
@@ -79,15 +75,6 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     if (goTo?.part === part && goTo.row >= 0 && goTo.row < sheet.rows) lines.scrollToIndex(goTo.row, { align: 'auto' });
   };
   useEffect(() => journey.current(), [goTo?.turn]);
-  const lit = useMemo(
-    () =>
-      new Set(
-        litReport
-          .filter((cell) => !cell.elsewhere && cell.part === part && cell.row !== NAME)
-          .map((cell) => cellKey(cell.row, cell.column)),
-      ),
-    [litReport, part],
-  );
   const [focus, setFocus] = useState(0);
   const wide = step > 0;
   const gutter = wide ? 78 : 58;
