@@ -1,17 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { act, dropFile, openDemo, report, selectColumns, selectStep, step, tidy, WORKBOOK } from './bench.ts';
-import { dragOver } from './hands.ts';
-
-/** Marks a row of the report, by the first rule or by the one with these words. */
-async function mark(page: Page, row: number, as: string, rule?: string | RegExp): Promise<void> {
-  await report(page)
-    .getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) })
-    .click();
-  await page.getByRole('radio', { name: as, exact: true }).click();
-  const rules = page.getByRole('list', { name: 'Rules' }).getByRole('button');
-  await (rule === undefined ? rules.first() : rules.filter({ hasText: rule })).click();
-}
+import { dragOver, Hands } from './hands.ts';
 
 const selectText = (page: Page, key: string, text: string) =>
   dragOver(page, tidy(page).locator(`[data-cell="${key}"]`), text);
@@ -53,9 +43,9 @@ test.describe('the tape', () => {
     await page.goto('/');
     await dropFile(page, WORKBOOK);
     await expect(page.getByText('107 rows × 10 columns').first()).toBeVisible();
-    await mark(page, 4, 'header');
-    await mark(page, 11, 'total');
-    await mark(page, 6, 'label', /^only/);
+    await new Hands(page).mark(4, 'header');
+    await new Hands(page).mark(11, 'total');
+    await new Hands(page).mark(6, 'label', /^only/);
     await expect(step(page, 4)).toContainText('Carry Label down');
     await expect(report(page).getByRole('button', { name: /^Row 12, label/ })).toBeVisible();
   });
@@ -63,7 +53,7 @@ test.describe('the tape', () => {
   test('rows of a print-out are marked on its lines', async ({ page }) => {
     await page.goto('/');
     await dropFile(page, 'demo/files/weighbridge.prn');
-    await mark(page, 4, 'header');
+    await new Hands(page).mark(4, 'header');
     await expect(step(page, 2)).toContainText('A is TICKET');
     await expect(report(page).getByRole('button', { name: /^Row 23, repeat/ })).toBeVisible();
   });

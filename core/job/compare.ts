@@ -1,6 +1,6 @@
 /** A table before and after a step: which rows and columns came, went and stayed, and which cells changed. */
 
-import { leadingRow } from '../table/origin.ts';
+import { leadingRows } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import type { MethodRun } from './run.ts';
@@ -24,7 +24,13 @@ export function compareStep(run: MethodRun, index: number): Comparison | undefin
   if (after === undefined || before === undefined) return undefined;
   const names = (table: Table) => new Set(table.fields.map((field) => field.name));
   const [old, now] = [names(before.table), names(after.table)];
-  const stayed = after.table.fields.filter((field) => old.has(field.name));
+  const same = after.origin.length > 0 && before.table.rows === after.table.rows;
+  const stayed = after.table.fields.flatMap((field) => {
+    const own = before.table.fields.find((one) => one.name === field.name);
+    return own === undefined || (own.column === field.column && same)
+      ? []
+      : [{ name: field.name, from: own.column, to: field.column }];
+  });
   const found: Comparison = {
     addedColumns: [...now].filter((name) => !old.has(name)),
     goneColumns: [...old].filter((name) => !now.has(name)),
@@ -34,22 +40,20 @@ export function compareStep(run: MethodRun, index: number): Comparison | undefin
     examples: [],
   };
   const seen = new Uint8Array(before.table.rows);
-  const same = after.origin.length > 0 && before.table.rows === after.table.rows;
+  const rows = leadingRows(after.origin, after.table.rows);
   for (let r = 0; r < after.table.rows; r++) {
-    const from = leadingRow(after.origin, r);
+    const from = rows === undefined ? r : rows[r]!;
     if (from < 0 || seen[from] === 1) {
       found.addedRows++;
       if (from < 0) continue;
     }
     seen[from] = 1;
-    for (const field of stayed) {
-      const own = before.table.fields.find((one) => one.name === field.name)!;
-      if (own.column === field.column && same) continue;
-      const [a, b] = [cellText(own.column, from), cellText(field.column, r)];
+    for (const column of stayed) {
+      const [a, b] = [cellText(column.from, from), cellText(column.to, r)];
       if (a === b) continue;
       found.changed++;
       if (found.examples.length < MOST_EXAMPLES)
-        found.examples.push({ row: r, column: field.name, before: a, after: b });
+        found.examples.push({ row: r, column: column.name, before: a, after: b });
     }
   }
   for (const bit of seen) if (bit === 0) found.goneRows++;

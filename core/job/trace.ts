@@ -184,15 +184,6 @@ function followRows(run: MethodRun, stepIndex: number): RowFates {
   return new RowFates(pileOf, piles, stepIndex);
 }
 
-/** The raw row that a row of the report stands in, or -1. */
-export function rawRowAt(places: Places, place: { part: number; row: number }): number {
-  for (let r = 0; r < places.part.length; r++) {
-    const first = places.row[r]!;
-    if (places.part[r] === place.part && place.row >= first && place.row < first + (places.height?.[r] ?? 1)) return r;
-  }
-  return -1;
-}
-
 /** The first row of the table after a step that stems from a raw row, or -1. */
 export function rowAfter(run: MethodRun, stepIndex: number, raw: number): number {
   const from = rawRows(run, stepIndex);

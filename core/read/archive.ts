@@ -3,7 +3,7 @@ import { type UnzipFileInfo, unzipSync, zipSync } from 'fflate';
 import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that an archive may hold when it is unpacked. */
-export const MOST_UNPACKED = 1_073_741_824;
+const MOST_UNPACKED = 1_073_741_824;
 const MOST_ENTRIES = 20_000;
 
 export interface ArchiveFile {
@@ -15,7 +15,7 @@ export interface ArchiveFile {
  * What stands in an archive, without unpacking it.
  * @throws ReadFailure when it is cut off, or would hold more than MOST_UNPACKED
  */
-export function archiveEntries(bytes: Uint8Array, file: string): UnzipFileInfo[] {
+function archiveEntries(bytes: Uint8Array, file: string): UnzipFileInfo[] {
   const entries: UnzipFileInfo[] = [];
   unpack(bytes, file, (entry) => {
     entries.push(entry);

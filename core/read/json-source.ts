@@ -9,9 +9,8 @@ import type { Source } from './read-kind.ts';
 import { readXml } from './xml-source.ts';
 
 export interface NestedSource {
+  /** For one value a line the list of them. */
   root: Json;
-  /** lines: one value a line; root is the list of them. */
-  form: 'json' | 'lines' | 'xml';
   notices: Notice[];
 }
 
@@ -22,23 +21,19 @@ export interface NestedSource {
 export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSource {
   const { bytes, now } = decodeSource(source.bytes, null, source.name);
   const text = decoderOf(now).decode(bytes);
-  if (/^\s*</.test(text)) return { root: readXml(text, source.name), form: 'xml', notices: [] };
+  if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices: [] };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   refuseDepth(text, source.name);
   const whole = tryParse(text);
-  if (whole.value !== undefined) return { root: whole.value, form: 'json', notices: [] };
+  if (whole.value !== undefined) return { root: whole.value, notices: [] };
   const lines = text.split('\n');
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
     throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
-  return { ...jsonLines(source, lines, badLines), form: 'lines' };
+  return jsonLines(source, lines, badLines);
 }
 
-function jsonLines(
-  source: Source,
-  lines: readonly string[],
-  badLines: 'stop' | 'skip',
-): { root: Json; notices: Notice[] } {
+function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 'skip'): NestedSource {
   const items: Json[] = [];
   const bad: number[] = [];
   lines.forEach((line, k) => {

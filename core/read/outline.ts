@@ -26,7 +26,7 @@ interface Seen {
 
 const LONGEST_EXAMPLE = 40;
 /** Paths beyond these are not listed: values serve as names there. */
-export const MOST_PATHS = 2000;
+const MOST_PATHS = 2000;
 
 /** Paths in order of appearance, each under the one it stands in. */
 export function outlineOf(root: Json): OutlineNode[] {

@@ -208,7 +208,7 @@ function outputRows(
  * For each output row the first input row it stems from through the values of the leading column that has any, or -1.
  * Used to say of whole rows where they went.
  */
-export function leadingRow(origin: Origin, row: number): number {
+function leadingRow(origin: Origin, row: number): number {
   for (const of of origin) {
     for (const source of of.cells) {
       if (source.role !== 'value' || (source.input ?? 0) !== 0) continue;

@@ -47,7 +47,7 @@ export function methodView(run: MethodRun, milliseconds: number): MethodView {
   };
 }
 
-function stepView(run: StepRun): StepView {
+export function stepView(run: StepRun): StepView {
   return {
     rows: run.table.rows,
     columns: run.table.fields.map((field) => ({ name: field.name, type: field.column.type, standing: field.standing })),

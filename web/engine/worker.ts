@@ -36,7 +36,6 @@ import {
   type Report,
   type ReportCell,
   Runner,
-  rawRowAt,
   reportRowsOf,
   rowAfter,
   rowFates,
@@ -70,7 +69,16 @@ import {
   type TracedToReport,
   type TracedToTable,
 } from './protocol.ts';
-import { lineViews, methodView, reportRows, reportView, tableColumns, tableRows, textProfile } from './views.ts';
+import {
+  lineViews,
+  methodView,
+  reportRows,
+  reportView,
+  stepView,
+  tableColumns,
+  tableRows,
+  textProfile,
+} from './views.ts';
 
 /** Traced cells beyond this many are counted, not sent. */
 const MOST_TRACED = 2000;
@@ -237,7 +245,7 @@ class Engine {
     const run = this.runs.get(tableId);
     const places = run?.steps[0]?.reading?.places;
     if (run === undefined || places === undefined) return { at: 'nowhere' };
-    const raw = rawRowAt(places, place);
+    const raw = rawRowsOf(places, run.steps[0]!.reading!.report)[place.part]?.[place.row] ?? -1;
     if (raw < 0) return { at: 'nowhere' };
     const fate = rowFates(run, step).at(raw);
     if (fate.pile !== undefined) return { at: 'aside', step: fate.step, pile: fate.pile, mark: fate.mark };
@@ -267,7 +275,7 @@ class Engine {
     );
     if (run.stop !== undefined) return run.stop;
     this.runs.set(PREVIEW, run);
-    return methodView(run, 0).steps.at(-1)!;
+    return stepView(run.steps.at(-1)!);
   }
 
   glance(tableId: string, step: number, column: string): Glance | undefined {

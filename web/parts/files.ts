@@ -42,8 +42,13 @@ export async function isJobFile(file: File): Promise<boolean> {
   return /^\s*\{\s*"rimefield"/.test(await file.slice(0, 200).text());
 }
 
+/** What was dropped, as one file: several, and those in folders, as an archive of them. */
+export async function droppedFile(transfer: DataTransfer): Promise<File | undefined> {
+  return asOneFile(await droppedFiles(transfer));
+}
+
 /** The files of a drop, those in folders too. */
-export async function droppedFiles(transfer: DataTransfer): Promise<File[]> {
+async function droppedFiles(transfer: DataTransfer): Promise<File[]> {
   const entries = [...transfer.items].map((item) => item.webkitGetAsEntry?.() ?? null);
   const plain = [...transfer.files];
   if (!entries.some((entry) => entry?.isDirectory)) return plain;
@@ -65,7 +70,7 @@ async function filesOf(entry: FileSystemEntry): Promise<File[]> {
 }
 
 /** Several files as one: an archive of them, named by what their names share. */
-export async function asOneFile(files: readonly File[]): Promise<File | undefined> {
+async function asOneFile(files: readonly File[]): Promise<File | undefined> {
   if (files.length <= 1) return files[0];
   const contents = await Promise.all(
     files.map(async (file) => ({ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) })),

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
 import { onEngineCrash } from '../../engine/client.ts';
-import { asOneFile, droppedFiles, isJobFile } from '../../parts/files.ts';
+import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { saveRun } from '../../stores/storage.ts';
@@ -112,9 +112,7 @@ function OpenBench() {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
-        void droppedFiles(event.dataTransfer)
-          .then(asOneFile)
-          .then((file) => (file === undefined ? undefined : drop(file)));
+        void droppedFile(event.dataTransfer).then((file) => (file === undefined ? undefined : drop(file)));
       }}
     >
       <TopBar table={table} />

@@ -8,6 +8,7 @@ import { type Comparison, type JobStep, type JobTable, jobNames, stepSentence } 
 import { engineClient } from '../../engine/client.ts';
 import type { MethodView, NoticeView, StepView } from '../../engine/protocol.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { NameInput } from '../../parts/NameInput.tsx';
 import type { SentenceContext } from '../../parts/sentence/context.ts';
 import { Sentence } from '../../parts/sentence/Sentence.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -98,7 +99,12 @@ export function StepCard(props: CardProps) {
       </span>
       <div>
         {writing === 'name' ? (
-          <Writing label={`Name of step ${index + 1}`} text={step.name ?? ''} onDone={write} />
+          <NameInput
+            className={styles.writing}
+            label={`Name of step ${index + 1}`}
+            text={step.name ?? ''}
+            onDone={write}
+          />
         ) : (
           step.name !== undefined && <p className={styles.stepName}>{step.name}</p>
         )}
@@ -111,7 +117,12 @@ export function StepCard(props: CardProps) {
         />
         {step.muted && <p className={styles.did}>muted: the method passes over it</p>}
         {writing === 'note' ? (
-          <Writing label={`Note on step ${index + 1}`} text={step.note ?? ''} onDone={write} />
+          <NameInput
+            className={styles.writing}
+            label={`Note on step ${index + 1}`}
+            text={step.note ?? ''}
+            onDone={write}
+          />
         ) : (
           step.note !== undefined && <p className={styles.note}>{step.note}</p>
         )}
@@ -159,24 +170,6 @@ export function StepCard(props: CardProps) {
         )}
       </span>
     </li>
-  );
-}
-
-function Writing({ label, text, onDone }: { label: string; text: string; onDone(text: string): void }) {
-  return (
-    <input
-      className={styles.writing}
-      aria-label={label}
-      defaultValue={text}
-      ref={(input) => input?.focus()}
-      onClick={(event) => event.stopPropagation()}
-      onBlur={(event) => onDone(event.target.value)}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Escape') event.currentTarget.value = text;
-        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
-      }}
-    />
   );
 }
 

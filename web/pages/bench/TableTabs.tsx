@@ -2,6 +2,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
+import { NameInput } from '../../parts/NameInput.tsx';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -23,8 +24,9 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
   const [naming, setNaming] = useState<string | undefined>();
   const rename = (id: string, name: string) => {
     setNaming(undefined);
-    if (name.trim() !== '')
-      edit('rename a table', (before) => editTable(before, id, (one) => ({ ...one, name: name.trim() })));
+    const before = job.tables.find((one) => one.id === id)?.name;
+    if (name !== '' && name !== before)
+      edit('rename a table', (whole) => editTable(whole, id, (one) => ({ ...one, name })));
   };
   const remove = () => {
     edit('remove a table', (before) => ({ ...before, tables: before.tables.filter((one) => one.id !== table.id) }));
@@ -36,18 +38,12 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
       <div className={styles.tableTabs} role="tablist" aria-label="Tables">
         {job.tables.map((one) =>
           one.id === naming ? (
-            <input
+            <NameInput
               key={one.id}
               className={styles.tableName}
-              aria-label="Name of the table"
-              defaultValue={one.name}
-              ref={(input) => input?.focus()}
-              onFocus={(event) => event.target.select()}
-              onBlur={(event) => rename(one.id, event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter') rename(one.id, event.currentTarget.value);
-                if (event.key === 'Escape') setNaming(undefined);
-              }}
+              label="Name of the table"
+              text={one.name}
+              onDone={(name) => rename(one.id, name)}
             />
           ) : (
             <button

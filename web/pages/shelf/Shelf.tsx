@@ -5,8 +5,9 @@ import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { asOneFile, droppedFiles, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
+import { NameInput } from '../../parts/NameInput.tsx';
 import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
 import {
   type KeptJob,
@@ -74,9 +75,7 @@ export function Shelf() {
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    void droppedFiles(event.dataTransfer)
-      .then(asOneFile)
-      .then((file) => (file === undefined ? undefined : take(file)));
+    void droppedFile(event.dataTransfer).then((file) => (file === undefined ? undefined : take(file)));
   };
   const rename = async (kept: KeptJob, name: string) => {
     await saveJob({ ...kept.job, name });
@@ -299,20 +298,13 @@ function JobName({ kept, onRename }: { kept: KeptJob; onRename(name: string): vo
     );
   }
   return (
-    <input
+    <NameInput
       className={styles.search}
-      aria-label={`New name of ${job.name}`}
-      defaultValue={job.name}
-      ref={(input) => input?.focus()}
-      onFocus={(event) => event.target.select()}
-      onBlur={(event) => {
+      label={`New name of ${job.name}`}
+      text={job.name}
+      onDone={(name) => {
         setNaming(false);
-        const name = event.target.value.trim();
         if (name !== '' && name !== job.name) onRename(name);
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') event.currentTarget.value = job.name;
-        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
       }}
     />
   );

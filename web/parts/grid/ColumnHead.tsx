@@ -1,5 +1,6 @@
 import type { ColumnType } from '../../../core/index.ts';
 import type { ColumnView } from '../../engine/protocol.ts';
+import { NameInput } from '../NameInput.tsx';
 import styles from './column-head.module.css';
 
 const TYPE_WORDS: Record<ColumnType, string> = {
@@ -39,22 +40,7 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
 
 /** The name of a column while it is written anew. */
 export function ColumnNaming({ name, onDone }: { name: string; onDone(name: string): void }) {
-  return (
-    <input
-      className={styles.naming}
-      aria-label={`New name of ${name}`}
-      defaultValue={name}
-      ref={(input) => input?.focus()}
-      onFocus={(event) => event.target.select()}
-      onClick={(event) => event.stopPropagation()}
-      onBlur={(event) => onDone(event.target.value.trim())}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Escape') event.currentTarget.value = name;
-        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
-      }}
-    />
-  );
+  return <NameInput className={styles.naming} label={`New name of ${name}`} text={name} onDone={onDone} />;
 }
 
 function Strip({ shares }: { shares: readonly number[] }) {

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
+import { NameInput } from '../../../parts/NameInput.tsx';
 import styles from './received.module.css';
 
 interface Props {
@@ -146,23 +147,14 @@ function ColumnName({ name, left, width, position, onName }: NameProps) {
   const letters = String.fromCharCode(65 + (position % 26));
   if (open) {
     return (
-      <input
+      <NameInput
         className={styles.nameInput}
         style={{ left, width: Math.max(width - 2, 90) }}
-        aria-label={`Name of column ${position + 1}`}
-        defaultValue={name}
-        ref={(input) => input?.focus()}
-        onFocus={(event) => event.target.select()}
-        onBlur={(event) => {
+        label={`Name of column ${position + 1}`}
+        text={name}
+        onDone={(next) => {
           setOpen(false);
-          if (event.target.value !== name) onName(event.target.value);
-        }}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter' || event.key === 'Escape') {
-            if (event.key === 'Escape') event.currentTarget.value = name;
-            event.currentTarget.blur();
-          }
-          event.stopPropagation();
+          if (next !== name) onName(next);
         }}
       />
     );

@@ -1,0 +1,31 @@
+import type { CSSProperties } from 'react';
+
+interface Props {
+  label: string;
+  text: string;
+  className: string | undefined;
+  style?: CSSProperties;
+  /** Called once with what stands there in the end; after Escape that is what stood there before. */
+  onDone(text: string): void;
+}
+
+/** A name that is written anew in its own place. Keys and clicks stay with it. */
+export function NameInput({ label, text, className, style, onDone }: Props) {
+  return (
+    <input
+      autoFocus
+      className={className}
+      style={style}
+      aria-label={label}
+      defaultValue={text}
+      onFocus={(event) => event.target.select()}
+      onClick={(event) => event.stopPropagation()}
+      onBlur={(event) => onDone(event.target.value.trim())}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') event.currentTarget.value = text;
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+      }}
+    />
+  );
+}
