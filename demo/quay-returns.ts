@@ -120,7 +120,7 @@ function quayReturnsJob(): Job {
     ['set-aside', { pile: 'notes', rules: [{ test: 'below-last', row: total, within: 'Port' }] }],
     ['carry', { from: 'Sailing', rule: { test: 'only', columns: ['Sailing'] }, into: 'Route', within: 'Port' }],
     ['set-aside', { pile: 'totals', rules: [total] }],
-    ['drop-columns', { columns: { by: 'starts', text: 'Quarter' } }],
+    ['set-aside-columns', { pile: 'totals', columns: { by: 'starts', text: 'Quarter' } }],
     [
       'unpivot',
       {

@@ -16,6 +16,56 @@ const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): 
       await hands.step('set types');
     },
   },
+  'quay-returns': {
+    file: 'quay-returns-q2.xlsx',
+    truth: 'quay-returns-q2',
+    async build(hands) {
+      await hands.step('header');
+      await hands.step('blank rows');
+      await hands.mark(28, 'note', /below the last/);
+      await hands.mark(6, 'label');
+      await hands.mark(11, 'total', /ends with total/);
+      await hands.selectTo('Quarter / Foot', 'Quarter / Vehicles');
+      await hands.take('Set aside as totals');
+      await hands.step('unpivot');
+      await hands.step('set types');
+      await hands.renameFrom('Sheet', 'Port', 'Route', '', 'Month', 'Foot passengers');
+    },
+  },
+  weighbridge: {
+    file: 'weighbridge.prn',
+    truth: 'weighbridge',
+    async build(hands) {
+      await hands.mark(2, 'label');
+      await hands.step('header');
+      await hands.mark(20, 'title');
+      await hands.step('blank rows');
+      await hands.mark(34, 'total', /SUBTOTAL/);
+      await hands.selectText('0:0', 'PORT ');
+      await hands.take(/^Replace/);
+      await hands.step('set types');
+      await hands.renameFrom('Label', 'Port', 'Ticket', 'Time', 'Haulier', 'Goods', 'Gross kg');
+    },
+  },
+  'sailing-records': {
+    file: 'sailings.json',
+    truth: 'sailings',
+    async build(hands) {
+      await hands.page.getByRole('button', { name: /1 outer item without/ }).click();
+      hands.count++;
+      await hands.blankCell(3);
+      await hands.take(/^Set aside rows where ref is blank/);
+      await hands.select('vehicle');
+      await hands.take('Split at / into 2 columns');
+      await hands.renameFrom(
+        'port',
+        ...['Port', 'Sailing', 'Departed', 'Booking', 'Adults', 'Children', 'Extras', 'Vehicle', 'Length m'],
+      );
+      await hands.select('Extras');
+      await hands.take('Move to the end');
+      await hands.step('set types');
+    },
+  },
   manifest: {
     file: 'manifest.txt',
     truth: 'manifest',
@@ -26,8 +76,7 @@ const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): 
       await hands.take(/into rows$/);
       await hands.select(packed);
       await hands.take('Split at | into 4 columns');
-      for (const [k, name] of ['Ref', 'Name', 'Foot', 'Vehicle'].entries())
-        await hands.rename(`${packed} ${k + 1}`, name);
+      await hands.renameFrom(`${packed} 1`, 'Ref', 'Name', 'Foot', 'Vehicle');
       await hands.step('set types');
     },
   },

@@ -27,7 +27,8 @@ export async function dragOver(page: Page, within: Locator, text: string, at?: n
   );
   await page.mouse.move(box.left + 0.5, box.y);
   await page.mouse.down();
-  await page.mouse.move(box.right - 1, box.y, { steps: 4 });
+  // A blank is so thin that its end is reached only a little behind it.
+  await page.mouse.move(box.right + (text.endsWith(' ') ? 1 : -1), box.y, { steps: 4 });
   await page.mouse.up();
 }
 
@@ -75,9 +76,22 @@ export class Hands {
 
   /** Selects columns from one to another. */
   async selectTo(from: string, to: string): Promise<void> {
+    await this.intoSight(from);
     await this.head(from).click();
+    await this.intoSight(to);
     await this.head(to).click({ modifiers: ['Shift'] });
     this.act(2);
+  }
+
+  /** Scrolls sideways until a column is in sight; one action, since a wheel is turned once. */
+  private async intoSight(name: string): Promise<void> {
+    if ((await this.head(name).count()) > 0) return;
+    this.act();
+    await tidy(this.page).hover();
+    for (let at = 0; at < 12 && (await this.head(name).count()) === 0; at++) {
+      await this.page.mouse.wheel(250, 0);
+      await this.page.waitForTimeout(80);
+    }
   }
 
   private head(name: string) {
@@ -92,6 +106,20 @@ export class Hands {
     await this.page.keyboard.press('Enter');
     this.act(2);
     await expect(this.head(to)).toBeVisible();
+  }
+
+  /** Renames columns side by side, going on with Tab; an empty name leaves the column as it is. */
+  async renameFrom(first: string, ...names: readonly string[]): Promise<void> {
+    await this.intoSight(first);
+    await this.head(first).dblclick();
+    this.act();
+    for (const [k, name] of names.entries()) {
+      const field = this.page.getByRole('textbox', { name: /^New name of/ });
+      if (name !== '') await field.fill(name);
+      await this.page.keyboard.press(k < names.length - 1 ? 'Tab' : 'Enter');
+      this.act();
+    }
+    await expect(this.head(names.at(-1)!)).toBeVisible();
   }
 
   /** Picks a cell of the table by its row and the text in it. */

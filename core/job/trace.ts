@@ -1,7 +1,15 @@
 import { cellsAtPlace, placeOfCell } from '../read/places.ts';
 import type { Places } from '../read/report.ts';
 import type { Mark } from '../steps/step.ts';
-import { type CellAddress, leadingRows, NAME, type Role, traceBack, traceForward } from '../table/origin.ts';
+import {
+  type CellAddress,
+  leadingRows,
+  NAME,
+  type Origin,
+  type Role,
+  traceBack,
+  traceForward,
+} from '../table/origin.ts';
 import type { MethodRun, StepRun } from './run.ts';
 
 /** A cell of a report; row NAME stands for the part's own name. */
@@ -166,22 +174,52 @@ export function rowFates(run: MethodRun, stepIndex: number): RowFates {
 }
 
 function followRows(run: MethodRun, stepIndex: number): RowFates {
-  const first = run.steps[0];
-  const pileOf = new Int16Array(first?.reading === undefined ? 0 : first.table.rows).fill(-1);
-  const piles: Required<RowFate>[] = [];
-  let toRaw: Int32Array | undefined;
-  for (let k = 1; k <= stepIndex && first?.reading !== undefined; k++) {
-    const step: StepRun = run.steps[k]!;
-    for (const { name, mark, rows } of step.aside) {
-      const pile = piles.push({ mark, step: k, pile: name }) - 1;
-      for (const row of rows) {
-        const raw = toRaw === undefined ? row : toRaw[row]!;
-        if (raw >= 0) pileOf[raw] = pile;
-      }
-    }
-    toRaw = throughStep(step, toRaw);
-  }
+  const { pileOf, piles } = followed(run, stepIndex);
   return new RowFates(pileOf, piles, stepIndex);
+}
+
+interface Followed {
+  pileOf: Int16Array;
+  piles: readonly Required<RowFate>[];
+  /** For each row of the table the raw row that it stems from; undefined where all are the same. */
+  toRaw: Int32Array | undefined;
+}
+
+/** Kept with the origin of the step, which is one object for as long as the step's result is kept. */
+const keptFollowed = new WeakMap<Origin, Followed>();
+
+function followed(run: MethodRun, stepIndex: number): Followed {
+  const first = run.steps[0];
+  const start: Followed = {
+    pileOf: new Int16Array(first?.reading === undefined ? 0 : first.table.rows),
+    piles: [],
+    toRaw: undefined,
+  };
+  start.pileOf.fill(-1);
+  let last = start;
+  for (let k = 1; k <= stepIndex && first?.reading !== undefined; k++) {
+    const step = run.steps[k]!;
+    const known = keptFollowed.get(step.origin);
+    last = known ?? followStep(step, k, last);
+    if (known === undefined) keptFollowed.set(step.origin, last);
+  }
+  return last;
+}
+
+function followStep(step: StepRun, k: number, before: Followed): Followed {
+  const away = step.aside.filter((pile) => pile.rows.length > 0);
+  const toRaw = throughStep(step, before.toRaw);
+  if (away.length === 0) return { ...before, toRaw };
+  const pileOf = before.pileOf.slice();
+  const piles = [...before.piles];
+  for (const { name, mark, rows } of away) {
+    const pile = piles.push({ mark, step: k, pile: name }) - 1;
+    for (const row of rows) {
+      const raw = before.toRaw === undefined ? row : before.toRaw[row]!;
+      if (raw >= 0) pileOf[raw] = pile;
+    }
+  }
+  return { pileOf, piles, toRaw };
 }
 
 /** The first row of the table after a step that stems from a raw row, or -1. */
@@ -209,6 +247,7 @@ export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array
 
 /** For each row of the table after a step the raw row that it stems from, or undefined where all are the same. */
 function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
+  if (run.steps[0]?.reading !== undefined) return followed(run, stepIndex).toRaw;
   let toRaw: Int32Array | undefined;
   for (let k = 1; k <= stepIndex; k++) toRaw = throughStep(run.steps[k]!, toRaw);
   return toRaw;

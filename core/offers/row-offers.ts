@@ -1,14 +1,15 @@
 import { type PlainRule, type Rule, ruleText } from '../steps/rule.ts';
 import { anyRuleMask } from '../steps/rule-mask.ts';
 import type { Mark } from '../steps/step.ts';
-import { isBlank } from '../table/column.ts';
+import { blankMask, isBlank } from '../table/column.ts';
 import { maskedRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
+import { only } from './offer.ts';
 
 /** A rule that a row follows, with all rows that follow it. */
 export interface RuleOffer {
-  rule: PlainRule;
+  rule: Rule;
   text: string;
   rows: Int32Array;
 }
@@ -28,7 +29,8 @@ const MOST_RULES = 8;
 export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
   const own = table.fields.filter((field) => field.standing !== 'beside');
   const filled = own.filter((field) => !isBlank(field.column, row));
-  const rules: PlainRule[] = [];
+  const place = placeRules(table, row, mark);
+  const rules: Rule[] = mark === 'note' ? [...place] : [];
   if (filled.length === 0) rules.push({ test: 'empty' });
   if (mark === 'repeat') rules.push({ test: 'header' });
   // Few cells make a row what it is; a row as wide as data is told by what stands in it.
@@ -39,11 +41,12 @@ export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
   const byText = filled.slice(0, 3).flatMap((field) => textRules(field.name, cellText(field.column, row)!, mark));
   rules.push(...(mark === 'label' ? [...narrow, ...byText] : [...byText, ...narrow]));
   const cells = Object.fromEntries(own.map((field) => [field.name, cellText(field.column, row)]));
+  if (mark === 'title') rules.push(...place);
   rules.push({ test: 'same', cells });
   const seen = new Set<string>();
   const offers: RuleOffer[] = [];
   for (const rule of rules) {
-    const rows = maskedRows(anyRuleMask([rule as Rule], table));
+    const rows = maskedRows(anyRuleMask([rule], table));
     // Two rules over the same rows are one choice: the plainer stands first.
     const key = `${rows.length}:${rows[0] ?? -1}:${rows.at(-1) ?? -1}`;
     if (
@@ -53,11 +56,31 @@ export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
     )
       continue;
     seen.add(key);
-    offers.push({ rule, text: ruleText(rule as Rule), rows });
+    offers.push({ rule, text: ruleText(rule), rows });
   }
   // A rule that takes in more than half of the table is no rule for anything but data.
   const sensible = offers.filter((offer) => offer.rows.length <= Math.max(1, table.rows / 2));
   return (sensible.length > 0 ? sensible : offers).slice(0, MOST_RULES);
+}
+
+/** Notes stand below the data and titles above it, in each sheet: told by a column that data fill and this row does not. */
+function placeRules(table: Table, row: number, mark: Mark): Rule[] {
+  if (mark !== 'note' && mark !== 'title') return [];
+  const within = table.fields.find((field) => field.standing === 'beside')?.name;
+  const data = table.fields.find((field) => {
+    if (field.standing === 'beside' || !isBlank(field.column, row)) return false;
+    const blanks = blankMask(field.column);
+    return blanks.reduce((sum, blank) => sum + blank, 0) < table.rows / 2;
+  });
+  if (data === undefined) return [];
+  const anchor: PlainRule = { test: 'filled', columns: only(data.name) };
+  return [
+    {
+      test: mark === 'note' ? 'below-last' : 'above-first',
+      row: anchor,
+      ...(within === undefined ? {} : { within }),
+    },
+  ];
 }
 
 function textRules(column: string, text: string, mark: Mark): PlainRule[] {
@@ -92,7 +115,7 @@ export function stepOfMark(
   table: Table,
   row: number,
   mark: Mark,
-  rule: PlainRule,
+  rule: Rule,
 ): { kind: string; params: Record<string, unknown> } {
   const within = table.fields.find((field) => field.standing === 'beside')?.name;
   const named = (column: string) => table.fields.find((field) => field.name === column);

@@ -32,6 +32,18 @@ export function columnOffers(table: Table, names: readonly string[]): Offer[] {
     offers.push({ label: 'Fill down', kind: 'fill', params: { columns: only(...names), direction: 'down' } });
   if (alone) offers.push(guess('carry', 'Carry down'));
   offers.push({ label: 'Keep only', kind: 'keep-columns', params: { columns: only(...names) } });
+  for (const pile of ['totals', 'notes', 'blanks'])
+    offers.push({
+      label: `Set aside as ${pile}`,
+      kind: 'set-aside-columns',
+      params: { pile, columns: only(...names) },
+    });
+  if (table.fields.at(-1) !== fields.at(-1))
+    offers.push({
+      label: 'Move to the end',
+      kind: 'move-columns',
+      params: { columns: only(...names), to: 'last', column: '' },
+    });
   offers.push({
     label: 'Sort',
     kind: 'sort',

@@ -22,7 +22,11 @@ export function guessCuts(lines: readonly string[]): number[] {
     const score = fitting ** 2 * Math.log2(1 + cuts.length);
     if (score > bestScore) [best, bestScore] = [cuts, score];
   }
-  return best;
+  return settled(
+    lines,
+    data.filter((line) => fitsCuts(line, best)),
+    best,
+  );
 }
 
 function cutsOfFitting(lines: readonly string[], all: readonly string[], first: number): number[] {
@@ -40,6 +44,27 @@ function cutsOfFitting(lines: readonly string[], all: readonly string[], first: 
     data = fitting;
   }
   return withHeads(lines, data, cuts);
+}
+
+/** Each cut moves inside its gap to where it runs through the fewest words of any line: subtotals reach into the gaps of data. */
+function settled(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
+  const width = data.reduce((most, line) => Math.max(most, line.length), 0);
+  const filled = profile(data, width);
+  return cuts.map((cut) => {
+    const others = cuts.filter((one) => one !== cut);
+    // Heads run across many cuts and say nothing of this one.
+    const reaching = lines.filter((line) => /\d/.test(line) && !fitsCuts(line, [cut]) && fitsCuts(line, others));
+    const crossings = (at: number) => reaching.reduce((sum, line) => sum + (fitsCuts(line, [at]) ? 0 : 1), 0);
+    let best = cut;
+    let fewest = crossings(cut);
+    const look = (at: number) => {
+      const count = crossings(at);
+      if (count < fewest) [best, fewest] = [at, count];
+    };
+    for (let at = cut + 1; at < width && filled[at - 1] === 0; at++) look(at);
+    for (let at = cut - 1; at > 0 && filled[at] === 0; at--) look(at);
+    return best;
+  });
 }
 
 /**

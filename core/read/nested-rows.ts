@@ -20,7 +20,7 @@ export interface NestedRows {
   /** In order of appearance. */
   columns: FieldColumn[];
   /** Outer items whose list is empty or not there; they keep a row with their own fields. */
-  childless: number;
+  childless: number[];
   /** Paths of lists of objects beside the way, which stay JSON. */
   besides: Set<string>;
   /** Lists on the way that were there at least once, from the outside. */
@@ -50,7 +50,7 @@ interface Slot {
 type Filled = [FieldColumn, Json];
 
 class Walk {
-  private readonly found: NestedRows = { rows: 0, columns: [], childless: 0, besides: new Set(), met: 0 };
+  private readonly found: NestedRows = { rows: 0, columns: [], childless: [], besides: new Set(), met: 0 };
   private readonly levels: Map<string, Slot>[] = [];
 
   constructor(
@@ -77,7 +77,7 @@ class Walk {
     const items = Array.isArray(list) ? list : list === undefined || list === null ? [] : [list];
     if (list !== undefined && list !== null) this.found.met = Math.max(this.found.met, level + 1);
     if (items.length === 0) {
-      this.found.childless++;
+      this.found.childless.push(this.found.rows);
       this.row(own);
       this.found.rows++;
     }

@@ -78,10 +78,11 @@ export const readNested: ReadKind<Params> = {
     const fields = fieldsOf(found, names);
     const { rows } = found;
     const told: Notice[] = [...notices];
-    if (found.childless > 0)
+    if (found.childless.length > 0)
       told.push({
         tone: 'look',
-        text: `${counted(found.childless, 'outer item')} without items in the list, kept as ${found.childless === 1 ? 'a row of its own' : 'rows of their own'}`,
+        text: `${counted(found.childless.length, 'outer item')} without items in the list, kept as ${found.childless.length === 1 ? 'a row of its own' : 'rows of their own'}`,
+        rows: { of: 'after', rows: Int32Array.from(found.childless) },
       });
     if (found.besides.size > 0)
       told.push({

@@ -22,6 +22,7 @@ import { moveColumns } from './header/move-columns.ts';
 import { namesToRow } from './header/names-to-row.ts';
 import { rename } from './header/rename.ts';
 import { renameByPattern } from './header/rename-by-pattern.ts';
+import { setAsideColumns } from './header/set-aside-columns.ts';
 import { tidyNames } from './header/tidy-names.ts';
 import { dropRows } from './rows/drop-rows.ts';
 import { keepRows } from './rows/keep-rows.ts';
@@ -72,6 +73,7 @@ export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepKind[
       listed(tidyNames),
       listed(keepColumns),
       listed(dropColumns),
+      listed(setAsideColumns),
       listed(moveColumns),
     ],
   },

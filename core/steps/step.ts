@@ -13,6 +13,8 @@ export interface Pile {
   mark: Mark;
   /** Rows of the step's input, ascending. */
   rows: Int32Array;
+  /** Whole columns of the step's input, ascending, where columns are set aside and not rows. */
+  columns?: readonly number[];
 }
 
 /** What a step has to say of what it did. */

@@ -19,7 +19,7 @@ export interface StepView {
   rows: number;
   columns: readonly ColumnBrief[];
   notices: readonly NoticeView[];
-  piles: readonly { name: string; mark: Mark; rows: number }[];
+  piles: readonly { name: string; mark: Mark; rows: number; columns: number }[];
 }
 
 export interface MethodView {

@@ -57,7 +57,12 @@ export function stepView(run: StepRun): StepView {
       column,
       rows: rows === undefined ? undefined : { of: rows.of, count: rows.rows.length, first: rows.rows[0] ?? 0 },
     })),
-    piles: run.aside.map((pile) => ({ name: pile.name, mark: pile.mark, rows: pile.rows.length })),
+    piles: run.aside.map((pile) => ({
+      name: pile.name,
+      mark: pile.mark,
+      rows: pile.rows.length,
+      columns: pile.columns?.length ?? 0,
+    })),
   };
 }
 

@@ -7,10 +7,12 @@ interface Props {
   style?: CSSProperties;
   /** Called once with what stands there in the end; after Escape that is what stood there before. */
   onDone(text: string): void;
+  /** Tab was pressed: after onDone, the next name is to be written. */
+  onNext?(): void;
 }
 
 /** A name that is written anew in its own place. Keys and clicks stay with it. */
-export function NameInput({ label, text, className, style, onDone }: Props) {
+export function NameInput({ label, text, className, style, onDone, onNext }: Props) {
   return (
     <input
       autoFocus
@@ -25,6 +27,11 @@ export function NameInput({ label, text, className, style, onDone }: Props) {
         event.stopPropagation();
         if (event.key === 'Escape') event.currentTarget.value = text;
         if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+        if (event.key === 'Tab' && !event.shiftKey && onNext !== undefined) {
+          event.preventDefault();
+          event.currentTarget.blur();
+          onNext();
+        }
       }}
     />
   );

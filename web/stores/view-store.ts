@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
 import type { ReportAddress, StepView, TracedToReport, TracedToTable } from '../engine/protocol.ts';
 
 export type Facing = 'report' | 'before';
@@ -46,11 +47,20 @@ interface ViewState {
   finding: boolean;
   /** Widths that columns were given by hand, by table and name. */
   widths: Readonly<Record<string, number>>;
+  /** Columns at the start that stay in sight, by table. */
+  frozen: Readonly<Record<string, number>>;
+  /** The two pages scroll together where their rows correspond. */
+  together: boolean;
+  /** The page that was scrolled asks the other one to follow. */
+  followReport: { part: number; row: number; turn: number } | undefined;
+  followTable: { row: number; turn: number } | undefined;
+  /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
+  takeColumn: { take(name: string): void; step: number } | undefined;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
 
 /** Nothing selected, nothing lit: how the bench begins. */
-export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths'> = {
+export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths' | 'frozen' | 'together'> = {
   table: undefined,
   step: undefined,
   facing: 'report',
@@ -69,6 +79,14 @@ export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths'> = {
   preview: undefined,
   glance: undefined,
   finding: false,
+  followReport: undefined,
+  followTable: undefined,
+  takeColumn: undefined,
 };
 
-export const useViewStore = create<ViewState>()((set) => ({ ...FRESH_VIEW, widths: {}, set: (change) => set(change) }));
+export const useViewStore = create<ViewState>()(
+  persist((set) => ({ ...FRESH_VIEW, widths: {}, frozen: {}, together: true, set: (change) => set(change) }), {
+    name: 'bench-view',
+    partialize: ({ widths, frozen, together }) => ({ widths, frozen, together }),
+  }),
+);

@@ -35,27 +35,13 @@ export const TYPE_WORDS: Record<SetType['type'], string> = {
   datetime: 'date and time',
 };
 
+import { GUESS_PATTERNS } from './type-patterns.ts';
+
 const Params = z.object({ types: z.array(SetType).min(1) });
 type Params = z.infer<typeof Params>;
 
 /** How many of a type's examples a guess looks at. */
 const SAMPLE = 2000;
-const GUESS_PATTERNS: Record<'date' | 'time' | 'datetime', readonly string[]> = {
-  date: [
-    'yyyy-MM-dd',
-    'dd/MM/yyyy',
-    'MM/dd/yyyy',
-    'dd.MM.yyyy',
-    'd MMM yyyy',
-    'd MMMM yyyy',
-    'MMM d yyyy',
-    'dd-MMM-yy',
-    'yyyyMMdd',
-  ],
-  time: DEFAULT_PATTERNS.time,
-  datetime: [...DEFAULT_PATTERNS.datetime, 'dd/MM/yyyy HH:mm', 'dd/MM/yyyy HH:mm:ss', 'dd.MM.yyyy HH:mm'],
-};
-
 export const setTypes: StepKind<Params> = {
   kind: 'set-types',
   title: 'Set types',

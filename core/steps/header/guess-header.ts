@@ -28,6 +28,13 @@ export function guessHeader(table: Table): HeaderGuess {
     return { cells, filled: texts.length, figures: texts.filter(isFigure).length };
   });
   const usual = usualWidth(rows);
+  const guess = aboveData(rows, usual);
+  const again = repeatedHeader(rows, usual);
+  if (again === undefined || again.has(keyOf(rows[guess.row + guess.tiers - 1]!))) return guess;
+  return { row: rows.findIndex((row) => again.has(keyOf(row))), tiers: 1 };
+}
+
+function aboveData(rows: readonly Row[], usual: number): HeaderGuess {
   const first = rows.findIndex((row) => row.figures > 0 && row.filled >= usual * 0.5);
   const end = first < 0 ? rows.length : first;
   for (let r = end - 1; r >= 0; r--) {
@@ -45,6 +52,23 @@ export function guessHeader(table: Table): HeaderGuess {
     return spans ? { row: at - 1, tiers: 2 } : { row: Math.max(0, at), tiers: 1 };
   }
   return { row: 0, tiers: 1 };
+}
+
+function keyOf(row: Row): string {
+  return JSON.stringify(row.cells);
+}
+
+/** Rows that stand again word for word right above data, as page heads of a print-out do; undefined when there are none. */
+function repeatedHeader(rows: readonly Row[], usual: number): ReadonlySet<string> | undefined {
+  const counts = new Map<string, number>();
+  rows.forEach((row, r) => {
+    const next = rows[r + 1];
+    if (row.figures > 0 || row.filled < Math.max(2, usual * 0.5)) return;
+    if (next === undefined || next.figures === 0 || next.filled < usual * 0.5) return;
+    counts.set(keyOf(row), (counts.get(keyOf(row)) ?? 0) + 1);
+  });
+  const again = [...counts].filter(([, count]) => count > 1).map(([key]) => key);
+  return again.length === 0 ? undefined : new Set(again);
 }
 
 /** A text that stands twice side by side spans both columns. */

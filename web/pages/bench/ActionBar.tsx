@@ -73,6 +73,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
           Glance
         </button>
       )}
+      {columns.length > 0 && brief !== undefined && <Hold tableId={table.id} names={brief.map((one) => one.name)} />}
       {offers.slice(0, ON_BAR).map((offer) => (
         <button key={offer.label} type="button" onClick={() => take(offer)} {...look(offer)}>
           <span className={styles.barText}>{offer.label}</span>
@@ -97,6 +98,23 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
       </Menu>
       <CloseBar onClick={clear} />
     </div>
+  );
+}
+
+/** Columns up to the last selected one stay in sight when the table is scrolled sideways. */
+function Hold({ tableId, names }: { tableId: string; names: readonly string[] }) {
+  const { columns, frozen, set } = useViewStore();
+  const upTo = Math.max(...columns.map((name) => names.indexOf(name))) + 1;
+  const held = (frozen[tableId] ?? 0) >= upTo;
+  return (
+    <button
+      type="button"
+      aria-pressed={held}
+      title={held ? 'Let the columns scroll again' : 'The columns up to here stay in sight when you scroll sideways'}
+      onClick={() => set({ frozen: { ...frozen, [tableId]: held ? 0 : upTo } })}
+    >
+      {held ? 'Let scroll' : 'Hold in sight'}
+    </button>
   );
 }
 

@@ -11,6 +11,7 @@ const KEYS: readonly [string, readonly [string, string][]][] = [
       ['Ctrl F', 'Find in the table or the report; :120 goes to row 120'],
       ['Ctrl Z, Ctrl Shift Z', 'Undo, redo'],
       ['F6, Shift F6', 'From page to page'],
+      ['F8, Shift F8', 'To the next of the cells that are lit on the other page'],
       ['Escape', 'Clear the selection, close what is open'],
       ['?', 'This sheet'],
     ],

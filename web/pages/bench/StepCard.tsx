@@ -65,8 +65,18 @@ export function StepCard(props: CardProps) {
   }, [after]);
   const phrases = stepSentence(step, jobNames(job));
   const context = useMemo<SentenceContext>(
-    () => ({ columns: before?.columns ?? [], sheets, tables: job.tables.filter((one) => one.id !== table.id) }),
-    [before, sheets, job.tables, table.id],
+    () => ({
+      columns: before?.columns ?? [],
+      sheets,
+      tables: job.tables.filter((one) => one.id !== table.id),
+      picking: (take) =>
+        useViewStore.getState().set({ takeColumn: take === undefined ? undefined : { take, step: index - 1 } }),
+      ask: {
+        formula: (text) => engineClient().engine.tryFormula(table.id, index - 1, text),
+        patterns: (columns, type) => engineClient().engine.patternsFor(table.id, index - 1, columns, type),
+      },
+    }),
+    [before, sheets, job.tables, table.id, index],
   );
   const stop = view?.stop?.index === index ? view.stop : undefined;
   const kept = after?.piles.some((pile) => pile.mark === 'total');

@@ -25,6 +25,8 @@ interface Props {
   /** Changes when the table under the same id and step is another. */
   version?: number;
   goTo?: GridCell & { turn: number };
+  onScrolled?(row: number): void;
+  follow?: { row: number; turn: number };
 }
 
 const widthKey = (tableId: string, column: string) => `${tableId}/${column}`;
@@ -46,9 +48,13 @@ export function TablePage({
   onRange,
   version,
   goTo,
+  onScrolled,
+  follow,
 }: Props) {
   const { columns, row, ensure } = useTableWindow(tableId, step, version);
   const widths = useViewStore((store) => store.widths);
+  const frozen = useViewStore((store) => store.frozen[tableId]);
+  const takeColumn = useViewStore((store) => store.takeColumn);
   const resize = (index: number, width: number | undefined) => {
     const { [widthKey(tableId, columns[index]!.name)]: _, ...others } = widths;
     const own = width === undefined ? {} : { [widthKey(tableId, columns[index]!.name)]: width };
@@ -57,7 +63,7 @@ export function TablePage({
   const [naming, setNaming] = useState<string | undefined>();
   const grid = useMemo<GridColumn[]>(
     () =>
-      columns.map((column) => {
+      columns.map((column, k) => {
         const end =
           COUNTED.has(column.type) ||
           (column.type === 'received' && column.mixture?.length === 1 && column.mixture[0] === 'number');
@@ -75,6 +81,7 @@ export function TablePage({
                   setNaming(undefined);
                   if (name !== '' && name !== column.name) onRename?.(column.name, name);
                 }}
+                onNext={() => setNaming(columns[k + 1]?.name)}
               />
             ) : (
               <ColumnHead column={column} selected={selected.includes(column.name)} end={end} />
@@ -92,6 +99,10 @@ export function TablePage({
   const select = (index: number, event: MouseEvent | KeyboardEvent) => {
     const name = columns[index]?.name;
     if (name === undefined) return;
+    if (takeColumn !== undefined) {
+      takeColumn.take(name);
+      return;
+    }
     if (event.shiftKey && 'button' in event && selected.length > 0) {
       const from = columns.findIndex((column) => column.name === selected.at(-1));
       const [a, b] = [Math.min(from, index), Math.max(from, index)];
@@ -121,6 +132,9 @@ export function TablePage({
       range={range}
       onRange={onRange}
       goTo={goTo}
+      frozen={frozen}
+      onScrolled={onScrolled}
+      follow={follow}
     />
   );
 }

@@ -11,6 +11,7 @@ import { GlancePanel } from './GlancePanel.tsx';
 import { shownStep } from './MethodPage.tsx';
 import { TablePage } from './TablePage.tsx';
 import { useRenameColumn } from './use-rename-column.ts';
+import { useReportFollows } from './use-together.ts';
 import { useTraceFromTable } from './use-trace.ts';
 
 const NOTHING: never[] = [];
@@ -28,15 +29,18 @@ export function TidyPage({ table }: { table: JobTable }) {
     range,
     glance,
     finding,
+    followTable,
     set,
   } = useViewStore();
   const [asChart, setAsChart] = useState(false);
   const told = noticed?.of === 'after' ? noticed : undefined;
-  const step = shownStep(selected, view);
+  const taking = useViewStore((store) => store.takeColumn);
+  const step = taking?.step ?? shownStep(selected, view);
   const shown = view?.steps[step];
-  const trace = useTraceFromTable(table.id, step);
+  const { trace, traceRange } = useTraceFromTable(table.id, step);
   const tried = preview?.view === undefined ? undefined : preview;
   const rename = useRenameColumn(table, step);
+  const scrolled = useReportFollows(table.id, step);
   const select = (event: MouseEvent) => {
     const stretch = selectedStretch(event.currentTarget as HTMLElement);
     if (stretch !== undefined) set({ stretch, cell: undefined, columns: [], range: undefined });
@@ -45,7 +49,9 @@ export function TidyPage({ table }: { table: JobTable }) {
     <section className={styles.page} aria-label="Tidy">
       <div className={styles.cap}>
         <h2>Tidy</h2>
-        {preview !== undefined ? (
+        {taking !== undefined ? (
+          <span className={styles.trying}>before step {step + 2} · click on the columns</span>
+        ) : preview !== undefined ? (
           <span className={styles.trying} role="status">
             {preview.stop === undefined
               ? `${preview.label}: ${preview.view?.rows.toLocaleString('en-GB')} rows × ${preview.view?.columns.length} columns, not taken yet`
@@ -91,12 +97,13 @@ export function TidyPage({ table }: { table: JobTable }) {
               selected={columns}
               picked={cell}
               range={range}
-              onRange={(next) =>
+              onRange={(next) => {
                 set({
                   range: next,
                   ...(next === undefined ? {} : { cell: undefined, columns: [], stretch: undefined }),
-                })
-              }
+                });
+                if (next !== undefined) traceRange(next);
+              }}
               onPoint={(at, text) => trace(at, text, false)}
               onPick={(at, text) => {
                 if (String(getSelection()) !== '') return;
@@ -106,6 +113,8 @@ export function TidyPage({ table }: { table: JobTable }) {
               onSelect={(names) => set({ columns: names, cell: undefined, stretch: undefined, range: undefined })}
               onRename={tried === undefined ? rename : undefined}
               goTo={tried === undefined ? (told?.goTo ?? goToTable) : undefined}
+              onScrolled={tried === undefined ? scrolled : undefined}
+              follow={tried === undefined ? followTable : undefined}
             />
           </div>
           {glance !== undefined && <GlancePanel table={table} step={step} column={glance} />}

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { copyRange } from './copy.ts';
+import { nextLit } from './use-trace.ts';
 
 /** Whether a key belongs to the field it is typed into. */
 function isTyping(event: KeyboardEvent): boolean {
@@ -39,7 +40,8 @@ export function useBenchKeys(shown: { tableId: string; step: number }, showKeys:
       const command = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
       const { range, set } = useViewStore.getState();
-      if (key === 'f6') nextPage(event.shiftKey ? -1 : 1);
+      if (key === 'f8') nextLit(event.shiftKey ? -1 : 1);
+      else if (key === 'f6') nextPage(event.shiftKey ? -1 : 1);
       else if (isTyping(event)) return;
       else if (command && key === 'z' && event.shiftKey) useJobStore.getState().redo();
       else if (command && key === 'z') useJobStore.getState().undo();

@@ -14,8 +14,12 @@ export function useRenameColumn(table: JobTable, at: number) {
   const addStep = useAddStep(table, at);
   return useCallback(
     (column: string, name: string) => {
-      useViewStore.getState().set({ columns: [] });
-      const step = table.steps[at];
+      const view = useViewStore.getState();
+      view.set({ columns: [] });
+      // Names may come faster than tables: the newest steps count, not those that the table in sight was made by.
+      const steps = useJobStore.getState().job?.tables.find((one) => one.id === table.id)?.steps ?? table.steps;
+      const last = view.step === undefined ? steps.length - 1 : at;
+      const step = steps[last];
       if (step?.kind !== 'rename') {
         void addStep('rename', `rename ${column}`, [column], { names: [{ from: column, to: name }] });
         return;
@@ -28,7 +32,7 @@ export function useRenameColumn(table: JobTable, at: number) {
       useJobStore.getState().edit(`rename ${column}`, (job) =>
         editTable(job, table.id, (one) => ({
           ...one,
-          steps: one.steps.with(at, { ...step, params: { ...step.params, names: next } }),
+          steps: one.steps.with(last, { ...step, params: { ...step.params, names: next } }),
         })),
       );
     },

@@ -2,6 +2,7 @@ import { useCallback, useRef } from 'react';
 import { NAME } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportAddress, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
+import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
 import { type TableCell, useViewStore } from '../../stores/view-store.ts';
 
 const DARK: Partial<ReturnType<typeof useViewStore.getState>> = { litReport: [], litTable: [], saying: undefined };
@@ -31,9 +32,11 @@ export function cameFrom(traced: Traced<TracedToReport>): string {
 /** Pointing at a tidy cell lights the report's cells; picking it also goes there. */
 export function useTraceFromTable(tableId: string, step: number) {
   const newest = useNewest();
-  return useCallback(
+  const trace = useCallback(
     (cell: TableCell | undefined, text: string, go: boolean) => {
-      const { set } = useViewStore.getState();
+      const { set, range } = useViewStore.getState();
+      // What a rectangle came from stays lit while the pointer rests or leaves.
+      if (range !== undefined && !go) return;
       if (cell === undefined) {
         void newest(
           () => Promise.resolve(),
@@ -56,7 +59,45 @@ export function useTraceFromTable(tableId: string, step: number) {
     },
     [tableId, step, newest],
   );
+  const traceRange = useCallback(
+    (range: GridRange) =>
+      void newest(
+        () => engineClient().engine.traceRange(tableId, step, range),
+        (traced) => {
+          const rows = range.to.row - range.from.row + 1;
+          const columns = range.to.column - range.from.column + 1;
+          useViewStore.getState().set({
+            litReport: traced.cells,
+            litTable: [],
+            saying: { of: `${rows} × ${columns} cells`, text: cameFrom(traced) },
+          });
+        },
+      ),
+    [tableId, step, newest],
+  );
+  return { trace, traceRange };
 }
+
+/** Goes to the next lit cell of the report, or of the table where the pages are the other way round. */
+export function nextLit(by: number): void {
+  const { litReport, litTable, set } = useViewStore.getState();
+  const there = litReport.filter((cell) => cell.row !== NAME && !cell.elsewhere);
+  const here = litTable.filter((cell) => cell.row !== NAME);
+  const [cells, where] = there.length >= here.length ? [there, 'report'] : [here, 'table'];
+  if (cells.length === 0) return;
+  lit = (((lit + by) % cells.length) + cells.length) % cells.length;
+  const cell = cells[lit]!;
+  if (where === 'report') {
+    const to = there[lit]!;
+    set({
+      part: to.part,
+      goToReport: { ...to, turn: ++journey },
+      saying: { of: to.place, text: `${lit + 1} of ${cells.length} it came from` },
+    });
+  } else set({ goToTable: { ...cell, turn: ++journey } });
+}
+
+let lit = -1;
 
 /** Pointing at a cell of the report lights the tidy cells that came from it; picking it also goes there. */
 export function useTraceFromReport(tableId: string, step: number) {

@@ -39,8 +39,10 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
 }
 
 /** The name of a column while it is written anew. */
-export function ColumnNaming({ name, onDone }: { name: string; onDone(name: string): void }) {
-  return <NameInput className={styles.naming} label={`New name of ${name}`} text={name} onDone={onDone} />;
+export function ColumnNaming({ name, onDone, onNext }: { name: string; onDone(name: string): void; onNext(): void }) {
+  return (
+    <NameInput className={styles.naming} label={`New name of ${name}`} text={name} onDone={onDone} onNext={onNext} />
+  );
 }
 
 function Strip({ shares }: { shares: readonly number[] }) {

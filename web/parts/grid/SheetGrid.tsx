@@ -1,4 +1,4 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import {
   type KeyboardEvent,
   type MouseEvent,
@@ -66,6 +66,12 @@ interface Props {
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
   goTo?: GridCell & { turn: number };
+  /** So many columns at the start stay in sight. */
+  frozen?: number;
+  /** The first row in sight, told when the user scrolls. */
+  onScrolled?(row: number): void;
+  /** Another page was scrolled: this row comes to the top. */
+  follow?: { row: number; turn: number };
 }
 
 export const cellKey = (row: number, column: number) => `${row}:${column}`;
@@ -83,6 +89,8 @@ function cellsOf(span: GridSpan): string[] {
 const MOST_ROWS = 1_000_000;
 
 const SETTLE_MS = 200;
+/** Scrolling so soon after the wheel, a key or the pointer is the user's. */
+const TOUCH_MS = 700;
 
 /** A sheet of any size: only the cells in sight are on the page. Arrow keys walk from cell to cell. */
 export function SheetGrid(props: Props) {
@@ -101,13 +109,20 @@ export function SheetGrid(props: Props) {
     overscan: 8,
     scrollPaddingStart: headHeight,
   });
+  const frozen = Math.min(props.frozen ?? 0, columns.length);
+  const frozenWidth = columns.slice(0, frozen).reduce((sum, column) => sum + column.width, 0);
   const across = useVirtualizer({
     horizontal: true,
     count: columns.length,
+    rangeExtractor: (range) => {
+      const found = defaultRangeExtractor(range);
+      for (let k = frozen - 1; k >= 0; k--) if (!found.includes(k)) found.unshift(k);
+      return found;
+    },
     getScrollElement: () => scroller.current,
     estimateSize: (index) => columns[index]!.width,
     overscan: 3,
-    scrollPaddingStart: gutterWidth,
+    scrollPaddingStart: gutterWidth + frozenWidth,
   });
   const widths = columns.map((column) => column.width).join();
   useEffect(() => across.measure(), [widths, across]);
@@ -164,6 +179,23 @@ export function SheetGrid(props: Props) {
   // One journey for each turn, however often the grid is drawn on the way.
   useEffect(() => journey.current(), [goTo?.turn]);
 
+  const { follow } = props;
+  const following = useRef<() => void>(() => undefined);
+  following.current = () => {
+    if (follow !== undefined && follow.row < rowCount) showRow(follow.row, 'start');
+  };
+  useEffect(() => following.current(), [follow?.turn]);
+  // Only what the user scrolls is told, not what follows another page.
+  const touched = useRef(0);
+  const touch = () => {
+    touched.current = performance.now();
+  };
+  const { onScrolled } = props;
+  const topRow = Math.max(0, top);
+  useEffect(() => {
+    if (performance.now() - touched.current < TOUCH_MS) onScrolled?.(topRow);
+  }, [topRow, onScrolled]);
+
   const spans = useMemo(
     () => props.spans?.filter((span) => span.row <= last && span.row + span.rows > first) ?? [],
     [props.spans, first, last],
@@ -218,6 +250,68 @@ export function SheetGrid(props: Props) {
   const [focused, setFocused] = useState(false);
   const active = focused ? focus : props.picked;
 
+  const items = across.getVirtualItems();
+  const held = items.filter((item) => item.index < frozen);
+  const moving = items.filter((item) => item.index >= frozen);
+  const headCell = (item: (typeof items)[number], left: number) => {
+    const column = columns[item.index];
+    if (column === undefined) return null;
+    return (
+      <div
+        key={column.key}
+        className={styles.headCell}
+        role="columnheader"
+        aria-colindex={item.index + 1}
+        tabIndex={-1}
+        data-column={item.index}
+        style={{ left: left + item.start, width: item.size, padding: 0 }}
+        onClick={(event) => props.onPickColumn?.(item.index, event)}
+        onDoubleClick={() => props.onNameColumn?.(item.index)}
+        onKeyDown={() => undefined}
+      >
+        {column.head}
+        {props.onResize !== undefined && (
+          <Grip width={item.size} onResize={(width) => props.onResize?.(item.index, width)} />
+        )}
+      </div>
+    );
+  };
+  const bodyCell = (item: (typeof items)[number], at: number, row: RowView | undefined, left: number) => {
+    const column = columns[item.index];
+    if (column === undefined) return null;
+    const cell = row?.cells[item.index];
+    const key = cellKey(at, item.index);
+    if (covered.has(key)) return null;
+    const classes = [styles.cell];
+    if (column.align === 'end' || cell?.kind === 'counted') classes.push(styles.end);
+    if (cell === undefined) classes.push(styles.waiting);
+    else if (cell.kind === 'unreadable') classes.push(styles.unreadable);
+    else if (cell.kind === 'empty') classes.push(styles.empty);
+    else if (cell.kind === 'blank' && props.spans === undefined) classes.push(styles.nothing);
+    if (props.selectedColumns?.has(item.index)) classes.push(styles.selected);
+    if (props.lit?.has(key)) classes.push(styles.lit);
+    if (props.range !== undefined && isWithin(props.range, at, item.index)) classes.push(styles.inRange);
+    if (active?.row === at && active.column === item.index) classes.push(styles.picked);
+    // On a report, text runs on over the blank cells behind it, as it was laid out to be read.
+    const runsOn = props.spans !== undefined && cell?.kind === 'text' && row?.cells[item.index + 1]?.kind === 'blank';
+    if (runsOn) classes.push(styles.runsOn);
+    const comment = props.comments?.get(key);
+    if (comment !== undefined) classes.push(styles.comment);
+    return (
+      <div
+        key={column.key}
+        role="gridcell"
+        aria-colindex={item.index + 1}
+        data-cell={key}
+        title={comment}
+        className={classes.join(' ')}
+        style={{ left: left + item.start, width: item.size }}
+      >
+        {cell?.text ?? ''}
+      </div>
+    );
+  };
+
   return (
     <div
       ref={scroller}
@@ -227,12 +321,17 @@ export function SheetGrid(props: Props) {
       aria-rowcount={rowCount + 1}
       aria-colcount={columns.length}
       tabIndex={0}
-      onKeyDown={walk}
+      onWheel={touch}
+      onKeyDown={(event) => {
+        touch();
+        walk(event);
+      }}
       onFocus={(event) => setFocused(event.target === event.currentTarget && event.target.matches(':focus-visible'))}
       onBlur={() => setFocused(false)}
       onMouseOver={(event) => point(cellOf(event.target))}
       onMouseLeave={() => point(undefined)}
       onPointerDown={(event) => {
+        touch();
         stretched.current = false;
         anchor.current = event.button === 0 ? cellOf(event.target) : undefined;
       }}
@@ -263,29 +362,12 @@ export function SheetGrid(props: Props) {
               {props.corner}
             </div>
           )}
-          {across.getVirtualItems().map((item) => {
-            const column = columns[item.index];
-            if (column === undefined) return null;
-            return (
-              <div
-                key={column.key}
-                className={styles.headCell}
-                role="columnheader"
-                aria-colindex={item.index + 1}
-                tabIndex={-1}
-                data-column={item.index}
-                style={{ left: gutterWidth + item.start, width: item.size, padding: 0 }}
-                onClick={(event) => props.onPickColumn?.(item.index, event)}
-                onDoubleClick={() => props.onNameColumn?.(item.index)}
-                onKeyDown={() => undefined}
-              >
-                {column.head}
-                {props.onResize !== undefined && (
-                  <Grip width={item.size} onResize={(width) => props.onResize?.(item.index, width)} />
-                )}
-              </div>
-            );
-          })}
+          {frozen > 0 && (
+            <div className={styles.frozenHead} role="presentation" style={{ left: gutterWidth, width: frozenWidth }}>
+              {held.map((item) => headCell(item, 0))}
+            </div>
+          )}
+          {moving.map((item) => headCell(item, gutterWidth))}
         </div>
         {inSight.map((line) => {
           const at = base + line.index;
@@ -306,42 +388,12 @@ export function SheetGrid(props: Props) {
                   {props.gutter?.(at, row?.mark)}
                 </div>
               )}
-              {across.getVirtualItems().map((item) => {
-                const column = columns[item.index];
-                if (column === undefined) return null;
-                const cell = row?.cells[item.index];
-                const key = cellKey(at, item.index);
-                if (covered.has(key)) return null;
-                const classes = [styles.cell];
-                if (column.align === 'end' || cell?.kind === 'counted') classes.push(styles.end);
-                if (cell === undefined) classes.push(styles.waiting);
-                else if (cell.kind === 'unreadable') classes.push(styles.unreadable);
-                else if (cell.kind === 'empty') classes.push(styles.empty);
-                else if (cell.kind === 'blank' && props.spans === undefined) classes.push(styles.nothing);
-                if (props.selectedColumns?.has(item.index)) classes.push(styles.selected);
-                if (props.lit?.has(key)) classes.push(styles.lit);
-                if (props.range !== undefined && isWithin(props.range, at, item.index)) classes.push(styles.inRange);
-                if (active?.row === at && active.column === item.index) classes.push(styles.picked);
-                // On a report, text runs on over the blank cells behind it, as it was laid out to be read.
-                const runsOn =
-                  props.spans !== undefined && cell?.kind === 'text' && row?.cells[item.index + 1]?.kind === 'blank';
-                if (runsOn) classes.push(styles.runsOn);
-                const comment = props.comments?.get(key);
-                if (comment !== undefined) classes.push(styles.comment);
-                return (
-                  <div
-                    key={column.key}
-                    role="gridcell"
-                    aria-colindex={item.index + 1}
-                    data-cell={key}
-                    title={comment}
-                    className={classes.join(' ')}
-                    style={{ left: gutterWidth + item.start, width: item.size }}
-                  >
-                    {cell?.text ?? ''}
-                  </div>
-                );
-              })}
+              {frozen > 0 && (
+                <div className={styles.frozen} role="presentation" style={{ left: gutterWidth, width: frozenWidth }}>
+                  {held.map((item) => bodyCell(item, at, row, 0))}
+                </div>
+              )}
+              {moving.map((item) => bodyCell(item, at, row, gutterWidth))}
             </div>
           );
         })}

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import type { ColumnSet, Editor, NameSet, RecordKinds, Rule, SetType } from '../../../core/index.ts';
 import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
@@ -25,6 +25,18 @@ interface FieldProps {
 
 /** The editor that suits a blank. Every valid change is applied at once; Done or Escape closes it. */
 export function BlankEditor(props: FieldProps & { onDone(): void }) {
+  const { edit, context, value, onChange } = props;
+  const take = useRef<(name: string) => void>(() => undefined);
+  take.current = (name) => {
+    if (context.columns.some((column) => column.name === name)) onChange(withColumn(edit, value, name));
+  };
+  const picks = picksColumns(edit);
+  const { picking } = context;
+  useEffect(() => {
+    if (!picks) return;
+    picking((name) => take.current(name));
+    return () => picking(undefined);
+  }, [picks, picking]);
   return (
     <form
       className={styles.stack}
@@ -34,6 +46,7 @@ export function BlankEditor(props: FieldProps & { onDone(): void }) {
       }}
     >
       <p className={styles.heading}>{props.edit.label}</p>
+      {picks && <p className={styles.hint}>Click on columns of the sheet, or choose here.</p>}
       {props.edit.as === 'choice' ? <Choices {...props} edit={props.edit} /> : <FieldEditor {...props} alone />}
       <div>
         <Button type="submit" variant="contained">
@@ -42,6 +55,21 @@ export function BlankEditor(props: FieldProps & { onDone(): void }) {
       </div>
     </form>
   );
+}
+
+/** Whether columns can be picked in the sheet while the blank is open. */
+export function picksColumns(edit: Editor): boolean {
+  return edit.as === 'column' || edit.as === 'names' || edit.as === 'columns';
+}
+
+/** The value of a blank for columns after a column was clicked on: there it goes, or comes. */
+function withColumn(edit: Editor, value: unknown, name: string): unknown {
+  if (edit.as === 'column') return name;
+  const toggled = (names: readonly string[]) =>
+    names.includes(name) ? names.filter((one) => one !== name) : [...names, name];
+  if (edit.as === 'names') return toggled((value ?? []) as string[]);
+  const set = value as ColumnSet | null;
+  return set !== null && 'names' in set ? { ...set, names: toggled(set.names) } : { by: 'names', names: [name] };
 }
 
 /** One editor, alone in its popover or as a field of an item. */
@@ -147,7 +175,7 @@ export function FieldEditor({
     case 'records':
       return <RecordsEditor value={(value ?? null) as RecordKinds | null} onChange={onChange} />;
     case 'expression':
-      return <ExpressionEditor names={names} value={value as string} onChange={onChange} />;
+      return <ExpressionEditor context={context} value={value as string} onChange={onChange} />;
     case 'table':
       return <TablePicker context={context} value={value as string} onChange={onChange} />;
     case 'tables':
@@ -157,7 +185,7 @@ export function FieldEditor({
     case 'renames':
       return <RenamesEditor names={names} value={value as Renaming[]} onChange={onChange} />;
     case 'types':
-      return <TypesEditor names={names} value={value as SetType[]} onChange={onChange} />;
+      return <TypesEditor context={context} value={value as SetType[]} onChange={onChange} />;
     case 'parts':
       return <PartsEditor value={value as Part[]} onChange={onChange} />;
   }

@@ -1,47 +1,68 @@
-import TextField from '@mui/material/TextField';
-import { useRef, useState } from 'react';
-import { FUNCTIONS } from '../../../core/index.ts';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { type FormulaTrial, FUNCTIONS } from '../../../core/index.ts';
+import type { SentenceContext } from './context.ts';
+import type { FormulaFieldHandle } from './FormulaField.tsx';
 import styles from './sentence.module.css';
 
-/** SQL text, with the columns and functions beside it to put in at the cursor. */
+const FormulaField = lazy(() => import('./FormulaField.tsx').then((module) => ({ default: module.FormulaField })));
+
+const WAIT_MS = 150;
+
+/** How a column is written in an expression. */
+export function columnText(name: string): string {
+  return /^[a-z_][a-z\d_]*$/i.test(name) ? name : `"${name.replaceAll('"', '""')}"`;
+}
+
+/** SQL text, with completion, what it gives in the first rows, and what is wrong under its place. */
 export function ExpressionEditor({
-  names,
+  context,
   value,
   onChange,
 }: {
-  names: readonly string[];
+  context: SentenceContext;
   value: string;
   onChange(text: string): void;
 }) {
   const [text, setText] = useState(value);
-  const input = useRef<HTMLTextAreaElement>(null);
-  const put = (next: string) => {
-    setText(next);
-    onChange(next);
-  };
-  const insert = (piece: string) => {
-    const at = input.current?.selectionStart ?? text.length;
-    put(text.slice(0, at) + piece + text.slice(input.current?.selectionEnd ?? at));
-    input.current?.focus();
-  };
+  const [trial, setTrial] = useState<FormulaTrial>({ first: [] });
+  const field = useRef<FormulaFieldHandle>(null);
+  const names = context.columns.map((column) => column.name);
+  const { ask } = context;
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(() => void ask.formula(text).then((found) => current && setTrial(found)), WAIT_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [ask, text]);
   return (
     <div className={styles.stack}>
-      <TextField
-        autoFocus
-        multiline
-        minRows={3}
-        value={text}
-        inputRef={input}
-        slotProps={{ htmlInput: { 'aria-label': 'Expression', spellCheck: false, className: styles.mono } }}
-        onChange={(event) => put(event.target.value)}
-      />
+      <Suspense fallback={<div className={styles.formula} />}>
+        <FormulaField
+          ref={field}
+          names={names}
+          value={text}
+          trouble={trial.trouble}
+          onChange={(next) => {
+            setText(next);
+            onChange(next);
+          }}
+        />
+      </Suspense>
+      {trial.trouble !== undefined ? (
+        <p className={styles.wrong} role="alert">
+          {trial.trouble.message}
+          {trial.trouble.from >= text.length ? ', at the end' : `, at character ${trial.trouble.from + 1}`}
+        </p>
+      ) : (
+        trial.first.length > 0 && (
+          <p className={styles.hint}>gives {trial.first.map((one) => (one === '' ? 'blank' : one)).join(' · ')}</p>
+        )
+      )}
       <div className={styles.chips}>
         {names.map((name) => (
-          <button
-            key={name}
-            type="button"
-            onClick={() => insert(/^[a-z_][a-z\d_]*$/i.test(name) ? name : `"${name.replaceAll('"', '""')}"`)}
-          >
+          <button key={name} type="button" onClick={() => field.current?.insert(columnText(name))}>
             {name}
           </button>
         ))}
@@ -54,7 +75,7 @@ export function ExpressionEditor({
               key={one.name}
               type="button"
               title={`${one.about} ${one.example[0]} gives ${one.example[1]}`}
-              onClick={() => insert(`${one.name}()`)}
+              onClick={() => field.current?.insert(`${one.name}()`)}
             >
               {one.name}
             </button>

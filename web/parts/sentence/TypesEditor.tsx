@@ -5,15 +5,18 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { type SetType, TYPE_WORDS } from '../../../core/index.ts';
 import { ColumnSetEditor } from './ColumnSetEditor.tsx';
+import type { SentenceContext } from './context.ts';
+import { PatternsField } from './PatternsField.tsx';
 import styles from './sentence.module.css';
 
 interface Props {
-  names: readonly string[];
+  context: SentenceContext;
   value: readonly SetType[];
   onChange(value: SetType[]): void;
 }
 
-export function TypesEditor({ names, value, onChange }: Props) {
+export function TypesEditor({ context, value, onChange }: Props) {
+  const names = context.columns.map((column) => column.name);
   const put = (k: number, next: SetType) => onChange(value.map((one, other) => (other === k ? next : one)));
   return (
     <div className={styles.stack}>
@@ -57,16 +60,12 @@ export function TypesEditor({ names, value, onChange }: Props) {
             </TextField>
           )}
           {(set.type === 'date' || set.type === 'time' || set.type === 'datetime') && (
-            <TextField
-              label="Patterns, one a line"
-              multiline
-              defaultValue={(set.patterns ?? []).join('\n')}
-              placeholder={set.type === 'time' ? 'HH:mm' : 'dd/MM/yyyy'}
-              helperText="y year, M month, d day, H hour, m minute, s second; none: ISO 8601"
-              onChange={(event) => {
-                const patterns = event.target.value.split('\n').filter((line) => line.trim() !== '');
-                put(k, { ...set, patterns: patterns.length === 0 ? undefined : patterns });
-              }}
+            <PatternsField
+              context={context}
+              type={set.type}
+              columns={'names' in set.columns && set.columns.by === 'names' ? set.columns.names : names}
+              value={set.patterns ?? []}
+              onChange={(patterns) => put(k, { ...set, patterns: patterns.length === 0 ? undefined : patterns })}
             />
           )}
         </div>

@@ -1,3 +1,4 @@
+import type { FormulaTrial, PatternedType, PatternFit } from '../../../core/index.ts';
 import type { ColumnBrief } from '../../engine/protocol.ts';
 
 /** What the editors of a step may choose from. */
@@ -8,4 +9,11 @@ export interface SentenceContext {
   sheets: readonly string[];
   /** The other tables of the job. */
   tables: readonly { id: string; name: string }[];
+  /** While it is given, a column clicked on in the sheet goes to it. */
+  picking(take: ((name: string) => void) | undefined): void;
+  /** Questions about the table before the step. */
+  ask: {
+    formula(text: string): Promise<FormulaTrial>;
+    patterns(columns: readonly string[], type: PatternedType): Promise<PatternFit[]>;
+  };
 }

@@ -9,7 +9,9 @@ import { editTable, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import styles from '../bench.module.css';
+import { useTableFollows } from '../use-together.ts';
 import { useTraceFromReport } from '../use-trace.ts';
+import { ColumnMenu, type ColumnPlace, useColumnFates } from './ColumnMenu.tsx';
 import own from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
@@ -37,15 +39,27 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
     [tableId, step, part],
   );
   const { row, ensure } = useWindow<RowView>(fetch, `${tableId}/${run}/${step}/${part}`);
+  const fates = useColumnFates(tableId, step, part, run);
   const columns = useMemo<GridColumn[]>(
     () =>
-      sheet.columns.map((column) => ({
+      sheet.columns.map((column, k) => ({
         key: column.letters,
         width: fittingWidth('', column.characters + 1, 52, 220),
         align: 'start',
-        head: <div className={styles.letter}>{column.letters}</div>,
+        head: (
+          <div
+            className={styles.letter}
+            data-mark={fates[k]?.mark}
+            title={step > 0 ? 'Say what this column is' : undefined}
+          >
+            {column.letters}
+            {fates[k] !== undefined && fates[k].mark !== 'data' && (
+              <i>{fates[k].mark === 'other' ? 'aside' : fates[k].mark}</i>
+            )}
+          </div>
+        ),
       })),
-    [sheet],
+    [sheet, fates, step],
   );
   const comments = useMemo(
     () =>
@@ -69,6 +83,9 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
       go,
     );
   const [marking, setMarking] = useState<TapePlace | undefined>();
+  const [column, setColumn] = useState<ColumnPlace | undefined>();
+  const follow = useViewStore((store) => store.followReport);
+  const scrolled = useTableFollows(tableId, step, part);
   const { cells: lit, rows: litRows } = useLit(part);
   const ranged = table.steps[0]?.kind === 'read-sheets';
   return (
@@ -98,9 +115,18 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         onPoint={(cell) => tell(cell, false)}
         onPick={(cell) => tell(cell, true)}
         goTo={goTo?.part === part ? goTo : undefined}
+        onScrolled={scrolled}
+        follow={follow?.part === part ? follow : undefined}
+        onPickColumn={
+          step > 0
+            ? (index, event) =>
+                setColumn({ anchor: event.currentTarget as HTMLElement, part, column: index, fate: fates[index] })
+            : undefined
+        }
         range={ranged ? range : undefined}
         onRange={ranged ? setRange : undefined}
       />
+      <ColumnMenu table={table} step={step} place={column} onDone={() => setColumn(undefined)} />
       <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
       {range !== undefined && (
         <RangeBar table={table} range={range} rows={sheet.rows} onDone={() => setRange(undefined)} />

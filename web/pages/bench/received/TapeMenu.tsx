@@ -1,5 +1,5 @@
-import Popover from '@mui/material/Popover';
-import { useEffect, useState } from 'react';
+import Popover, { type PopoverActions } from '@mui/material/Popover';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { JobTable, Mark } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { RowOffer, RowOffers } from '../../../engine/protocol.ts';
@@ -39,8 +39,17 @@ export function TapeMenu({
   place: TapePlace | undefined;
   onDone(): void;
 }) {
+  const actions = useRef<PopoverActions>(null);
+  // The menu grows when its rules come: near the foot of the page it has to move up.
+  const grown = useCallback((paper: HTMLElement | null) => {
+    if (paper === null) return;
+    const observer = new ResizeObserver(() => actions.current?.updatePosition());
+    observer.observe(paper);
+    return () => observer.disconnect();
+  }, []);
   return (
     <Popover
+      action={actions}
       open={place !== undefined}
       anchorEl={place?.anchor}
       onClose={onDone}
@@ -48,6 +57,7 @@ export function TapeMenu({
       transformOrigin={{ vertical: 'top', horizontal: 'left' }}
       slotProps={{
         paper: {
+          ref: grown,
           className: styles.tapeMenu,
           role: 'dialog',
           'aria-label': `Row ${(place?.row ?? 0) + 1} of the report`,

@@ -1,0 +1,53 @@
+import type { Mark } from '../steps/step.ts';
+import type { ColumnMap } from '../table/origin.ts';
+import type { MethodRun } from './run.ts';
+
+/** Where a column of the raw table is after a step. */
+export interface ColumnFate {
+  mark: Mark;
+  /** Columns of the table whose values stem from it. */
+  names: readonly string[];
+  /** Where it is in no column any more: the step that took it out, and its pile if it has one. */
+  step?: number;
+  pile?: string;
+}
+
+/** The fate of every column of the raw table after the given step, by raw column. */
+export function columnFates(run: MethodRun, stepIndex: number): ColumnFate[] {
+  const first = run.steps[0];
+  if (first === undefined) return [];
+  let from: ReadonlySet<number>[] = first.table.fields.map((_, k) => new Set([k]));
+  const gone = new Map<number, ColumnFate>();
+  for (let k = 1; k <= stepIndex; k++) {
+    const { origin, aside } = run.steps[k]!;
+    const before = from;
+    const there = new Set(before.flatMap((set) => [...set]));
+    from = origin.map((of) => {
+      const found = new Set<number>();
+      for (const source of of.cells) {
+        if ((source.input ?? 0) !== 0 || source.role !== 'value') continue;
+        for (const column of columnsOf(source.column)) for (const raw of before[column] ?? []) found.add(raw);
+      }
+      return found;
+    });
+    const stay = new Set(from.flatMap((set) => [...set]));
+    const piles = aside.filter((pile) => pile.columns !== undefined);
+    for (const raw of there) {
+      if (stay.has(raw)) continue;
+      const pile = piles.find((one) => one.columns!.some((column) => before[column]!.has(raw)));
+      gone.set(raw, { mark: pile?.mark ?? 'other', names: [], step: k, pile: pile?.name });
+    }
+  }
+  const { fields } = run.steps[stepIndex]!.table;
+  return first.table.fields.map((_, raw): ColumnFate => {
+    const names = fields.flatMap((field, k) => (from[k]!.has(raw) ? [field.name] : []));
+    return names.length > 0 ? { mark: 'data', names } : (gone.get(raw) ?? { mark: 'data', names });
+  });
+}
+
+function columnsOf(map: ColumnMap): Iterable<number> {
+  if (typeof map === 'number') return [map];
+  const found = new Set<number>();
+  for (const column of map.columns) if (column >= 0) found.add(column);
+  return found;
+}

@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { PILES, pileMark } from '../rows/set-aside.ts';
+import { blank } from '../sentence.ts';
+import { few, type StepKind } from '../step.ts';
+import { chooseColumns } from './choose-columns.ts';
+
+const Params = z.object({
+  pile: z.string().min(1).default('totals').describe('Name of the pile'),
+  columns: ColumnSet.describe('Columns that go onto it'),
+});
+type Params = z.infer<typeof Params>;
+
+export const setAsideColumns: StepKind<Params> = {
+  kind: 'set-aside-columns',
+  title: 'Set aside columns',
+  about: 'Takes columns out of the table and keeps them on a named pile; totals are compared by the tally',
+  finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
+  params: Params,
+  start: (table, columns) => {
+    const total = table.fields.map((field) => field.name).find((name) => /\b(?:total|sum|all)\b/i.test(name));
+    if (columns.length > 0) return { pile: 'totals', columns: { by: 'names', names: [...columns] } };
+    return total === undefined
+      ? { pile: 'blanks', columns: { by: 'blank' } }
+      : { pile: 'totals', columns: { by: 'names', names: [total] } };
+  },
+  sentence: (params) => [
+    'Set aside as ',
+    blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
+    ' the columns ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to set aside' }),
+  ],
+  run(input, params) {
+    const away = [...new Set(chosenColumns(params.columns, input))].sort((a, b) => a - b);
+    const stay = input.fields.map((_, k) => k).filter((k) => !away.includes(k));
+    return {
+      ...chooseColumns(input, stay),
+      aside:
+        away.length === 0
+          ? []
+          : [{ name: params.pile, mark: pileMark(params.pile), rows: new Int32Array(), columns: away }],
+      notices: [
+        away.length === 0
+          ? { tone: 'look', text: 'no column is set aside' }
+          : { tone: 'told', text: few(away.map((k) => input.fields[k]!.name)) },
+      ],
+    };
+  },
+};
