@@ -263,6 +263,7 @@ test.describe('the shelf', () => {
 test.describe('WCAG 2.2 AA by axe', () => {
   for (const scheme of ['light', 'dark'] as const) {
     test(`shelf and bench, ${scheme}`, async ({ page }) => {
+      test.setTimeout(150_000);
       await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
       await page.goto('/');
       const check = async (where: string) => {
