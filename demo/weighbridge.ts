@@ -62,7 +62,7 @@ export function weighbridge(): DemoFiles {
     bytes: new TextEncoder().encode(`${lines.join('\r\n')}\r\n`),
     truth: `${truth.join('\r\n')}\r\n`,
     job: demoJob('weighbridge', 'Weighbridge print-out', 'weighbridge', 'Weighings', [
-      ['read-fixed-width', { source: 'weighbridge', cuts: [14, 22, 44, 62] }],
+      ['read-fixed-width', { source: 'weighbridge', cuts: [14, 22, 41, 61] }],
       ['carry', { from: 'A', rule: { test: 'starts', column: 'A', text: 'PORT ' }, into: 'Port' }],
       ['header-from-rows', { at: { test: 'equals', column: 'A', text: 'TICKET' } }],
       ['set-aside', { pile: 'titles', rules: [{ test: 'starts', column: 'TICKET', text: 'SKERROW' }] }],

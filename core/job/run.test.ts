@@ -88,7 +88,7 @@ describe('the demo job', () => {
       Set aside as notes rows where below the last row where Sailing ends with total in each Port
       Carry Route down from Sailing on rows where only Sailing is filled in each Port
       Set aside as totals rows where Sailing ends with total
-      Drop all whose name starts with Quarter
+      Set aside as totals the columns all whose name starts with Quarter
       Unpivot all but Port, Route, Sailing: names split at ' / ' into Month and one column each, blank values kept
       Set types: Sailing time; Foot, Vehicles whole number
       Rename Foot to Foot passengers"
