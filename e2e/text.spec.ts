@@ -44,11 +44,11 @@ test.describe('the page that suits the reading', () => {
     await page.keyboard.press('ArrowRight');
     await expect(cut).toHaveAttribute('aria-valuenow', '16');
     await page.keyboard.press('Delete');
-    await expect(step(page, 1)).toContainText('before characters 23, 45, 56');
+    await expect(step(page, 1)).toContainText('before characters 23, 42, 62');
     const strip = page.getByTitle('Click to add a cut');
     const strips = (await strip.boundingBox())!;
     await page.mouse.click(strips.x + 7.22 * 14, strips.y + 22);
-    await expect(step(page, 1)).toContainText('before characters 15, 23, 45');
+    await expect(step(page, 1)).toContainText('before characters 15, 23, 42');
 
     await page.getByRole('button', { name: 'Column 1, without a name' }).click();
     await page.getByRole('textbox', { name: 'Name of column 1' }).fill('Ticket');
