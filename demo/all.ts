@@ -5,8 +5,10 @@ import { faresPage } from './fares-page.ts';
 import { gateLog } from './gate-log.ts';
 import { manifest } from './manifest.ts';
 import { monthlyFiles } from './monthly-files.ts';
+import { planOutturn } from './plan-outturn.ts';
 import { quayReturns } from './quay-returns.ts';
 import { sailingRecords } from './sailing-records.ts';
+import { targets } from './targets.ts';
 import { timetableCopy } from './timetable-copy.ts';
 import { weighbridge } from './weighbridge.ts';
 
@@ -22,4 +24,6 @@ export const DEMOS: Readonly<Record<string, () => DemoFiles>> = {
   'fares-page': faresPage,
   'timetable-copy': timetableCopy,
   'monthly-files': monthlyFiles,
+  targets,
+  'plan-outturn': planOutturn,
 };

@@ -4,8 +4,39 @@ import type { Job } from '../core/index.ts';
 export interface DemoFiles {
   file: string;
   bytes: Uint8Array;
+  /** Files of the job's sources after the first. */
+  more?: readonly { source: string; file: string; bytes: Uint8Array }[];
+  /** What the last table of the job gives. */
   truth: string;
   job: Job;
+}
+
+type Steps = readonly (readonly [string, Record<string, unknown>])[];
+
+/** A job with several tables, whose ids are t1, t2 and so on. */
+export function demoTables(
+  id: string,
+  name: string,
+  sources: readonly string[],
+  tables: readonly (readonly [string, Steps])[],
+): Job {
+  return {
+    rimefield: 'job',
+    version: 1,
+    id: `demo-${id}`,
+    name,
+    sources: sources.map((source) => ({ id: source, name: source.replaceAll('-', ' '), file: null })),
+    tables: tables.map(([called, steps], t) => ({
+      id: `t${t + 1}`,
+      name: called,
+      steps: steps.map(([kind, params], k) => ({ id: `t${t + 1}s${k + 1}`, kind, params })),
+    })),
+  };
+}
+
+/** Every file of a demo, with the source it belongs to. */
+export function demoFiles(made: DemoFiles): { source: string; file: string; bytes: Uint8Array }[] {
+  return [{ source: made.job.sources[0]!.id, file: made.file, bytes: made.bytes }, ...(made.more ?? [])];
 }
 
 export function demoJob(

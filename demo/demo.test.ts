@@ -10,6 +10,7 @@ import {
   writeDelimited,
 } from '../core/index.ts';
 import { DEMOS } from './all.ts';
+import { demoFiles } from './demo-job.ts';
 
 const quiet = { progress: () => undefined };
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
@@ -19,11 +20,12 @@ describe.each(Object.entries(DEMOS))('%s', (name, make) => {
   const job = readJobFile(readFileSync(`demo/files/${name}.job.json`, 'utf8'));
   const source = job.sources[0]!;
   const runner = new Runner();
-  runner.setSource(source.id, { name: made.file, bytes: made.bytes });
-  const run = runner.runTable(job.tables, job.tables[0]!.id, quiet);
+  for (const { source: id, file, bytes } of demoFiles(made)) runner.setSource(id, { name: file, bytes });
+  const run = runner.runTable(job.tables, job.tables.at(-1)!.id, quiet);
 
   test('the files kept are those that the script makes', () => {
-    expect(Buffer.from(made.bytes).equals(readFileSync(`demo/files/${made.file}`))).toBe(true);
+    for (const { file, bytes } of demoFiles(made))
+      expect(Buffer.from(bytes).equals(readFileSync(`demo/files/${file}`))).toBe(true);
     expect(readFileSync(`demo/truth/${made.file.replace(/\.\w+$/, '')}.csv`, 'utf8')).toBe(made.truth);
   });
 

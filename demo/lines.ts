@@ -7,6 +7,9 @@ export function truthText(rows: readonly (readonly (string | number | null)[])[]
   return rows.map((row) => `${row.map(cell).join(',')}\r\n`).join('');
 }
 
+/** A share in 12 digits. */
+export const shareOf = (part: number, whole: number) => Number((part / whole).toPrecision(12));
+
 export const two = (n: number) => String(n).padStart(2, '0');
 
 /** Columns by name, as steps take them. */

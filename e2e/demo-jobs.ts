@@ -10,4 +10,6 @@ export const DEMO_JOBS: readonly { name: string; truth: string }[] = [
   { name: 'Fares on a web page', truth: 'fares' },
   { name: 'Timetable copied from a print', truth: 'timetable-copy' },
   { name: 'Arrivals, twelve files', truth: 'arrivals-2030' },
+  { name: 'Targets against bookings', truth: 'targets-2030' },
+  { name: 'Plan against outturn', truth: 'plan-outturn' },
 ];

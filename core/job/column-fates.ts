@@ -1,6 +1,6 @@
 import type { Mark } from '../steps/step.ts';
 import type { ColumnMap } from '../table/origin.ts';
-import type { MethodRun } from './run.ts';
+import { type MethodRun, walkedSteps } from './run.ts';
 
 /** Where a column of the raw table is after a step. */
 export interface ColumnFate {
@@ -18,8 +18,8 @@ export function columnFates(run: MethodRun, stepIndex: number): ColumnFate[] {
   if (first === undefined) return [];
   let from: ReadonlySet<number>[] = first.table.fields.map((_, k) => new Set([k]));
   const gone = new Map<number, ColumnFate>();
-  for (let k = 1; k <= stepIndex; k++) {
-    const { origin, aside } = run.steps[k]!;
+  for (const { run: step, index: k } of walkedSteps(run, stepIndex).slice(1)) {
+    const { origin, aside } = step;
     const before = from;
     const there = new Set(before.flatMap((set) => [...set]));
     from = origin.map((of) => {

@@ -3,7 +3,7 @@
 import { leadingRows } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
-import type { MethodRun } from './run.ts';
+import type { MethodRun, StepRun } from './run.ts';
 
 export interface Comparison {
   addedColumns: string[];
@@ -18,13 +18,23 @@ export interface Comparison {
 
 const MOST_EXAMPLES = 50;
 
+/** For each row the row before the step that it stems from; undefined where all are the same. */
+function rowsBefore(step: StepRun): Int32Array | undefined {
+  return (step.inner ?? [step]).reduce<Int32Array | undefined>((before, one) => {
+    const rows = leadingRows(one.origin, one.table.rows);
+    return rows === undefined || before === undefined
+      ? (rows ?? before)
+      : rows.map((row) => (row < 0 ? row : before[row]!));
+  }, undefined);
+}
+
 export function compareStep(run: MethodRun, index: number): Comparison | undefined {
   const after = run.steps[index];
   const before = run.steps[index - 1];
   if (after === undefined || before === undefined) return undefined;
   const names = (table: Table) => new Set(table.fields.map((field) => field.name));
   const [old, now] = [names(before.table), names(after.table)];
-  const same = after.origin.length > 0 && before.table.rows === after.table.rows;
+  const same = after.inner === undefined && after.origin.length > 0 && before.table.rows === after.table.rows;
   const stayed = after.table.fields.flatMap((field) => {
     const own = before.table.fields.find((one) => one.name === field.name);
     return own === undefined || (own.column === field.column && same)
@@ -40,7 +50,7 @@ export function compareStep(run: MethodRun, index: number): Comparison | undefin
     examples: [],
   };
   const seen = new Uint8Array(before.table.rows);
-  const rows = leadingRows(after.origin, after.table.rows);
+  const rows = rowsBefore(after);
   for (let r = 0; r < after.table.rows; r++) {
     const from = rows === undefined ? r : rows[r]!;
     if (from < 0 || seen[from] === 1) {

@@ -3,6 +3,7 @@ import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { JOB_VERSION, Job } from './job.ts';
+import { USE_SET, UseSet } from './step-set.ts';
 
 /** The text is not a job file that this version can open. Nothing has been changed. */
 export class JobFileError extends Error {
@@ -16,7 +17,14 @@ export function writeJobFile(job: Job): string {
 
 /** The job with every object's keys in the schema's order and every default filled in. */
 function normalJob(job: Job): Job {
-  return { ...Job.parse(job), tables: job.tables.map((table) => ({ ...table, steps: table.steps.map(normalStep) })) };
+  const { sets, ...parsed } = Job.parse(job);
+  return {
+    ...parsed,
+    tables: job.tables.map((table) => ({ ...table, steps: table.steps.map(normalStep) })),
+    ...(sets === undefined || sets.length === 0
+      ? {}
+      : { sets: sets.map((set) => ({ ...set, steps: set.steps.map(normalStep) })) }),
+  };
 }
 
 function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
@@ -36,6 +44,7 @@ function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
  */
 export function parseParams(kind: string, params: unknown): unknown {
   if (kind === FROM_TABLE) return FromTable.parse(params);
+  if (kind === USE_SET) return UseSet.parse(params);
   const found = READINGS.get(kind) ?? CATALOGUE.get(kind);
   if (found === undefined)
     throw new JobFileError(`There is no kind of step called ${kind} in this version of Rimefield.`);
@@ -65,7 +74,7 @@ export function readJobFile(text: string): Job {
 }
 
 function checkSteps(job: Job): Job {
-  for (const table of job.tables) {
+  for (const table of [...job.tables, ...(job.sets ?? [])]) {
     table.steps.forEach((step, k) => {
       const where = `step ${k + 1} of ${table.name}`;
       try {

@@ -32,6 +32,15 @@ export const JobTable = z.object({
 });
 export type JobTable = z.infer<typeof JobTable>;
 
+/** Steps kept under a name, to be used in several tables. */
+export const StepSet = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  /** Without a reading. */
+  steps: z.array(JobStep),
+});
+export type StepSet = z.infer<typeof StepSet>;
+
 export const Job = z.object({
   rimefield: z.literal('job'),
   version: z.literal(JOB_VERSION),
@@ -39,13 +48,15 @@ export const Job = z.object({
   name: z.string().min(1),
   sources: z.array(JobSource),
   tables: z.array(JobTable),
+  sets: z.array(StepSet).optional(),
 });
 export type Job = z.infer<typeof Job>;
 
 /** What the job's sources and tables are called, for sentences. */
-export function jobNames(job: Job): { source(id: string): string; table(id: string): string } {
+export function jobNames(job: Job): { source(id: string): string; table(id: string): string; set(id: string): string } {
   return {
     source: (id) => job.sources.find((one) => one.id === id)?.name ?? id,
     table: (id) => job.tables.find((one) => one.id === id)?.name ?? id,
+    set: (id) => job.sets?.find((one) => one.id === id)?.name ?? id,
   };
 }

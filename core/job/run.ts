@@ -8,7 +8,8 @@ import { CATALOGUE } from '../steps/catalogue.ts';
 import { Cancelled, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
 import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
 import { type Table, tableBytes } from '../table/table.ts';
-import type { JobStep, JobTable } from './job.ts';
+import type { JobStep } from './job.ts';
+import { type FullStep, type FullTable, USE_SET } from './step-set.ts';
 
 /** What one step of a method gave. */
 export interface StepRun {
@@ -21,6 +22,8 @@ export interface StepRun {
   reading?: { report: Report; places: Places; source: string };
   /** The tables behind inputs 1 and on of the origin, each as it stood after one of its steps. */
   others: readonly { tableId: string; run: MethodRun; step: number }[];
+  /** What the steps of a set gave, one after the other. */
+  inner?: readonly StepRun[];
 }
 
 export interface StepStop {
@@ -60,15 +63,22 @@ export interface RunContext {
   progress(done: number): void;
 }
 
-type StepResultRun = Omit<StepRun, 'step' | 'others'>;
+type StepResultRun = Omit<StepRun, 'step' | 'others' | 'inner'>;
 
 interface InHand {
   context: RunContext;
-  tables: readonly JobTable[];
+  tables: readonly FullTable[];
   /** Tables that are being run, outermost first, to find circles. */
   path: readonly string[];
   /** Runs of this call, by table and the step they go up to. */
   done: Map<string, Chained>;
+}
+
+/** Which step of which table is run. */
+interface At {
+  index: number;
+  upTo: number;
+  name: string;
 }
 
 interface Chained {
@@ -103,7 +113,7 @@ export class Runner {
    *
    * @throws Cancelled when the context says so; every other trouble is the run's stop
    */
-  runTable(tables: readonly JobTable[], tableId: string, context: RunContext): MethodRun {
+  runTable(tables: readonly FullTable[], tableId: string, context: RunContext): MethodRun {
     const table = tables.find((one) => one.id === tableId);
     if (table === undefined)
       return { steps: [], stop: { index: 0, message: `There is no table ${tableId} in this job.` } };
@@ -115,7 +125,7 @@ export class Runner {
     return this.runTable([{ id: 'table', name: 'Table', steps: [...steps] }], 'table', context);
   }
 
-  private chainOf(table: JobTable, upTo: number, hand: InHand): Chained {
+  private chainOf(table: FullTable, upTo: number, hand: InHand): Chained {
     const key = `${table.id}/${upTo}`;
     const known = hand.done.get(key);
     if (known !== undefined) return known;
@@ -130,36 +140,16 @@ export class Runner {
         continue;
       }
       try {
-        const others = this.othersOf(step, inside).map((one) => ({ ...one, stepRun: endOf(one, inside) }));
-        const inputs = [
-          this.sourceKey(step),
-          ...others.map((one) => `${one.tableId}@${one.chain}`),
-          others.length > 0 ? table.name : '',
-        ].join('|');
-        chain = this.chains.id(chain, step, inputs);
-        let result = this.kept.get(chain);
-        if (result === undefined) {
-          const named = new Map(
-            others.map((one): [string, OtherTable] => [
-              one.tableId,
-              { name: nameOf(inside, one.tableId), table: one.stepRun.table },
-            ]),
-          );
-          result = this.runStep(step, index, done.at(-1)?.table, table.name, named, {
-            progress: (part) => hand.context.progress((index + part) / upTo),
-          });
-          this.counts.ran++;
-          this.keep(chain, result);
+        const at: At = { index, upTo, name: table.name };
+        if (step.kind === USE_SET) {
+          const set = this.runSet(step, before, chain, at, inside);
+          chain = set.chain;
+          done.push(set.run);
         } else {
-          this.counts.reused++;
-          this.kept.delete(chain);
-          this.kept.set(chain, result);
+          const next = this.advance(step, before?.table, chain, at, inside);
+          chain = next.chain;
+          done.push(next.run);
         }
-        done.push({
-          ...result,
-          step,
-          others: others.map(({ tableId, run, step: at }) => ({ tableId, run, step: at })),
-        });
       } catch (error) {
         if (error instanceof Cancelled) throw error;
         stop = stopOf(error, index);
@@ -169,6 +159,85 @@ export class Runner {
     const chained = { run: stop === undefined ? { steps: done } : { steps: done, stop }, chain };
     hand.done.set(key, chained);
     return chained;
+  }
+
+  /** Runs one step, or takes its result from what is kept. @throws StepFailure and others: the step stops */
+  private advance(
+    step: JobStep,
+    input: Table | undefined,
+    before: number,
+    at: At,
+    hand: InHand,
+  ): { run: StepRun; chain: number } {
+    const others = this.othersOf(step, hand).map((one) => ({ ...one, stepRun: endOf(one, hand) }));
+    const inputs = [
+      this.sourceKey(step),
+      ...others.map((one) => `${one.tableId}@${one.chain}`),
+      others.length > 0 ? at.name : '',
+    ].join('|');
+    const chain = this.chains.id(before, step, inputs);
+    let result = this.kept.get(chain);
+    if (result === undefined) {
+      const named = new Map(
+        others.map((one): [string, OtherTable] => [
+          one.tableId,
+          { name: nameOf(hand, one.tableId), table: one.stepRun.table },
+        ]),
+      );
+      result = this.runStep(step, at.index, input, at.name, named, {
+        progress: (part) => hand.context.progress((at.index + part) / at.upTo),
+      });
+      this.counts.ran++;
+      this.keep(chain, result);
+    } else {
+      this.counts.reused++;
+      this.kept.delete(chain);
+      this.kept.set(chain, result);
+    }
+    return {
+      run: { ...result, step, others: others.map(({ tableId, run, step: to }) => ({ tableId, run, step: to })) },
+      chain,
+    };
+  }
+
+  /** Runs the steps of a set as one step. @throws StepFailure that names the step inside */
+  private runSet(
+    step: FullStep,
+    before: StepRun | undefined,
+    chain: number,
+    at: At,
+    hand: InHand,
+  ): { run: StepRun; chain: number } {
+    if (step.inner === undefined)
+      throw new StepFailure('The set of steps is not in this job any more. Choose another, or take the step away.');
+    if (before === undefined) throw new StepFailure('The first step must be a reading.');
+    const inner: StepRun[] = [];
+    let last = chain;
+    for (const [k, one] of step.inner.entries()) {
+      const input = inner.at(-1)?.table ?? before.table;
+      if (one.muted) {
+        inner.push(passedOver(one, input));
+        continue;
+      }
+      try {
+        const next = this.advance(one, input, last, at, hand);
+        inner.push(next.run);
+        last = next.chain;
+      } catch (error) {
+        if (!(error instanceof StepFailure)) throw error;
+        throw new StepFailure(`Step ${k + 1} of the set: ${error.message}`, error.column, error.alike);
+      }
+    }
+    const { table } = inner.at(-1) ?? before;
+    const notices = inner.flatMap((one, k) =>
+      // Rows that a notice inside speaks of are rows of a table that is not in sight.
+      one.notices.map(({ tone, text }) => ({ tone, text: `${k + 1}: ${text}` })),
+    );
+    const aside = inner.flatMap((one) => one.aside);
+    return {
+      run: { step, table, origin: sameColumns(table.fields.length), aside, notices, others: [], inner },
+      chain: last,
+    };
   }
 
   private sourceKey(step: JobStep): string {
@@ -270,6 +339,15 @@ export class Runner {
       this.bytes -= tableBytes(other.table);
     }
   }
+}
+
+/**
+ * The steps up to an index with those inside of sets in the places of the sets. index is that of the outer step.
+ */
+export function walkedSteps(run: MethodRun, stepIndex: number): { run: StepRun; index: number }[] {
+  return run.steps
+    .slice(0, stepIndex + 1)
+    .flatMap((step, index) => (step.inner ?? [step]).map((one) => ({ run: one, index })));
 }
 
 /** A muted step: the table before it, as it stood. */

@@ -3,11 +3,13 @@ import { FROM_TABLE, FromTable, fromTableSentence } from '../read/from-table.ts'
 import { CATALOGUE } from '../steps/catalogue.ts';
 import type { Phrase } from '../steps/sentence.ts';
 import type { JobStep } from './job.ts';
+import { setSentence, USE_SET, UseSet } from './step-set.ts';
 
 /** What sources and tables are called. */
 export interface Names {
   source(id: string): string;
   table(id: string): string;
+  set?(id: string): string;
 }
 
 const ANY: Names = { source: () => 'the source', table: (id) => id };
@@ -22,6 +24,10 @@ export function stepSentence(step: JobStep, names: Names = ANY): Phrase[] {
   if (step.kind === FROM_TABLE) {
     const params = FromTable.safeParse(step.params);
     return params.success ? fromTableSentence(params.data, names.table) : ['Start from another table'];
+  }
+  if (step.kind === USE_SET) {
+    const params = UseSet.safeParse(step.params);
+    return params.success ? setSentence(params.data, names.set ?? ((id) => id)) : ['Do a set of steps'];
   }
   const kind = CATALOGUE.get(step.kind);
   const params = kind?.params.safeParse(step.params);

@@ -10,7 +10,7 @@ import {
   traceBack,
   traceForward,
 } from '../table/origin.ts';
-import type { MethodRun, StepRun } from './run.ts';
+import { type MethodRun, type StepRun, walkedSteps } from './run.ts';
 
 /** A cell of a report; row NAME stands for the part's own name. */
 export interface ReportCell extends CellAddress {
@@ -36,8 +36,8 @@ export function cellsOfReport(run: MethodRun, stepIndex: number, cell: CellAddre
 function backwards(run: MethodRun, stepIndex: number, from: readonly TidyCell[]): ReportCell[] {
   const found: ReportCell[] = [];
   let cells = from;
-  for (let k = stepIndex; k >= 0; k--) {
-    const { origin, others, reading } = run.steps[k]!;
+  for (const { run: step } of walkedSteps(run, stepIndex).reverse()) {
+    const { origin, others, reading } = step;
     if (reading !== undefined)
       return [...found, ...cells.flatMap((one) => placeOf(reading.places, reading.source, one))];
     const here: TidyCell[] = [];
@@ -68,8 +68,8 @@ function placeOf(places: Places, source: string, cell: TidyCell): ReportCell[] {
 /** Cells of the table after the given step that came from a cell of a report, through other tables too. */
 export function cellsOfTable(run: MethodRun, stepIndex: number, cell: Omit<ReportCell, 'role'>): TidyCell[] {
   let cells: TidyCell[] = [];
-  for (let k = 0; k <= stepIndex; k++) {
-    const { origin, table, others, reading } = run.steps[k]!;
+  for (const { run: step } of walkedSteps(run, stepIndex)) {
+    const { origin, table, others, reading } = step;
     if (reading !== undefined) {
       cells =
         reading.source === cell.source
@@ -197,10 +197,10 @@ function followed(run: MethodRun, stepIndex: number): Followed {
   };
   start.pileOf.fill(-1);
   let last = start;
-  for (let k = 1; k <= stepIndex && first?.reading !== undefined; k++) {
-    const step = run.steps[k]!;
+  if (first?.reading === undefined) return start;
+  for (const { run: step, index } of walkedSteps(run, stepIndex).slice(1)) {
     const known = keptFollowed.get(step.origin);
-    last = known ?? followStep(step, k, last);
+    last = known ?? followStep(step, index, last);
     if (known === undefined) keptFollowed.set(step.origin, last);
   }
   return last;
@@ -249,7 +249,7 @@ export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array
 function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
   if (run.steps[0]?.reading !== undefined) return followed(run, stepIndex).toRaw;
   let toRaw: Int32Array | undefined;
-  for (let k = 1; k <= stepIndex; k++) toRaw = throughStep(run.steps[k]!, toRaw);
+  for (const { run: step } of walkedSteps(run, stepIndex).slice(1)) toRaw = throughStep(step, toRaw);
   return toRaw;
 }
 

@@ -11,7 +11,9 @@ import { round } from './cells/round.ts';
 import { setTypes } from './cells/set-types.ts';
 import { append } from './combine/append.ts';
 import { join } from './combine/join.ts';
+import { lookUp } from './combine/look-up.ts';
 import { splitOff } from './combine/split-off.ts';
+import { variance } from './combine/variance.ts';
 import { carry } from './fill/carry.ts';
 import { closeGaps } from './fill/close-gaps.ts';
 import { fill } from './fill/fill.ts';
@@ -96,7 +98,7 @@ export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepKind[
   },
   { title: 'Split', kinds: [listed(splitToColumns), listed(splitToRows), listed(unnest)] },
   { title: 'Shape', kinds: [listed(unpivot), listed(pivot), listed(group), listed(count), listed(transpose)] },
-  { title: 'Combine', kinds: [listed(append), listed(join), listed(splitOff)] },
+  { title: 'Combine', kinds: [listed(append), listed(join), listed(lookUp), listed(variance), listed(splitOff)] },
 ];
 
 export const CATALOGUE: ReadonlyMap<string, AnyStepKind> = new Map(

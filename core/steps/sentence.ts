@@ -47,6 +47,8 @@ export type Editor =
   | { as: 'tables'; label: string }
   /** Another table of the job. */
   | { as: 'table'; label: string }
+  /** A set of steps of the job. */
+  | { as: 'set'; label: string }
   /** Which sheets of the source. */
   | { as: 'sheets'; label: string }
   /** A list of from and to. */

@@ -8,6 +8,10 @@ import { counted, few, type Notice, type StepKind } from '../step.ts';
 
 const Params = z.object({
   tables: z.array(z.string()).min(1).describe('Ids of the tables to append, in order'),
+  columns: z
+    .array(z.object({ table: z.string(), from: z.string(), to: z.string() }))
+    .default([])
+    .describe('Columns of the other tables that stand under a column of another name; an empty name leaves them out'),
   nameColumn: z.string().nullable().default(null).describe("Column that takes the tables' names"),
 });
 type Params = z.infer<typeof Params>;
@@ -18,7 +22,7 @@ export const append: StepKind<Params> = {
   about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
-  start: () => ({ tables: [], nameColumn: null }),
+  start: () => ({ tables: [], columns: [], nameColumn: null }),
   others: (params) => params.tables,
   sentence: (params, names) => [
     'Append ',
@@ -26,6 +30,27 @@ export const append: StepKind<Params> = {
       as: 'tables',
       label: 'Tables to append',
     }),
+    ...(params.columns.length === 0
+      ? []
+      : [
+          ', ',
+          blank(
+            'columns',
+            params.columns
+              .map(({ from, to }) => (to === '' ? `without its ${from}` : `${from} under ${to}`))
+              .join(', '),
+            {
+              as: 'items' as const,
+              label: 'Columns that stand under others',
+              fresh: { table: '', from: '', to: '' },
+              fields: [
+                { key: 'table', edit: { as: 'table' as const, label: 'Table' } },
+                { key: 'from', edit: { as: 'text' as const, label: 'Its column' } },
+                { key: 'to', edit: { as: 'text' as const, label: 'Stands under', optional: true } },
+              ],
+            },
+          ),
+        ]),
     ", the tables' names in ",
     blank('nameColumn', params.nameColumn ?? 'no column', {
       as: 'text',
@@ -36,9 +61,13 @@ export const append: StepKind<Params> = {
   run(input, params, context) {
     const others = params.tables.map((id) => context.other(id));
     const tables: Table[] = [input, ...others.map((other) => other.table)];
-    const names: string[] = [];
-    for (const table of tables)
-      for (const field of table.fields) if (!names.includes(field.name)) names.push(field.name);
+    const own = tables.map((table, t) =>
+      namesUnder(
+        table,
+        params.columns.filter((one) => one.table === params.tables[t - 1]),
+      ),
+    );
+    const names = [...new Set(own.flat())].filter((name) => name !== '');
     const rows = tables.reduce((sum, table) => sum + table.rows, 0);
     const places = rowPlaces(tables, rows);
     const fields: Field[] = [];
@@ -46,16 +75,16 @@ export const append: StepKind<Params> = {
     const notices: Notice[] = [];
     const taken = new Set<string>();
     if (params.nameColumn !== null && params.nameColumn !== '') {
-      const own = [context.name, ...others.map((other) => other.name)];
+      const called = [context.name, ...others.map((other) => other.name)];
       fields.push({
         name: uniqueName(params.nameColumn, taken),
         standing: 'beside',
-        column: stackColumns(tables.map((table, t) => constantText(own[t]!, table.rows))),
+        column: stackColumns(tables.map((table, t) => constantText(called[t]!, table.rows))),
       });
       origin.push({ cells: [], name: [] });
     }
     for (const name of names) {
-      const at = tables.map((table) => table.fields.findIndex((field) => field.name === name));
+      const at = own.map((of) => of.indexOf(name));
       const first = tables[at.findIndex((k) => k >= 0)]!.fields[at.find((k) => k >= 0)!]!;
       fields.push({
         name: uniqueName(name, taken),
@@ -70,7 +99,7 @@ export const append: StepKind<Params> = {
       origin.push({ cells, name: cells.map((cell) => ({ ...cell, rows: { kind: 'at' as const, rows: [NAME] } })) });
     }
     tables.forEach((table, t) => {
-      const missing = names.filter((name) => table.fields.every((field) => field.name !== name));
+      const missing = names.filter((name) => !own[t]!.includes(name));
       if (missing.length > 0) {
         const who = t === 0 ? context.name : others[t - 1]!.name;
         notices.push({
@@ -82,6 +111,11 @@ export const append: StepKind<Params> = {
     return { table: { rows, fields }, origin, aside: [], notices };
   },
 };
+
+/** For each column of a table the name it stands under; '' where it is left out. */
+function namesUnder(table: Table, columns: Params['columns']): string[] {
+  return table.fields.map((field) => columns.find((one) => one.from === field.name)?.to ?? field.name);
+}
 
 /** For each table its row in every output row, or -1. */
 function rowPlaces(tables: readonly Table[], rows: number): Int32Array[] {

@@ -3,18 +3,17 @@ import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { isEveryRow } from '../../table/vectors.ts';
-import { textView } from '../../values/cell-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
-import { type Matching, matchRows } from './match.ts';
+import { keyTexts, type Matching, MatchKeys, matchKeysBlank, matchRows } from './match.ts';
 
 const MOST_ROWS = 100_000_000;
 
 const Params = z.object({
   table: z.string().describe('Id of the other table'),
   how: z.enum(['left', 'inner', 'full', 'unmatched']).default('left').describe('unmatched: only rows without a match'),
-  keys: z.array(z.object({ left: z.string(), right: z.string() })).min(1),
+  keys: MatchKeys,
   forgiving: z.boolean().default(false).describe('Blanks, case and accents do not matter'),
   bring: ColumnSet.default({ by: 'all' }).describe('Columns of the other table that come along, beside its keys'),
 });
@@ -41,21 +40,7 @@ export const join: StepKind<Params> = {
       label: 'The other table',
     }),
     ' where ',
-    blank(
-      'keys',
-      params.keys
-        .map(({ left, right }) => (left === right ? `${left} agrees` : `${left} is its ${right}`))
-        .join(' and '),
-      {
-        as: 'items',
-        label: 'Keys',
-        fresh: { left: '', right: '' },
-        fields: [
-          { key: 'left', edit: { as: 'column', label: 'Column here' } },
-          { key: 'right', edit: { as: 'text', label: 'Column there' } },
-        ],
-      },
-    ),
+    matchKeysBlank(params.keys),
     ', ',
     choiceBlank('forgiving', params.forgiving, 'How keys are compared', [
       [false, 'compared exactly'],
@@ -201,21 +186,15 @@ function joinNotices(
       text: `${matched.toLocaleString('en-GB')} of ${counted(input.rows, 'row')} match, ${matchedRight.toLocaleString('en-GB')} of ${counted(other.table.rows, 'row')} of ${other.name}`,
     },
   ];
-  const keysOf = (table: Table, names: readonly string[], rows: Int32Array): string => {
-    const views = names.map((name) => textView(table.fields[needColumn(table, name)]!.column));
-    const keys = new Set<string>();
-    for (const row of rows) {
-      keys.add(views.map(({ codes, texts }) => (codes[row]! < 0 ? 'blank' : texts[codes[row]!]!)).join(' · '));
-      if (keys.size > 20) break;
-    }
-    return few([...keys]);
-  };
+  const columns = (table: Table, side: 'left' | 'right') => params.keys.map((key) => needColumn(table, key[side]));
+  const keysOf = (table: Table, side: 'left' | 'right', rows: Int32Array) =>
+    few(keyTexts(table, columns(table, side), rows));
   if (matching.unmatchedLeft.length > 0) {
     notices.push({
       tone: 'look',
       text: `${counted(matching.unmatchedLeft.length, 'row')} here without a match: ${keysOf(
         input,
-        params.keys.map((key) => key.left),
+        'left',
         matching.unmatchedLeft,
       )}`,
       rows: { of: 'before', rows: matching.unmatchedLeft },
@@ -227,7 +206,7 @@ function joinNotices(
       tone: 'look',
       text: `${counted(matching.unmatchedRight.length, 'row')} of ${other.name} without a match: ${keysOf(
         other.table,
-        params.keys.map((key) => key.right),
+        'right',
         matching.unmatchedRight,
       )}`,
     });
@@ -237,7 +216,7 @@ function joinNotices(
       tone: 'look',
       text: `${counted(matching.multiplied.length, 'row')} here met several of ${other.name} and stand more than once: ${keysOf(
         input,
-        params.keys.map((key) => key.left),
+        'left',
         matching.multiplied,
       )}`,
       rows: { of: 'before', rows: matching.multiplied },

@@ -1,6 +1,40 @@
+import { z } from 'zod';
 import type { Column } from '../../table/column.ts';
 import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../table/keys.ts';
+import type { Table } from '../../table/table.ts';
+import { textView } from '../../values/cell-text.ts';
+import { type Blank, blank } from '../sentence.ts';
 import type { Members } from '../shape/aggregate.ts';
+
+/** Columns that have to agree, here and there. */
+export const MatchKeys = z.array(z.object({ left: z.string(), right: z.string() })).min(1);
+export type MatchKeys = z.infer<typeof MatchKeys>;
+
+export function matchKeysBlank(keys: MatchKeys): Blank {
+  const text = keys.map(({ left, right }) => (left === right ? `${left} agrees` : `${left} is its ${right}`));
+  return blank('keys', text.join(' and '), {
+    as: 'items',
+    label: 'Keys',
+    fresh: { left: '', right: '' },
+    fields: [
+      { key: 'left', edit: { as: 'column', label: 'Column here' } },
+      { key: 'right', edit: { as: 'text', label: 'Column there' } },
+    ],
+  });
+}
+
+const MOST_KEYS = 20;
+
+/** The different keys of some rows as they read, the first of them. */
+export function keyTexts(table: Table, columns: readonly number[], rows: Int32Array): string[] {
+  const views = columns.map((k) => textView(table.fields[k]!.column));
+  const keys = new Set<string>();
+  for (const row of rows) {
+    keys.add(views.map(({ codes, texts }) => (codes[row]! < 0 ? 'blank' : texts[codes[row]!]!)).join(' · '));
+    if (keys.size > MOST_KEYS) break;
+  }
+  return [...keys];
+}
 
 export interface Matching {
   /** For each left row its key's number, or -1 where the key meets nothing or is blank. */

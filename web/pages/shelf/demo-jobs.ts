@@ -73,12 +73,26 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     about: 'A file for each month in one archive, stacked, the month out of the name of the file',
     file: 'arrivals-2030.zip',
   },
+  {
+    id: 'targets',
+    name: 'Targets against bookings',
+    about: 'Targets by quarter laid wide, daily bookings laid long with coded kinds, joined to their variance',
+    file: 'targets-2030.xlsx',
+  },
+  {
+    id: 'plan-outturn',
+    name: 'Plan against outturn',
+    about: 'Two sheets in two layouts, thousands as K, a notes column, categories spelled in two ways',
+    file: 'plan-outturn.xlsx',
+  },
 ];
 
-/** Copies a demo job with its file into this browser. @returns its id */
+/** Copies a demo job with its files into this browser. @returns its id */
 export async function takeDemo(demo: DemoJob): Promise<string> {
   const text = await (await fetch(address(`${demo.id}.job.json`))).text();
-  const bytes = new Uint8Array(await (await fetch(address(demo.file))).arrayBuffer());
-  const { sources } = JSON.parse(text) as { sources: { id: string }[] };
-  return jobFromJobFile(text, new Map(sources.map((source) => [source.id, bytes])));
+  const { sources } = JSON.parse(text) as { sources: { id: string; file: { name: string } | null }[] };
+  const files = new Map<string, Uint8Array>();
+  for (const { id, file } of sources)
+    files.set(id, new Uint8Array(await (await fetch(address(file?.name ?? demo.file))).arrayBuffer()));
+  return jobFromJobFile(text, files);
 }
