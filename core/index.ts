@@ -48,6 +48,7 @@ export * from './steps/column-set.ts';
 export * from './steps/combine/decided.ts';
 export * from './steps/combine/join-look.ts';
 export * from './steps/combine/line-up.ts';
+export type { MatchKeys } from './steps/combine/match.ts';
 export * from './steps/rows/set-aside.ts';
 export * from './steps/rule.ts';
 export * from './steps/rule-mask.ts';

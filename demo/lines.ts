@@ -7,8 +7,8 @@ export function truthText(rows: readonly (readonly (string | number | null)[])[]
   return rows.map((row) => `${row.map(cell).join(',')}\r\n`).join('');
 }
 
-/** A share in 12 digits. */
-export const shareOf = (part: number, whole: number) => Number((part / whole).toPrecision(12));
+/** A share in four decimals. */
+export const shareOf = (part: number, whole: number) => Number((part / whole).toFixed(4));
 
 export const two = (n: number) => String(n).padStart(2, '0');
 

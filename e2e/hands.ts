@@ -57,9 +57,16 @@ export class Hands {
   }
 
   async mark(row: number, as: string, rule?: RegExp): Promise<void> {
-    await report(this.page)
-      .getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) })
-      .click();
+    const tape = report(this.page).getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) });
+    if ((await tape.count()) === 0) {
+      this.act();
+      await report(this.page).hover();
+      for (let at = 0; at < 12 && (await tape.count()) === 0; at++) {
+        await this.page.mouse.wheel(0, 300);
+        await this.page.waitForTimeout(80);
+      }
+    }
+    await tape.click();
     await this.page.getByRole('radio', { name: as, exact: true }).click();
     const rules = this.page.getByRole('list', { name: 'Rules' }).getByRole('button');
     await (rule === undefined ? rules.first() : rules.filter({ hasText: rule }).first()).click();

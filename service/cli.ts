@@ -2,6 +2,7 @@ import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
+  fullTables,
   type Job,
   JobFileError,
   type JobTable,
@@ -64,7 +65,7 @@ function run(args: readonly string[]): void {
       );
     runner.setSource(source.id, { name: basename(file), bytes: readBytes(file) });
   }
-  const result = runner.runTable(job.tables, table.id, { progress: () => undefined });
+  const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
   if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
   const last = result.steps.at(-1);
   if (last === undefined) throw new Trouble(`${table.name} has no steps.`);

@@ -7,12 +7,14 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Bench } from './pages/bench/Bench.tsx';
+import { MapPage } from './pages/map/MapPage.tsx';
 import { Shelf } from './pages/shelf/Shelf.tsx';
 import { theme } from './theme.ts';
 
 const router = createBrowserRouter([
   { path: '/', Component: Shelf },
   { path: '/jobs/:jobId', Component: Bench },
+  { path: '/jobs/:jobId/map', Component: MapPage },
   { path: '*', Component: Shelf },
 ]);
 

@@ -68,8 +68,8 @@ type StepResultRun = Omit<StepRun, 'step' | 'others' | 'inner'>;
 interface InHand {
   context: RunContext;
   tables: readonly FullTable[];
-  /** Tables that are being run, outermost first, to find circles. */
-  path: readonly string[];
+  /** Tables that are being run, outermost first, with the step each is at, to find circles. */
+  path: readonly { id: string; step: number }[];
   /** Runs of this call, by table and the step they go up to. */
   done: Map<string, Chained>;
 }
@@ -129,12 +129,12 @@ export class Runner {
     const key = `${table.id}/${upTo}`;
     const known = hand.done.get(key);
     if (known !== undefined) return known;
-    const inside: InHand = { ...hand, path: [...hand.path, table.id] };
     const done: StepRun[] = [];
     let chain = 0;
     let stop: StepStop | undefined;
     for (const [index, step] of table.steps.slice(0, upTo).entries()) {
       const before = done.at(-1);
+      const inside: InHand = { ...hand, path: [...hand.path, { id: table.id, step: index }] };
       if (step.muted && before !== undefined) {
         done.push(passedOver(step, before.table));
         continue;
@@ -259,19 +259,20 @@ export class Runner {
     return wanted.map(({ id, step: after }) => {
       const table = hand.tables.find((one) => one.id === id);
       if (table === undefined) {
-        const names = hand.tables.filter((one) => one.id !== hand.path.at(-1)).map((one) => one.name);
+        const names = hand.tables.filter((one) => one.id !== hand.path.at(-1)?.id).map((one) => one.name);
         throw new StepFailure(
           id === ''
             ? 'Choose the other table.'
             : `There is no table ${id}. The other tables are ${names.join(', ') || 'none'}.`,
         );
       }
-      const at = hand.path.indexOf(id);
+      const upTo = after === null ? table.steps.length : table.steps.findIndex((one) => one.id === after) + 1;
+      // A table may use what was made of its own earlier steps; what needs the step at hand goes in a circle.
+      const at = hand.path.findIndex((one) => one.id === id && upTo > one.step);
       if (at >= 0) {
-        const circle = [...hand.path.slice(at), id].map((one) => nameOf(hand, one));
+        const circle = [...hand.path.slice(at).map((one) => one.id), id].map((one) => nameOf(hand, one));
         throw new StepFailure(`The tables would go in a circle: ${circle.join(' needs ')}.`);
       }
-      const upTo = after === null ? table.steps.length : table.steps.findIndex((one) => one.id === after) + 1;
       if (upTo === 0)
         throw new StepFailure(`${table.name} no longer has the step that this table starts from. Choose another.`);
       return { ...this.chainOf(table, upTo, hand), tableId: id, step: upTo - 1 };

@@ -89,6 +89,9 @@ describe('several tables', () => {
   });
 
   test('a circle is refused with its tables named; what is missing is told', () => {
+    const partial = [table('a', read('s'), header, ['append', { tables: ['b'] }]), table('b', from('a', 'a2'))];
+    // What was made of the steps before is no circle.
+    expect(cellsOf(runner().runTable(partial, 'a', quiet).steps[2]!.table)).toHaveLength(6);
     const circle = [table('a', from('b')), table('b', from('c')), table('c', from('a'))];
     const stop = runner().runTable(circle, 'a', quiet).stop!.message;
     expect(stop).toContain('A needs B needs C needs A');

@@ -1,5 +1,5 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
-import type { JobStep, JobTable, StepStop } from '../../core/index.ts';
+import type { FullTable, JobStep, StepStop } from '../../core/index.ts';
 import type { MethodView, SourceView, StepView } from './protocol.ts';
 import type { EngineApi } from './worker.ts';
 
@@ -31,14 +31,14 @@ export class EngineClient {
   }
 
   /** Runs the steps; any run still going on is stopped. */
-  run(tables: readonly JobTable[], tableId: string, onProgress: (done: number) => void): Promise<MethodView> {
+  run(tables: readonly FullTable[], tableId: string, onProgress: (done: number) => void): Promise<MethodView> {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
     return this.remote.run(tables, tableId, turn, proxy(onProgress));
   }
 
   /** Tries a step behind another without keeping it. */
-  preview(tables: readonly JobTable[], tableId: string, at: number, step: JobStep): Promise<StepView | StepStop> {
+  preview(tables: readonly FullTable[], tableId: string, at: number, step: JobStep): Promise<StepView | StepStop> {
     return this.remote.preview(tables, tableId, at, step, this.turn);
   }
 

@@ -4,10 +4,10 @@ import {
   Cancelled,
   type Comparison,
   compareStep,
+  type FullTable,
   filesOf,
   guessReading,
   type JobStep,
-  type JobTable,
   type LineReader,
   leaningOn,
   lineReader,
@@ -17,7 +17,6 @@ import {
   type OutlineNode,
   type Piece,
   READINGS,
-  Runner,
   rowFates,
   type SourceFormat,
   type StepStop,
@@ -26,7 +25,8 @@ import {
   templateOfPieces,
   writeDelimited,
 } from '../../core/index.ts';
-import { Looks, MOST_SENT, rawRowsOf } from './looks.ts';
+import { Combining } from './combining.ts';
+import { MOST_SENT, rawRowsOf } from './looks.ts';
 import {
   type ColumnView,
   type LineView,
@@ -53,8 +53,7 @@ import {
 
 const PROGRESS_EVERY_MS = 80;
 
-class Engine extends Looks {
-  private readonly runner = new Runner();
+class Engine extends Combining {
   private wanted: Int32Array | undefined;
 
   /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
@@ -82,7 +81,7 @@ class Engine extends Looks {
   }
 
   /** Runs a table of a job and keeps the run under the table's id. @throws Error OVERTAKEN */
-  run(tables: readonly JobTable[], tableId: string, turn: number, onProgress: (done: number) => void): MethodView {
+  run(tables: readonly FullTable[], tableId: string, turn: number, onProgress: (done: number) => void): MethodView {
     const started = performance.now();
     let told = started;
     const progress = (done: number) => {
@@ -178,7 +177,7 @@ class Engine extends Looks {
   }
 
   /** A step tried behind another, without being kept. The table is then at hand under PREVIEW. @throws Error OVERTAKEN */
-  preview(tables: readonly JobTable[], tableId: string, at: number, step: JobStep, turn: number): StepView | StepStop {
+  preview(tables: readonly FullTable[], tableId: string, at: number, step: JobStep, turn: number): StepView | StepStop {
     const table = tables.find((one) => one.id === tableId)!;
     const tried = { ...table, id: tableId, steps: [...table.steps.slice(0, at + 1), step] };
     const progress = () => {

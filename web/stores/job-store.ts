@@ -30,6 +30,12 @@ interface JobState {
   handAgain(): Promise<void>;
   /** Reads a file as a source of this job. @throws when it cannot be read; nothing is changed then */
   giveSource(sourceId: string, file: File): Promise<void>;
+  /**
+   * Adds a file as another source, with a table that reads it.
+   * @returns the table's id, and what the file is taken for
+   * @throws when it cannot be read; nothing is changed then
+   */
+  addSource(file: File): Promise<{ table: string; why: string }>;
 }
 
 const SAVE_AFTER_MS = 300;
@@ -132,6 +138,22 @@ export const useJobStore = create<JobState>()((set, get) => {
       }));
       await keepBytes(job.id, sourceId, bytes, set);
     },
+    async addSource(file) {
+      const job = get().job!;
+      const sourceId = newId();
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      const { step, why } = await engineClient().engine.guess(sourceId);
+      const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
+      const kept = { name: file.name, size: bytes.length, sha256 };
+      get().edit(`add ${file.name}`, (before) => ({
+        ...before,
+        sources: [...before.sources, { id: sourceId, name: baseName(file.name), file: kept }],
+        tables: [...before.tables, table],
+      }));
+      await keepBytes(job.id, sourceId, bytes, set);
+      return { table: table.id, why: `${file.name} is taken for ${why}.` };
+    },
   };
 });
 
@@ -179,6 +201,14 @@ export function newId(): string {
 
 export function newStep(step: Omit<JobStep, 'id'>): JobStep {
   return { ...step, id: newId() };
+}
+
+/** A name that no table of the job has yet. */
+export function freeName(wanted: string, job: Job): string {
+  const taken = new Set(job.tables.map((table) => table.name));
+  let name = wanted;
+  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+  return name;
 }
 
 /** The file's name without its ending. */

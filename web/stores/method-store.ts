@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { JobTable } from '../../core/index.ts';
+import type { FullTable } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
 import { type MethodView, OVERTAKEN } from '../engine/protocol.ts';
 
@@ -13,7 +13,7 @@ interface MethodState {
   trouble: string | undefined;
   /** Told of every finished run. */
   onRun: ((view: MethodView) => void) | undefined;
-  execute(tables: readonly JobTable[], tableId: string): Promise<void>;
+  execute(tables: readonly FullTable[], tableId: string): Promise<void>;
 }
 
 /** The newest run of the table on the bench. */

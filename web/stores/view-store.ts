@@ -2,6 +2,10 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { ReportAddress, StepView, TracedToReport, TracedToTable } from '../engine/protocol.ts';
 
+/** Kinds of step that are looked at as a whole before they are kept. */
+export const COMBINED = ['join', 'look-up', 'append', 'split-off'] as const;
+export type Combined = (typeof COMBINED)[number];
+
 export type Facing = 'report' | 'before';
 
 /** What is pointed at or picked on a page. */
@@ -55,6 +59,8 @@ interface ViewState {
   followReport: { part: number; row: number; turn: number } | undefined;
   followTable: { row: number; turn: number } | undefined;
   /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
+  /** Tables are being put together, by a step to come or one that is there. */
+  combine: { kind: Combined; step?: number } | undefined;
   takeColumn: { take(name: string): void; step: number } | undefined;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
@@ -82,6 +88,7 @@ export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths' | 'frozen' | 'together
   followReport: undefined,
   followTable: undefined,
   takeColumn: undefined,
+  combine: undefined,
 };
 
 export const useViewStore = create<ViewState>()(

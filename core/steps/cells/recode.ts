@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Dictionary } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
-import { textView } from '../../values/cell-text.ts';
+import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { changedInPlace, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
@@ -15,6 +15,9 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
+/** Cells that a guess looks at. */
+const SAMPLE = 5000;
+
 export const recode: StepKind<Params> = {
   kind: 'recode',
   title: 'Recode',
@@ -24,7 +27,7 @@ export const recode: StepKind<Params> = {
   start: (table, columns) => {
     const column = columns[0] ?? table.fields[0]?.name ?? '';
     const field = table.fields.find((one) => one.name === column);
-    const texts = field === undefined ? [] : [...new Set(textView(field.column).texts)].slice(0, 50);
+    const texts = field === undefined ? [] : [...new Set(sampleTexts(field.column, SAMPLE))].slice(0, 50);
     return { column, crosswalk: texts.map((text) => ({ from: text, to: text })), unmatched: 'keep', into: null };
   },
   sentence: (params) => [

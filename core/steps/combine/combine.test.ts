@@ -139,7 +139,7 @@ describe('a join seen before it is kept', () => {
       ['Crew wages', 'Crew wagse'],
     ]);
     const mend = look.mends.find((one) => one.step?.kind === 'recode')!;
-    expect(mend).toMatchObject({ label: 'Crosswalk of 2 near matches', matched: 3 });
+    expect(mend).toMatchObject({ label: 'Crosswalk of 2 near matches of Category', matched: 3 });
     const mended = run('recode', mend.step!.params, plan).table;
     expect(run('join', { table: 'o', how: 'inner', keys }, mended, { o: outturn }).table.rows).toBe(3);
   });

@@ -89,7 +89,7 @@ export function lookAtJoin(left: Table, right: Table, asked: Asked): JoinLook {
     },
     several,
     severalKeys,
-    mends: mendsOf(left, right, asked, matching, near.left),
+    mends: mendsOf(left, right, asked, matching),
   };
 }
 
@@ -135,20 +135,8 @@ function nearKeys(
     const groups = groupRows(columns, table.rows);
     return groups.first.length > MOST_NEAR ? [] : [...keysOf(columns, groups.first).keys()];
   };
-  const find = (keys: ReadonlyMap<string, number>, candidates: readonly string[]) => {
-    const found = new Map<string, string>();
-    for (const key of [...keys.keys()].slice(0, MOST_LISTED)) {
-      let best = NEAR;
-      for (const one of candidates) {
-        const score = likeness(key, one);
-        if (score > best) {
-          best = score;
-          found.set(key, one);
-        }
-      }
-    }
-    return found;
-  };
+  const find = (keys: ReadonlyMap<string, number>, candidates: readonly string[]) =>
+    mostNear([...keys.keys()].slice(0, MOST_LISTED), candidates);
   const limited = (keys: ReadonlyMap<string, number>) => [...keys.keys()].slice(0, MOST_NEAR);
   return {
     left: find(left, right.size > 0 ? limited(right) : all(sides.right, rightTable)),
@@ -180,13 +168,7 @@ function severalOf(left: readonly Column[], matching: Matching) {
   return { several: several.slice(0, MOST_LISTED), severalKeys: here.size };
 }
 
-function mendsOf(
-  left: Table,
-  right: Table,
-  asked: Asked,
-  matching: Matching,
-  near: ReadonlyMap<string, string>,
-): JoinMend[] {
+function mendsOf(left: Table, right: Table, asked: Asked, matching: Matching): JoinMend[] {
   const matched = left.rows - matching.unmatchedLeft.length;
   const tried = (change: Partial<JoinMend> & { label: string }, table = left): JoinMend => {
     const keys = change.keys ?? asked.keys;
@@ -205,7 +187,7 @@ function mendsOf(
   const guess = guessKeys(left, right);
   if (guess.length > 0 && keyText(guess) !== keyText(asked.keys))
     found.push(tried({ label: `Join where ${keyText(guess)}`, keys: guess }));
-  for (const mend of [...typedAlike(left, right, asked.keys), ...crosswalkOf(left, asked.keys, near)])
+  for (const mend of [...typedAlike(left, right, asked.keys), ...crosswalksOf(left, right, asked.keys)])
     found.push(tried(mend, mend.table));
   const inner = left.rows - matching.unmatchedLeft.length;
   const narrower = narrowerKeys(left, right, asked, matching, tried);
@@ -247,26 +229,50 @@ function typedAlike(left: Table, right: Table, keys: MatchKeys): StepMend[] {
   });
 }
 
-/** The near matches as a crosswalk from what stands here to what stands there. */
-function crosswalkOf(left: Table, keys: MatchKeys, near: ReadonlyMap<string, string>): StepMend[] {
-  const [key] = keys;
-  if (keys.length !== 1 || key === undefined || near.size === 0 || columnOf(left, key.left) === undefined) return [];
-  const params = recode.params.parse({
-    column: key.left,
-    crosswalk: [...near].map(([from, to]) => ({ from, to })),
-    unmatched: 'keep',
-    into: null,
+/** For each key the values here that are not there, as a crosswalk to what is most like them there. */
+function crosswalksOf(left: Table, right: Table, keys: MatchKeys): StepMend[] {
+  return keys.flatMap((key): StepMend[] => {
+    const [a, b] = [columnOf(left, key.left), columnOf(right, key.right)];
+    if (a === undefined || b === undefined) return [];
+    const [here, there] = [keysOf([a], groupRows([a], left.rows).first), keysOf([b], groupRows([b], right.rows).first)];
+    if (here.size > MOST_NEAR || there.size > MOST_NEAR) return [];
+    const lost = [...here.keys()].filter((value) => !there.has(value) && value !== 'blank');
+    const free = [...there.keys()].filter((value) => !here.has(value) && value !== 'blank');
+    const near = mostNear(lost, free);
+    if (near.size === 0) return [];
+    const params = recode.params.parse({
+      column: key.left,
+      crosswalk: [...near].map(([from, to]) => ({ from, to })),
+      unmatched: 'keep',
+      into: null,
+    });
+    const table = attempt(() => recode.run(left, params, QUIET).table);
+    if (table === undefined) return [];
+    const [first] = near;
+    return [
+      {
+        label: `Crosswalk of ${near.size === 1 ? `${first![0]} to ${first![1]}` : `${near.size} near matches`} of ${key.left}`,
+        step: { kind: 'recode', params: params as Record<string, unknown> },
+        table,
+      },
+    ];
   });
-  const table = attempt(() => recode.run(left, params, QUIET).table);
-  if (table === undefined) return [];
-  const [first] = near;
-  return [
-    {
-      label: `Crosswalk of ${near.size === 1 ? `${first![0]} to ${first![1]}` : `${near.size} near matches`}`,
-      step: { kind: 'recode', params: params as Record<string, unknown> },
-      table,
-    },
-  ];
+}
+
+/** For each text the candidate most like it, if any is near. */
+function mostNear(texts: readonly string[], candidates: readonly string[]): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const text of texts) {
+    let best = NEAR;
+    for (const one of candidates) {
+      const score = likeness(text, one);
+      if (score > best) {
+        best = score;
+        found.set(text, one);
+      }
+    }
+  }
+  return found;
 }
 
 function attempt<T>(make: () => T): T | undefined {

@@ -8,7 +8,11 @@ const Params = z.object({
   actual: z.string(),
   target: z.string(),
   into: z.string().min(1).default('Variance').describe('Column for actual minus target'),
-  share: z.string().nullable().default(null).describe('Column for the difference as a share of the target; null: none'),
+  share: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Column for the difference as a share of the target, in four decimals; null: none'),
   standsOut: z
     .number()
     .positive()
@@ -17,8 +21,8 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-/** Digits of a share: what binary fractions add lies behind them. */
-const SHARE_DIGITS = 12;
+/** Decimals of a share: a hundredth of a percent. */
+const SHARE_DECIMALS = 4;
 const TARGET = /target|plan|budget|forecast|expected|goal/i;
 
 export const variance: StepKind<Params> = {
@@ -64,8 +68,7 @@ export const variance: StepKind<Params> = {
     const out: number[] = [];
     for (let r = 0; r < input.rows; r++) {
       difference[r] = exactDifference(actual[r]!, target[r]!);
-      share[r] =
-        target[r] === 0 ? Number.NaN : Number((difference[r]! / Math.abs(target[r]!)).toPrecision(SHARE_DIGITS));
+      share[r] = target[r] === 0 ? Number.NaN : Number((difference[r]! / Math.abs(target[r]!)).toFixed(SHARE_DECIMALS));
       if (Math.abs(share[r]!) >= params.standsOut) out.push(r);
     }
     const whole = [a, t].every((k) => input.fields[k]!.column.type === 'whole');

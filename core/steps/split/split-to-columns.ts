@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textView } from '../../values/cell-text.ts';
+import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
@@ -23,7 +23,7 @@ export const splitToColumns: StepKind<Params> = {
   start: (table, columns) => {
     const column = columns[0] ?? table.fields[0]?.name ?? '';
     const field = table.fields.find((one) => one.name === column);
-    const texts = field === undefined ? [] : textView(field.column).texts.slice(0, 500);
+    const texts = field === undefined ? [] : sampleTexts(field.column, 500);
     const cut = Cutting.parse({ delimiters: [guessDelimiterIn(texts)] });
     const most = Math.min(20, Math.max(2, ...texts.map((text) => cutText(text, cut).length)));
     return { column, cut, into: Array.from({ length: most }, (_, k) => `${column} ${k + 1}`), keep: false };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textView } from '../../values/cell-text.ts';
+import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { lookAt } from '../result.ts';
 import { blank, type Phrase } from '../sentence.ts';
 import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -25,7 +25,7 @@ export const splitToRows: StepKind<Params> = {
     return {
       columns: names,
       cut: Cutting.parse({
-        delimiters: [guessDelimiterIn(field === undefined ? [] : textView(field.column).texts.slice(0, 500))],
+        delimiters: [guessDelimiterIn(field === undefined ? [] : sampleTexts(field.column, 500))],
       }),
       numbering: null,
     };

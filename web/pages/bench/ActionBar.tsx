@@ -2,7 +2,7 @@ import Close from '@mui/icons-material/Close';
 import MoreHoriz from '@mui/icons-material/MoreHoriz';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { JobTable, Offer } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { Selection } from '../../engine/protocol.ts';
@@ -32,7 +32,10 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
         ? { row: stretch.row, column: stretch.column, stretch: [stretch.from, stretch.to] }
         : cell;
   const key = JSON.stringify(selection ?? null);
+  // A menu that closes gives the focus around: what is taken is not looked at again.
+  const taken = useRef(false);
   useEffect(() => {
+    taken.current = false;
     const asked = JSON.parse(key) as Selection | null;
     let current = run >= 0;
     setOffers([]);
@@ -54,15 +57,19 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
     stretch !== undefined ? `‘${stretch.text}’` : columns.length > 1 ? `${columns.length} columns` : undefined;
   const column = columns[0] ?? brief?.[stretch?.column ?? cell?.column ?? -1]?.name ?? '';
   const take = (offer: Offer) => {
+    taken.current = true;
     preview.clear();
     setMore(null);
     const params = Object.keys(offer.params).length === 0 ? undefined : offer.params;
     void addStep(offer.kind, offer.label, columns.length > 0 ? columns : [column], params);
   };
+  const show = (offer: Offer) => {
+    if (!taken.current) preview.show({ kind: offer.kind, params: offer.params }, offer.label);
+  };
   const look = (offer: Offer) => ({
-    onMouseEnter: () => preview.show({ kind: offer.kind, params: offer.params }, offer.label),
+    onMouseEnter: () => show(offer),
     onMouseLeave: preview.clear,
-    onFocus: () => preview.show({ kind: offer.kind, params: offer.params }, offer.label),
+    onFocus: () => show(offer),
     onBlur: preview.clear,
   });
   return (

@@ -1,7 +1,8 @@
 import { useSnackbar } from 'notistack';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { fullTables } from '../../../core/index.ts';
 import { onEngineCrash } from '../../engine/client.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -9,6 +10,8 @@ import { useMethodStore } from '../../stores/method-store.ts';
 import { saveRun } from '../../stores/storage.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { CombineDialog } from './combine/CombineDialog.tsx';
+import { DropDialog, type Dropped } from './combine/DropDialog.tsx';
 import { Foot } from './Foot.tsx';
 import { KeysSheet } from './KeysSheet.tsx';
 import { MethodPage, shownStep } from './MethodPage.tsx';
@@ -24,9 +27,11 @@ export function Bench() {
   const { jobId = '' } = useParams();
   const [state, setState] = useState<'opening' | 'open' | 'unknown'>('opening');
   const open = useJobStore((store) => store.open);
+  // Another page leads to a table, or to one of its steps.
+  const shown = useRef(useLocation().state as { table?: string; step?: number } | null);
   useEffect(() => {
     setState('opening');
-    useViewStore.getState().set(FRESH_VIEW);
+    useViewStore.getState().set({ ...FRESH_VIEW, ...shown.current });
     void open(jobId).then((found) => setState(found ? 'open' : 'unknown'));
   }, [jobId, open]);
   if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
@@ -66,11 +71,11 @@ function OpenBench() {
     });
     return () => useMethodStore.setState({ onRun: undefined });
   }, [job.id]);
-  const { tables } = job;
+  const { tables, sets } = job;
   const files = job.sources.map((source) => source.file?.sha256).join();
   useEffect(() => {
-    void execute(tables, table.id);
-  }, [tables, table.id, execute, files, missing]);
+    void execute(fullTables({ tables, sets }), table.id);
+  }, [tables, sets, table.id, execute, files, missing]);
 
   useEffect(() => {
     onEngineCrash((message) => {
@@ -88,17 +93,14 @@ function OpenBench() {
   const view = useMethodStore((store) => store.view);
   useBenchKeys({ tableId: table.id, step: shownStep(chosenStep, view) }, showKeys);
 
+  const [dropped, setDropped] = useState<File | undefined>();
   const drop = useCallback(
     async (file: File) => {
       try {
         const gone = job.sources.find((source) => missing[source.id] !== undefined);
         if (gone !== undefined) await useJobStore.getState().giveSource(gone.id, file);
         else if (await isJobFile(file)) navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
-        else {
-          const { id, why } = await jobFromFile(file);
-          navigate(`/jobs/${id}`);
-          enqueueSnackbar(why, { autoHideDuration: 7000 });
-        }
+        else setDropped(file);
       } catch (error) {
         enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
       }
@@ -106,6 +108,24 @@ function OpenBench() {
     [job.sources, missing, navigate, enqueueSnackbar],
   );
 
+  const take = async (what: Dropped) => {
+    const file = dropped!;
+    setDropped(undefined);
+    try {
+      if (what.as === 'again') await useJobStore.getState().giveSource(what.source, file);
+      else if (what.as === 'source') {
+        const added = await useJobStore.getState().addSource(file);
+        useViewStore.getState().set({ ...FRESH_VIEW, table: added.table });
+        enqueueSnackbar(added.why, { autoHideDuration: 7000 });
+      } else {
+        const { id, why } = await jobFromFile(file);
+        navigate(`/jobs/${id}`);
+        enqueueSnackbar(why, { autoHideDuration: 7000 });
+      }
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+    }
+  };
   return (
     <div
       className={styles.bench}
@@ -139,6 +159,8 @@ function OpenBench() {
         </Group>
       </main>
       <Foot onKeys={showKeys} />
+      <CombineDialog table={table} step={shownStep(chosenStep, view)} />
+      <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />
       <KeysSheet open={keys} onClose={() => setKeys(false)} />
     </div>
   );

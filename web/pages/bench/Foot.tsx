@@ -32,14 +32,16 @@ export function Foot({ onKeys }: { onKeys(): void }) {
             <i key={fate.pile ?? ''} style={{ flexGrow: fate.rows, background: COLOUR[fate.mark] ?? 'var(--hair)' }} />
           ))}
       </span>
-      <span className={styles.fates}>
-        <b>{thousands(received)} rows</b> received: {thousands(data)} in the table
-        {piles.map((fate) => (
-          <span key={fate.pile} className={fate.mark === 'total' ? styles.ochre : undefined}>
-            , {thousands(fate.rows)} {fate.pile}
-          </span>
-        ))}
-      </span>
+      {received > 0 && (
+        <span className={styles.fates}>
+          <b>{thousands(received)} rows</b> received: {thousands(data)} in the table
+          {piles.map((fate) => (
+            <span key={fate.pile} className={fate.mark === 'total' ? styles.ochre : undefined}>
+              , {thousands(fate.rows)} {fate.pile}
+            </span>
+          ))}
+        </span>
+      )}
       <span>
         <b>{thousands(step?.rows ?? 0)}</b> rows × <b>{step?.columns.length ?? 0}</b> columns
       </span>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { type JobTable, READINGS_OF_FORMAT } from '../../../core/index.ts';
+import { FROM_TABLE, type JobTable, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
@@ -25,35 +25,45 @@ export function ReceivedPage({ table }: { table: JobTable }) {
   const { facing, step: selected, noticed, set } = useViewStore();
   const told = noticed?.of === 'before' ? noticed : undefined;
   const sources = useJobStore((store) => store.job?.sources ?? []);
+  const tables = useJobStore((store) => store.job?.tables ?? []);
   const source = sources.find((one) => one.id === table.steps[0]?.params['source']);
   const step = shownStep(selected, view);
+  const [first] = table.steps;
+  const feeding = first?.kind === FROM_TABLE ? tables.find((one) => one.id === first.params['table']) : undefined;
+  const before = facing === 'before' || feeding !== undefined;
   return (
     <section className={styles.page} aria-label="As received">
       <div className={styles.cap}>
         <h2>As received</h2>
         <span className={styles.fileName}>
-          {facing === 'report' ? (source?.file?.name ?? source?.name) : `before step ${step + 1}`}
+          {!before
+            ? (source?.file?.name ?? source?.name)
+            : feeding !== undefined && step <= 1
+              ? `${feeding.name}, from which it starts`
+              : `before step ${step + 1}`}
         </span>
-        <span className={styles.facing} role="group" aria-label="Facing">
-          {(['report', 'before'] as const).map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={facing === one}
-              disabled={one === 'before' && step < 1}
-              onClick={() => set({ facing: one, noticed: undefined })}
-            >
-              {one === 'report' ? 'the report' : 'step before'}
-            </button>
-          ))}
-        </span>
+        {feeding === undefined && (
+          <span className={styles.facing} role="group" aria-label="Facing">
+            {(['report', 'before'] as const).map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={facing === one}
+                disabled={one === 'before' && step < 1}
+                onClick={() => set({ facing: one, noticed: undefined })}
+              >
+                {one === 'report' ? 'the report' : 'step before'}
+              </button>
+            ))}
+          </span>
+        )}
       </div>
-      {facing === 'before' && step > 0 ? (
+      {before && (step > 0 || feeding !== undefined) ? (
         <TablePage
           label="Table before the step"
           tableId={table.id}
-          step={step - 1}
-          view={view?.steps[step - 1]}
+          step={Math.max(0, step - 1)}
+          view={view?.steps[Math.max(0, step - 1)]}
           lit={told?.cells ?? NO_CELLS}
           selected={NO_CELLS}
           picked={undefined}
@@ -82,6 +92,17 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
   const k = Math.min(part, (report?.parts.length ?? 1) - 1);
   const sheet = report?.parts[k];
   const outline = reading.kind === 'read-nested' && !asRows;
+  const edit = useJobStore((store) => store.edit);
+  const readOnly = (name: string) =>
+    edit(`read only ${name}`, (job) =>
+      editTable(job, table.id, (one) => ({
+        ...one,
+        steps: one.steps.with(0, {
+          ...one.steps[0]!,
+          params: { ...one.steps[0]!.params, sheets: { by: 'names', names: [name] }, nameColumn: null },
+        }),
+      })),
+    );
   return (
     <>
       {isText && table.steps[0]?.kind !== 'read-files' && <ReadAs table={table} />}
@@ -102,7 +123,12 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         </div>
       )}
       {report !== undefined && report.parts.length > 1 && !outline && (
-        <SheetTabs parts={report.parts} part={k} onPart={(next) => set({ part: next })} />
+        <SheetTabs
+          parts={report.parts}
+          part={k}
+          onPart={(next) => set({ part: next })}
+          onOnly={readsOnly(reading.params, sheet?.name) ? undefined : () => readOnly(sheet!.name)}
+        />
       )}
       {outline && (report !== undefined || isText) ? (
         <OutlinePage reading={reading} fingerprint={fingerprint} />
@@ -115,6 +141,12 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
       )}
     </>
   );
+}
+
+/** Whether a reading of sheets takes this one alone; readings of other things have no sheets to choose from. */
+function readsOnly(params: Record<string, unknown>, name: string | undefined): boolean {
+  const sheets = params['sheets'] as { by: string; names?: string[] } | undefined;
+  return sheets === undefined || name === undefined || (sheets.names?.length === 1 && sheets.names[0] === name);
 }
 
 const READ_AS: Record<string, string> = {

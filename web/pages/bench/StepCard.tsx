@@ -4,7 +4,15 @@ import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { type Comparison, type JobStep, type JobTable, jobNames, stepSentence } from '../../../core/index.ts';
+import {
+  type Comparison,
+  type JobStep,
+  type JobTable,
+  jobNames,
+  sentenceText,
+  stepSentence,
+  USE_SET,
+} from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { MethodView, NoticeView, StepView } from '../../engine/protocol.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
@@ -69,6 +77,7 @@ export function StepCard(props: CardProps) {
       columns: before?.columns ?? [],
       sheets,
       tables: job.tables.filter((one) => one.id !== table.id),
+      sets: job.sets ?? [],
       picking: (take) =>
         useViewStore.getState().set({ takeColumn: take === undefined ? undefined : { take, step: index - 1 } }),
       ask: {
@@ -76,8 +85,9 @@ export function StepCard(props: CardProps) {
         patterns: (columns, type) => engineClient().engine.patternsFor(table.id, index - 1, columns, type),
       },
     }),
-    [before, sheets, job.tables, table.id, index],
+    [before, sheets, job.tables, job.sets, table.id, index],
   );
+  const combined = (['join', 'look-up', 'append'] as const).find((one) => one === step.kind);
   const stop = view?.stop?.index === index ? view.stop : undefined;
   const kept = after?.piles.some((pile) => pile.mark === 'total');
   const effect = after === undefined || step.muted ? '' : effectText(before, after);
@@ -125,6 +135,19 @@ export function StepCard(props: CardProps) {
           selected={selected}
           onChange={props.onChange}
         />
+        {step.kind === USE_SET && <SetSteps id={String(step.params['set'])} />}
+        {combined !== undefined && selected && (
+          <button
+            type="button"
+            className={styles.lookAtIt}
+            onClick={(event) => {
+              event.stopPropagation();
+              useViewStore.getState().set({ combine: { kind: combined, step: index } });
+            }}
+          >
+            Look at what meets what
+          </button>
+        )}
         {step.muted && <p className={styles.did}>muted: the method passes over it</p>}
         {writing === 'note' ? (
           <NameInput
@@ -161,6 +184,7 @@ export function StepCard(props: CardProps) {
           index={index}
           muted={step.muted ?? false}
           last={index === table.steps.length - 1}
+          set={step.kind === USE_SET}
           edits={edits}
           onName={() => setWriting('name')}
           onNote={() => setWriting('note')}
@@ -180,6 +204,20 @@ export function StepCard(props: CardProps) {
         )}
       </span>
     </li>
+  );
+}
+
+/** The steps of a set, to be read under the step that uses it. */
+function SetSteps({ id }: { id: string }) {
+  const job = useJobStore((store) => store.job)!;
+  const set = job.sets?.find((one) => one.id === id);
+  if (set === undefined) return null;
+  return (
+    <ul className={styles.setSteps}>
+      {set.steps.map((one) => (
+        <li key={one.id}>{sentenceText(stepSentence(one, jobNames(job)))}</li>
+      ))}
+    </ul>
   );
 }
 

@@ -10,6 +10,8 @@ interface Props {
   index: number;
   muted: boolean;
   last: boolean;
+  /** It uses a set of steps. */
+  set: boolean;
   edits: MethodEdits;
   onName(): void;
   onNote(): void;
@@ -17,7 +19,7 @@ interface Props {
 }
 
 /** What can be done with a step as a whole. */
-export function StepMenu({ index, muted, last, edits, onName, onNote, onCompare }: Props) {
+export function StepMenu({ index, muted, last, set, edits, onName, onNote, onCompare }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const done = (act: () => void) => () => {
     setAnchor(null);
@@ -54,6 +56,10 @@ export function StepMenu({ index, muted, last, edits, onName, onNote, onCompare 
         {!reading && <MenuItem onClick={done(() => edits.duplicate(index))}>Duplicate (D)</MenuItem>}
         <MenuItem onClick={done(() => void edits.copy([index]))}>Copy (Ctrl C)</MenuItem>
         <MenuItem onClick={done(() => void edits.copy(edits.from(index)))}>Copy from here on</MenuItem>
+        {!reading && (
+          <MenuItem onClick={done(() => edits.keepSet(edits.from(index)))}>Keep from here on as a set</MenuItem>
+        )}
+        {set && <MenuItem onClick={done(() => edits.unfold(index))}>Unfold into its steps</MenuItem>}
         <MenuItem onClick={done(() => void edits.paste(index))}>Paste behind it (Ctrl V)</MenuItem>
         {index > 1 && <MenuItem onClick={done(() => edits.move(index, index - 1))}>Move up (Alt ↑)</MenuItem>}
         {!reading && !last && <MenuItem onClick={done(() => edits.move(index, index + 1))}>Move down (Alt ↓)</MenuItem>}

@@ -1,11 +1,15 @@
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
+import { useSnackbar } from 'notistack';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
+import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { NameInput } from '../../parts/NameInput.tsx';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { SameMethodDialog } from './combine/SameMethodDialog.tsx';
 
 /** The tables of the job; + adds one that starts from this one or reads its source again. A double click renames. */
 export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
@@ -31,6 +35,19 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
   const remove = () => {
     edit('remove a table', (before) => ({ ...before, tables: before.tables.filter((one) => one.id !== table.id) }));
     set(FRESH_VIEW);
+  };
+  const [spreading, setSpreading] = useState(false);
+  const { enqueueSnackbar } = useSnackbar();
+  const addFile = async () => {
+    const file = await pickFile(SOURCE_FILES, true);
+    if (file === undefined) return;
+    try {
+      const added = await useJobStore.getState().addSource(file);
+      show(added.table);
+      enqueueSnackbar(added.why, { autoHideDuration: 7000 });
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+    }
   };
   const first = table.steps[0];
   return (
@@ -76,9 +93,19 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
             New table from the same report
           </MenuItem>
         )}
+        <MenuItem onClick={() => void addFile()}>New table from another file</MenuItem>
+        {first !== undefined && first.kind !== FROM_TABLE && (
+          <MenuItem onClick={() => setSpreading(true)}>The same method on other sheets or sources</MenuItem>
+        )}
         <MenuItem onClick={() => setNaming(table.id)}>Rename {table.name}</MenuItem>
         {job.tables.length > 1 && <MenuItem onClick={remove}>Remove {table.name}</MenuItem>}
       </Menu>
+      {spreading && <SameMethodDialog table={table} onClose={() => setSpreading(false)} />}
+      {(job.tables.length > 1 || job.sources.length > 1) && (
+        <Link className={styles.mapLink} to={`/jobs/${job.id}/map`}>
+          Map
+        </Link>
+      )}
     </div>
   );
 }

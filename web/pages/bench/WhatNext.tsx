@@ -1,9 +1,13 @@
 import { type KeyboardEvent, useMemo, useState } from 'react';
-import { type AnyStepKind, type JobTable, STEP_GROUPS } from '../../../core/index.ts';
+import { type AnyStepKind, type JobTable, STEP_GROUPS, type StepSet, USE_SET } from '../../../core/index.ts';
+import { useJobStore } from '../../stores/job-store.ts';
+import { COMBINED, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { useAddStep } from './use-add-step.ts';
 
 const KINDS = STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => ({ kind, group: group.title })));
+
+const NO_SETS: readonly StepSet[] = [];
 
 /** Kinds of step by what people call them; the title counts most. */
 export function findKinds(typed: string): { kind: AnyStepKind; group: string }[] {
@@ -36,16 +40,33 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   const [active, setActive] = useState(0);
   const addStep = useAddStep(table, at);
   const found = useMemo(() => findKinds(typed), [typed]);
+  const sets = useJobStore((store) => store.job?.sets) ?? NO_SETS;
+  const asked = typed.trim().toLowerCase();
+  // Without letters the list begins with the kinds of step, as always.
+  const named = asked === '' ? NO_SETS : sets.filter((set) => set.name.toLowerCase().includes(asked));
+  const count = named.length + found.length;
   const take = (kind: AnyStepKind) => {
     setOpen(false);
     setTyped('');
     (document.activeElement as HTMLElement | null)?.blur();
-    void addStep(kind.kind, kind.title);
+    const combined = COMBINED.find((one) => one === kind.kind);
+    const others = (useJobStore.getState().job?.tables.length ?? 0) > 1;
+    if (combined !== undefined && (others || combined === 'split-off'))
+      useViewStore.getState().set({ combine: { kind: combined } });
+    else void addStep(kind.kind, kind.title);
+  };
+  const takeSet = (set: StepSet) => {
+    setOpen(false);
+    setTyped('');
+    (document.activeElement as HTMLElement | null)?.blur();
+    void addStep(USE_SET, `do ${set.name}`, [], { set: set.id });
   };
   const onKey = (event: KeyboardEvent) => {
-    if (event.key === 'ArrowDown') setActive((k) => Math.min(found.length - 1, k + 1));
+    if (event.key === 'ArrowDown') setActive((k) => Math.min(count - 1, k + 1));
     else if (event.key === 'ArrowUp') setActive((k) => Math.max(0, k - 1));
-    else if (event.key === 'Enter' && found[active] !== undefined) take(found[active].kind);
+    else if (event.key === 'Enter' && named[active] !== undefined) takeSet(named[active]);
+    else if (event.key === 'Enter' && found[active - named.length] !== undefined)
+      take(found[active - named.length]!.kind);
     else if (event.key === 'Escape') {
       setTyped('');
       (event.target as HTMLElement).blur();
@@ -56,17 +77,37 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
     <div className={styles.next}>
       {open && (
         <ul className={styles.found} id="what-next-list" role="listbox" aria-label="Kinds of step">
-          {found.length === 0 && <li className={styles.nothing}>Nothing is called {typed}. Try another word.</li>}
+          {named.map((set, k) => (
+            <li
+              key={set.id}
+              id={`next-${set.id}`}
+              role="option"
+              tabIndex={-1}
+              aria-selected={k === active}
+              className={k === active ? styles.activeKind : undefined}
+              onMouseDown={(event) => {
+                event.preventDefault();
+                takeSet(set);
+              }}
+            >
+              <b>Do {set.name}</b>
+              <small>kept in this job</small>
+              <span>{set.steps.length === 1 ? '1 step' : `${set.steps.length} steps`}</span>
+            </li>
+          ))}
+          {found.length === 0 && named.length === 0 && (
+            <li className={styles.nothing}>Nothing is called {typed}. Try another word.</li>
+          )}
           {found.map(({ kind, group }, k) => (
             <li
               key={kind.kind}
               id={`next-${kind.kind}`}
               role="option"
               tabIndex={-1}
-              aria-selected={k === active}
-              className={k === active ? styles.activeKind : undefined}
+              aria-selected={k + named.length === active}
+              className={k + named.length === active ? styles.activeKind : undefined}
               ref={(element) => {
-                if (k === active) element?.scrollIntoView({ block: 'nearest' });
+                if (k + named.length === active) element?.scrollIntoView({ block: 'nearest' });
               }}
               onMouseDown={(event) => {
                 event.preventDefault();
@@ -86,7 +127,9 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
         aria-label="What next?"
         aria-expanded={open}
         aria-controls="what-next-list"
-        aria-activedescendant={open && found[active] !== undefined ? `next-${found[active].kind.kind}` : undefined}
+        aria-activedescendant={
+          open ? `next-${named[active]?.id ?? found[active - named.length]?.kind.kind ?? ''}` : undefined
+        }
         autoComplete="off"
         placeholder="What next?"
         value={typed}

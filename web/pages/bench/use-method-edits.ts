@@ -1,6 +1,14 @@
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
-import { copySteps, FROM_TABLE, type JobStep, type JobTable, pasteSteps } from '../../../core/index.ts';
+import {
+  copySteps,
+  FROM_TABLE,
+  type JobStep,
+  type JobTable,
+  keepAsSet,
+  pasteSteps,
+  unfoldSet,
+} from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
@@ -15,6 +23,9 @@ export interface MethodEdits {
   paste(behind: number): Promise<void>;
   startTable(index: number): void;
   from(index: number): number[];
+  /** Puts steps into a set that other tables can use; undo takes it back. */
+  keepSet(indexes: readonly number[]): void;
+  unfold(index: number): void;
 }
 
 /** Everything that is done to steps as a whole. Each edit can be undone by its name. */
@@ -37,6 +48,19 @@ export function useMethodEdits(table: JobTable): MethodEdits {
     };
     return {
       from: (index) => table.steps.slice(index).map((_, k) => index + k),
+      keepSet(indexes) {
+        const name = `Steps of ${table.name}`;
+        const ids = indexes.map((k) => table.steps[k]!.id);
+        useJobStore
+          .getState()
+          .edit('keep steps as a set', (job) => keepAsSet(job, table.id, ids, { set: newId(), step: newId() }, name));
+        useViewStore.getState().set({ step: undefined });
+        said(`The steps are kept as ‘${name}’. What next? finds them in every table of this job.`);
+      },
+      unfold(index) {
+        const { id } = table.steps[index]!;
+        useJobStore.getState().edit('unfold a set', (job) => unfoldSet(job, table.id, id, newId));
+      },
       mute(index) {
         const { muted } = table.steps[index]!;
         if (!muted) void warn(index, `Step ${index + 1} is muted`);

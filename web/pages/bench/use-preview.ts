@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react';
-import type { JobStep, JobTable } from '../../../core/index.ts';
+import { fullTables, type JobStep, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
@@ -33,7 +33,7 @@ export function usePreview(table: JobTable, at: number) {
             Object.keys(step.params).length > 0
               ? step
               : ((await engineClient().engine.suggest(table.id, at, step.kind, columns))?.step ?? step);
-          const found = await engineClient().preview(job.tables, table.id, at, newStep(full));
+          const found = await engineClient().preview(fullTables(job), table.id, at, newStep(full));
           if (mine !== turn.current) return;
           set({
             preview: 'message' in found ? { label, at, stop: found.message } : { label, at, view: found, turn: mine },

@@ -178,6 +178,15 @@ export function FieldEditor({
       return <ExpressionEditor context={context} value={value as string} onChange={onChange} />;
     case 'table':
       return <TablePicker context={context} value={value as string} onChange={onChange} />;
+    case 'set':
+      return (
+        <Picker
+          label={edit.label}
+          value={value as string}
+          choices={Object.fromEntries(context.sets.map((set) => [set.id, set.name]))}
+          onChange={onChange}
+        />
+      );
     case 'tables':
       return <TablesEditor context={context} value={value as string[]} onChange={onChange} />;
     case 'sheets':

@@ -9,6 +9,8 @@ export interface SentenceContext {
   sheets: readonly string[];
   /** The other tables of the job. */
   tables: readonly { id: string; name: string }[];
+  /** Sets of steps that the job keeps. */
+  sets: readonly { id: string; name: string }[];
   /** While it is given, a column clicked on in the sheet goes to it. */
   picking(take: ((name: string) => void) | undefined): void;
   /** Questions about the table before the step. */

@@ -11,10 +11,13 @@ export function SheetTabs({
   parts,
   part,
   onPart,
+  onOnly,
 }: {
   parts: readonly PartView[];
   part: number;
   onPart(part: number): void;
+  /** Reads only the sheet in sight; undefined where that is so, or cannot be. */
+  onOnly?(): void;
 }) {
   if (parts.length > MOST_TABS) {
     return (
@@ -46,13 +49,20 @@ export function SheetTabs({
     );
   }
   return (
-    <div className={styles.tabs} role="tablist" aria-label="Sheets">
-      {parts.map((one, k) => (
-        <button key={one.name} type="button" role="tab" aria-selected={k === part} onClick={() => onPart(k)}>
-          {one.name}
-          {one.hidden && ' (hidden)'}
+    <div className={styles.sheets}>
+      <div className={styles.tabs} role="tablist" aria-label="Sheets">
+        {parts.map((one, k) => (
+          <button key={one.name} type="button" role="tab" aria-selected={k === part} onClick={() => onPart(k)}>
+            {one.name}
+            {one.hidden && ' (hidden)'}
+          </button>
+        ))}
+      </div>
+      {onOnly !== undefined && (
+        <button type="button" className={styles.only} onClick={onOnly}>
+          read only {parts[part]?.name}
         </button>
-      ))}
+      )}
     </div>
   );
 }

@@ -1,0 +1,112 @@
+import {
+  type Decided,
+  decidedBy,
+  type FullTable,
+  guessKeys,
+  type JobStep,
+  type JoinLook,
+  type LinedUp,
+  lineUp,
+  lookAtJoin,
+  type MatchKeys,
+  Runner,
+  type StepStop,
+  type Table,
+} from '../../core/index.ts';
+import { Looks } from './looks.ts';
+
+const QUIET = { progress: () => undefined };
+
+/** Where the steps that are being put together stand: behind a step of a table, with more steps tried behind it. */
+export interface Place {
+  tables: readonly FullTable[];
+  tableId: string;
+  at: number;
+  before?: readonly Omit<JobStep, 'id'>[];
+}
+
+export interface LinedUpTables {
+  here: readonly string[];
+  there: readonly { id: string; columns: readonly LinedUp[] }[];
+}
+
+export interface TableState {
+  id: string;
+  rows: number;
+  columns: number;
+  steps: number;
+  /** Things that want a look. */
+  looks: number;
+  stop?: StepStop;
+}
+
+/** What is asked before several tables are put together. */
+export class Combining extends Looks {
+  protected readonly runner = new Runner();
+
+  /** Columns of the other table and the keys by which the two likely meet. */
+  joinGuess(place: Place, other: string): { columns: readonly string[]; here: readonly string[]; keys: MatchKeys } {
+    const [left, right] = [this.tableAt(place), this.endOf(place.tables, other)];
+    const names = (table: Table | undefined) => table?.fields.map((field) => field.name) ?? [];
+    return {
+      here: names(left),
+      columns: names(right),
+      keys: left === undefined || right === undefined ? [] : guessKeys(left, right),
+    };
+  }
+
+  joinLook(place: Place, other: string, asked: { keys: MatchKeys; forgiving: boolean }): JoinLook | undefined {
+    const [left, right] = [this.tableAt(place), this.endOf(place.tables, other)];
+    return left === undefined || right === undefined ? undefined : lookAtJoin(left, right, asked);
+  }
+
+  linedUp(place: Place, others: readonly string[]): LinedUpTables {
+    const here = this.tableAt(place);
+    return {
+      here: here?.fields.map((field) => field.name) ?? [],
+      there: others.map((id) => {
+        const table = this.endOf(place.tables, id);
+        return { id, columns: here === undefined || table === undefined ? [] : lineUp(here, table) };
+      }),
+    };
+  }
+
+  decided(place: Place, key: readonly string[]): Decided[] {
+    const table = this.tableAt(place);
+    return table === undefined || key.length === 0 ? [] : decidedBy(table, key);
+  }
+
+  /** How every table of a job stands. Tables that other tables need are run once. */
+  states(tables: readonly FullTable[]): TableState[] {
+    return tables.map(({ id, steps }): TableState => {
+      const run = this.runner.runTable(tables, id, QUIET);
+      this.runs.set(id, run);
+      const last = run.steps.at(-1);
+      return {
+        id,
+        rows: last?.table.rows ?? 0,
+        columns: last?.table.fields.length ?? 0,
+        steps: steps.length,
+        looks: run.steps.reduce((sum, step) => sum + step.notices.filter((one) => one.tone === 'look').length, 0),
+        stop: run.stop,
+      };
+    });
+  }
+
+  private tableAt({ tables, tableId, at, before = [] }: Place): Table | undefined {
+    const table = tables.find((one) => one.id === tableId);
+    if (table === undefined) return undefined;
+    const steps = [...table.steps.slice(0, at + 1), ...before.map((step, k) => ({ ...step, id: `before-${k}` }))];
+    const run = this.runner.runTable(
+      tables.map((one) => (one.id === tableId ? { ...one, steps } : one)),
+      tableId,
+      QUIET,
+    );
+    return run.stop === undefined ? run.steps.at(-1)?.table : undefined;
+  }
+
+  private endOf(tables: readonly FullTable[], id: string): Table | undefined {
+    const run = this.runner.runTable(tables, id, QUIET);
+    return run.stop === undefined ? run.steps.at(-1)?.table : undefined;
+  }
+}

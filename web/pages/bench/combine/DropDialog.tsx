@@ -1,0 +1,42 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import type { Job } from '../../../../core/index.ts';
+import styles from './combine.module.css';
+
+export type Dropped = { as: 'again'; source: string } | { as: 'source' } | { as: 'job' };
+
+/** Asks what a file is that was dropped onto an open job. */
+export function DropDialog({
+  file,
+  job,
+  onChoose,
+  onClose,
+}: {
+  file: File | undefined;
+  job: Job;
+  onChoose(what: Dropped): void;
+  onClose(): void;
+}) {
+  if (file === undefined) return null;
+  return (
+    <Dialog open onClose={onClose} slotProps={{ paper: { className: styles.paper, style: { width: 440 } } }}>
+      <h2 className={styles.title}>{file.name}</h2>
+      <div className={styles.choice}>
+        {job.sources.map((source) => (
+          <Button key={source.id} variant="outlined" onClick={() => onChoose({ as: 'again', source: source.id })}>
+            Run again with it, in place of {source.file?.name ?? source.name}
+          </Button>
+        ))}
+        <Button variant="outlined" onClick={() => onChoose({ as: 'source' })}>
+          Add it to this job, with a table of its own
+        </Button>
+        <Button variant="outlined" onClick={() => onChoose({ as: 'job' })}>
+          Begin another job with it
+        </Button>
+      </div>
+      <div className={styles.foot}>
+        <Button onClick={onClose}>Leave it</Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,187 @@
+import { Graph, layout } from '@dagrejs/dagre';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { fullTables, type Job, jobMap, type MapEdge } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import type { TableState } from '../../engine/combining.ts';
+import { Mark } from '../../parts/Mark.tsx';
+import { useJobStore } from '../../stores/job-store.ts';
+import styles from './map.module.css';
+
+const NODE = { width: 196, height: 74 };
+const thousands = (n: number) => n.toLocaleString('en-GB');
+
+/** The map of a job: its sources and tables, and what feeds what. */
+export function MapPage() {
+  const { jobId = '' } = useParams();
+  const [known, setKnown] = useState(true);
+  const open = useJobStore((store) => store.open);
+  const job = useJobStore((store) => store.job);
+  useEffect(() => {
+    void open(jobId).then(setKnown);
+  }, [open, jobId]);
+  if (!known)
+    return (
+      <p className={styles.whole}>
+        This job is not in this browser. <Link to="/">Back to the shelf</Link>
+      </p>
+    );
+  if (job?.id !== jobId) return <p className={styles.whole}>Opening …</p>;
+  return <JobMapPage job={job} />;
+}
+
+interface Placed {
+  x: number;
+  y: number;
+}
+
+/** Laid out from left to right, each node behind what it needs. */
+function placeNodes(job: Job) {
+  const { nodes, edges } = jobMap(job);
+  const graph = new Graph({ multigraph: true });
+  graph.setGraph({ rankdir: 'LR', nodesep: 26, ranksep: 96, marginx: 24, marginy: 24 });
+  graph.setDefaultEdgeLabel(() => ({}));
+  for (const node of nodes) graph.setNode(`${node.kind}/${node.id}`, { ...NODE });
+  edges.forEach((edge, k) => {
+    graph.setEdge(`${edge.from.kind}/${edge.from.id}`, `${edge.to.kind}/${edge.to.id}`, {}, String(k));
+  });
+  layout(graph);
+  const at = (id: string): Placed => {
+    const { x, y } = graph.node(id) as Placed;
+    return { x, y };
+  };
+  const { width = 0, height = 0 } = graph.graph() as { width?: number; height?: number };
+  return { nodes: nodes.map((node) => ({ node, at: at(`${node.kind}/${node.id}`) })), edges, width, height };
+}
+
+function JobMapPage({ job }: { job: Job }) {
+  const missing = useJobStore((store) => store.missing);
+  const navigate = useNavigate();
+  const [states, setStates] = useState<readonly TableState[]>([]);
+  const { tables, sets } = job;
+  useEffect(() => {
+    document.title = `Map of ${job.name} · Rimefield`;
+    let current = true;
+    void engineClient()
+      .engine.states(fullTables({ tables, sets }))
+      .then((found) => current && setStates(found));
+    return () => {
+      current = false;
+    };
+  }, [job.name, tables, sets]);
+  const map = useMemo(() => placeNodes(job), [job]);
+  const show = (table: string, step?: number) => {
+    const last = job.tables.find((one) => one.id === table)!.steps.length - 1;
+    navigate(`/jobs/${job.id}`, { state: { table, step: step === last ? undefined : step } });
+  };
+  return (
+    <main className={styles.page}>
+      <header className={styles.top}>
+        <Link to="/" className={styles.brand} title="To the shelf">
+          <Mark /> Rimefield
+        </Link>
+        <h1>{job.name}</h1>
+        <span>
+          {job.sources.length === 1 ? '1 source' : `${job.sources.length} sources`},{' '}
+          {job.tables.length === 1 ? '1 table' : `${job.tables.length} tables`}
+        </span>
+        <Link to={`/jobs/${job.id}`}>To the bench</Link>
+      </header>
+      <div className={styles.sheet}>
+        <div className={styles.map} style={{ width: map.width, height: map.height }}>
+          <svg width={map.width} height={map.height} aria-hidden="true">
+            {map.edges.map((edge, k) => (
+              <Arrow key={k} edge={edge} nodes={map.nodes} />
+            ))}
+          </svg>
+          <ul>
+            {map.nodes.map(({ node, at }) => {
+              const place = { left: at.x - NODE.width / 2, top: at.y - NODE.height / 2, ...NODE };
+              if (node.kind === 'source') {
+                const source = job.sources.find((one) => one.id === node.id)!;
+                const gone = missing[node.id];
+                return (
+                  <li key={`s/${node.id}`} className={`${styles.node} ${styles.source}`} style={place}>
+                    <b>{node.name}</b>
+                    <span>{source.file?.name ?? 'no file yet'}</span>
+                    <span className={gone === undefined ? undefined : styles.wrong}>
+                      {gone === undefined ? sizeText(source.file?.size) : 'not in this browser'}
+                    </span>
+                  </li>
+                );
+              }
+              const state = states.find((one) => one.id === node.id);
+              const fed = map.edges.filter((edge) => edge.to.id === node.id && edge.to.kind === 'table');
+              return (
+                <li key={`t/${node.id}`} className={styles.node} style={place}>
+                  <button
+                    type="button"
+                    onClick={() => show(node.id)}
+                    title={fed.map((edge) => `step ${edge.step + 1}: ${edge.how} (${edge.from.name})`).join('\n')}
+                  >
+                    <b>{node.name}</b>
+                    <span>
+                      {state === undefined
+                        ? 'running …'
+                        : `${thousands(state.rows)} rows × ${state.columns} columns, ${state.steps} steps`}
+                    </span>
+                    {state?.stop !== undefined ? (
+                      <span className={styles.wrong}>stops at step {state.stop.index + 1}</span>
+                    ) : (
+                      state !== undefined && (
+                        <span className={state.looks > 0 ? styles.look : styles.good}>
+                          {state.looks === 0
+                            ? 'nothing wants a look'
+                            : `${state.looks} ${state.looks === 1 ? 'thing wants' : 'things want'} a look`}
+                        </span>
+                      )
+                    )}
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+          {map.edges.map((edge, k) => {
+            const [from, to] = endsOf(edge, map.nodes);
+            if (edge.from.kind === 'source') return null;
+            return (
+              <button
+                key={k}
+                type="button"
+                className={styles.how}
+                style={{ left: (from.x + to.x) / 2, top: (from.y + to.y) / 2 }}
+                onClick={() => show(edge.to.id, edge.step)}
+              >
+                {edge.how}
+              </button>
+            );
+          })}
+        </div>
+      </div>
+    </main>
+  );
+}
+
+type Nodes = ReturnType<typeof placeNodes>['nodes'];
+
+function endsOf(edge: MapEdge, nodes: Nodes): [Placed, Placed] {
+  const find = (end: MapEdge['from']) => nodes.find(({ node }) => node.kind === end.kind && node.id === end.id)!.at;
+  return [find(edge.from), find(edge.to)];
+}
+
+function Arrow({ edge, nodes }: { edge: MapEdge; nodes: Nodes }) {
+  const [from, to] = endsOf(edge, nodes);
+  const [x1, x2] = [from.x + NODE.width / 2, to.x - NODE.width / 2 - 6];
+  const middle = (x1 + x2) / 2;
+  return (
+    <g className={styles.arrow}>
+      <path d={`M ${x1} ${from.y} C ${middle} ${from.y}, ${middle} ${to.y}, ${x2} ${to.y}`} />
+      <path className={styles.head} d={`M ${x2 + 6} ${to.y} l -7 -4 v 8 z`} />
+    </g>
+  );
+}
+
+function sizeText(bytes: number | undefined): string {
+  if (bytes === undefined) return '';
+  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+}
