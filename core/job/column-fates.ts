@@ -10,6 +10,8 @@ export interface ColumnFate {
   /** Where it is in no column any more: the step that took it out, and its pile if it has one. */
   step?: number;
   pile?: string;
+  /** What it was called when it went. */
+  was?: string;
 }
 
 /** The fate of every column of the raw table after the given step, by raw column. */
@@ -17,10 +19,13 @@ export function columnFates(run: MethodRun, stepIndex: number): ColumnFate[] {
   const first = run.steps[0];
   if (first === undefined) return [];
   let from: ReadonlySet<number>[] = first.table.fields.map((_, k) => new Set([k]));
+  let { table } = first;
   const gone = new Map<number, ColumnFate>();
   for (const { run: step, index: k } of walkedSteps(run, stepIndex).slice(1)) {
     const { origin, aside } = step;
     const before = from;
+    const last = table;
+    table = step.table;
     const there = new Set(before.flatMap((set) => [...set]));
     from = origin.map((of) => {
       const found = new Set<number>();
@@ -35,7 +40,8 @@ export function columnFates(run: MethodRun, stepIndex: number): ColumnFate[] {
     for (const raw of there) {
       if (stay.has(raw)) continue;
       const pile = piles.find((one) => one.columns!.some((column) => before[column]!.has(raw)));
-      gone.set(raw, { mark: pile?.mark ?? 'other', names: [], step: k, pile: pile?.name });
+      const was = last.fields[before.findIndex((set) => set.has(raw))]?.name;
+      gone.set(raw, { mark: pile?.mark ?? 'other', names: [], step: k, pile: pile?.name, was });
     }
   }
   const { fields } = run.steps[stepIndex]!.table;

@@ -20,7 +20,13 @@ function normalJob(job: Job): Job {
   const { sets, ...parsed } = Job.parse(job);
   return {
     ...parsed,
-    tables: job.tables.map((table) => ({ ...table, steps: table.steps.map(normalStep) })),
+    tables: parsed.tables.map((table, t) => ({
+      id: table.id,
+      name: table.name,
+      steps: job.tables[t]!.steps.map(normalStep),
+      ...(table.checks === undefined || table.checks.length === 0 ? {} : { checks: table.checks }),
+      ...(table.coverage === undefined || table.coverage.length === 0 ? {} : { coverage: table.coverage }),
+    })),
     ...(sets === undefined || sets.length === 0
       ? {}
       : { sets: sets.map((set) => ({ ...set, steps: set.steps.map(normalStep) })) }),

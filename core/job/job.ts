@@ -1,5 +1,7 @@
 /** The job document: what is kept in the browser and what a job file holds. */
 import { z } from 'zod';
+import { Check } from '../tally/checks.ts';
+import { Coverage } from '../tally/coverage.ts';
 
 export const JOB_VERSION = 1;
 
@@ -29,6 +31,10 @@ export const JobTable = z.object({
   name: z.string().min(1),
   /** The first is a reading. */
   steps: z.array(JobStep),
+  /** Rules that the table must meet each time. */
+  checks: z.array(Check).optional(),
+  /** What a person said that totals of the report cover. */
+  coverage: z.array(Coverage).optional(),
 });
 export type JobTable = z.infer<typeof JobTable>;
 

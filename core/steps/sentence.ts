@@ -20,6 +20,8 @@ export interface Choice {
 export type Editor =
   | { as: 'text'; label: string; optional?: boolean; hint?: string; blank?: string }
   | { as: 'count'; label: string; least: number; most: number }
+  /** A number; null where it may be left open. */
+  | { as: 'figure'; label: string; optional?: boolean }
   | { as: 'choice'; label: string; choices: readonly Choice[] }
   /** Any number of a few words. */
   | { as: 'several'; label: string; choices: readonly string[] }

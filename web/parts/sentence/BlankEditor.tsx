@@ -104,6 +104,21 @@ export function FieldEditor({
           onChange={onChange}
         />
       );
+    case 'figure':
+      return (
+        <TextField
+          autoFocus
+          fullWidth
+          defaultValue={value === null ? '' : String(value)}
+          placeholder={edit.optional ? 'open' : undefined}
+          slotProps={{ htmlInput: { 'aria-label': edit.label, inputMode: 'decimal' } }}
+          onChange={(event) => {
+            const text = event.target.value.trim();
+            if (text === '' && edit.optional) onChange(null);
+            else if (text !== '' && Number.isFinite(Number(text))) onChange(Number(text));
+          }}
+        />
+      );
     case 'choice': {
       const words = Object.fromEntries(edit.choices.map((choice) => [String(choice.value), choice.label]));
       return (

@@ -1,0 +1,46 @@
+import type { MethodRun } from '../job/run.ts';
+import { type CellFates, cellFates } from './cells.ts';
+import type { Coverage } from './coverage.ts';
+import { marksOf } from './marks.ts';
+import { type Ledger, ledgerOf, TotalsSheet } from './totals.ts';
+
+/** The proof that a table is its report: where every cell went, and the report's own totals. */
+export interface Tally {
+  cells: CellFates;
+  ledger: Ledger;
+}
+
+const kept = new WeakMap<object, Map<string, Tally>>();
+
+/**
+ * The tally of a finished run. It is kept for as long as the last step's result is, so that it is worked out once.
+ *
+ * @param nameOf what tables are called
+ */
+export function tallyOf(
+  run: MethodRun,
+  table: { id: string; coverage?: readonly Coverage[] | undefined },
+  nameOf: (tableId: string) => string = (id) => id,
+): Tally {
+  const last = run.steps.at(-1);
+  if (last === undefined)
+    return {
+      cells: { fates: [], parts: [], filled: 0, accounted: 0 },
+      ledger: { agrees: 0, disagrees: 0, cannotTell: 0, entries: [] },
+    };
+  const own = kept.get(last.origin) ?? new Map<string, Tally>();
+  kept.set(last.origin, own);
+  const { id, coverage = [] } = table;
+  const key = `${id}/${run.steps.length}/${JSON.stringify(coverage)}`;
+  let tally = own.get(key);
+  if (tally === undefined) {
+    const { readings, losses } = marksOf(run, id);
+    const sheets = readings.map((read) => new TotalsSheet(read, losses));
+    tally = {
+      cells: cellFates(readings, losses, (one) => (one === id ? undefined : nameOf(one))),
+      ledger: ledgerOf(sheets, coverage),
+    };
+    own.set(key, tally);
+  }
+  return tally;
+}

@@ -1,0 +1,505 @@
+/** The report's own totals beside what the table adds up to. */
+import { columnFates } from '../job/column-fates.ts';
+import type { MethodRun } from '../job/run.ts';
+import { rowFates } from '../job/trace.ts';
+import { placeOfCell } from '../read/places.ts';
+import type { Table } from '../table/table.ts';
+import { cellText } from '../values/cell-text.ts';
+import { NumberForm } from '../values/number-text.ts';
+import type { Coverage } from './coverage.ts';
+import { type Explanation, explain } from './explain.ts';
+import { type Figure, figureAt } from './figure.ts';
+import type { Loss, ReadMarks } from './marks.ts';
+
+export interface ReportPlace {
+  source: string;
+  part: number;
+  row: number;
+  column: number;
+}
+
+export type TotalState = 'agrees' | 'disagrees' | 'cannot tell';
+export type TotalKind = 'sum' | 'mean' | 'count' | 'min' | 'max';
+
+/** One figure of the report that sums others up. */
+export interface TotalEntry {
+  place: ReportPlace;
+  /** What it covers, in words. */
+  covers: string;
+  kind: TotalKind;
+  figure: number;
+  /** From the cells of the report that it covers, and from the table's values that came of them. */
+  report: number;
+  table: number;
+  state: TotalState;
+  /** The first of the cells that it covers. */
+  cells: readonly ReportPlace[];
+  cellCount: number;
+  explanation?: Explanation;
+}
+
+export interface Ledger {
+  agrees: number;
+  disagrees: number;
+  cannotTell: number;
+  /** Disagreeing figures first, then those of which nothing can be told, then the others; not more than are looked at. */
+  entries: readonly TotalEntry[];
+}
+
+const MOST_ENTRIES = 3000;
+const MOST_CELLS = 400;
+const MOST_EXPLAINED = 200;
+/** Binary fractions add noise to sums. */
+const NOISE = 1e-9;
+
+type RowRole = 'data' | 'total' | 'other';
+const HOW_FAR = ['since', 'level', 'below', 'part', 'all'] as const;
+type HowFar = (typeof HOW_FAR)[number];
+const BESIDE = ['same-name', 'same-head', 'left', 'every'] as const;
+type Beside = (typeof BESIDE)[number];
+const KINDS: readonly TotalKind[] = ['sum', 'mean', 'count', 'max', 'min'];
+
+/** One raw table as the totals see it. */
+export class TotalsSheet {
+  readonly roles: RowRole[];
+  readonly form: NumberForm;
+  /** Raw columns that hold totals of others, by what they are called. */
+  readonly totalColumns: ReadonlyMap<number, { name: string; siblings: readonly { raw: number; name: string }[] }>;
+  private readonly raw: Table;
+  private readonly figures: (Map<number, Figure | undefined> | undefined)[] = [];
+
+  constructor(
+    readonly read: ReadMarks,
+    readonly losses: readonly Loss[],
+  ) {
+    const { run, upTo } = read;
+    this.raw = run.steps[0]!.table;
+    const fates = rowFates(run, upTo);
+    this.roles = Array.from({ length: this.raw.rows }, (_, row): RowRole => {
+      const { mark } = fates.at(row);
+      if (mark === 'total') return 'total';
+      // What was filtered out or put with the others was counted by the report all the same.
+      return mark === 'data' || mark === 'other' ? 'data' : 'other';
+    });
+    this.form = NumberForm.parse({ decimal: decimalOf(run) });
+    this.totalColumns = totalColumnsOf(run, upTo);
+  }
+
+  get rows(): number {
+    return this.raw.rows;
+  }
+
+  partOf(row: number): number {
+    return this.read.run.steps[0]!.reading!.places.part[row]!;
+  }
+
+  text(row: number, column: number): string | null {
+    return cellText(this.raw.fields[column]!.column, row);
+  }
+
+  place(row: number, column: number): ReportPlace {
+    const at = placeOfCell(this.read.run.steps[0]!.reading!.places, row, column) ?? { part: 0, row, column };
+    return { source: this.read.source, ...at };
+  }
+
+  figure(row: number, column: number): Figure | undefined {
+    this.figures[column] ??= new Map();
+    const known = this.figures[column];
+    if (known.has(row)) return known.get(row);
+    const { report, places } = this.read.run.steps[0]!.reading!;
+    const at = placeOfCell(places, row, column);
+    const part = at === undefined ? undefined : report.parts[at.part];
+    const field = this.raw.fields[column]!;
+    const found =
+      field.standing === 'beside'
+        ? undefined
+        : figureAt(
+            field.column,
+            row,
+            this.form,
+            at === undefined || part === undefined || report.format === 'text'
+              ? undefined
+              : { part, row: at.row, column: at.column },
+          );
+    known.set(row, found);
+    return found;
+  }
+
+  /** What the table's values that came from a cell add up to; NaN where none did. */
+  amount(row: number, column: number): number {
+    return this.read.marks.amounts[column]?.[row] ?? Number.NaN;
+  }
+
+  get columnCount(): number {
+    return this.raw.fields.length;
+  }
+}
+
+/** The decimal mark by which the method reads numbers. */
+function decimalOf(run: MethodRun): '.' | ',' {
+  for (const { step } of run.steps) {
+    const types = step.params['types'] as { number?: { decimal?: '.' | ',' } }[] | undefined;
+    for (const type of Array.isArray(types) ? types : [])
+      if (type.number?.decimal !== undefined) return type.number.decimal;
+  }
+  return '.';
+}
+
+function totalColumnsOf(run: MethodRun, upTo: number): TotalsSheet['totalColumns'] {
+  const found = new Map<number, { name: string; siblings: readonly { raw: number; name: string }[] }>();
+  const fates = columnFates(run, upTo);
+  fates.forEach((fate, raw) => {
+    if (fate.mark !== 'total' || fate.step === undefined) return;
+    const before = columnFates(run, fate.step - 1);
+    const siblings = before.flatMap((one, other) =>
+      one.names.length === 1 && fates[other]!.mark !== 'total' ? [{ raw: other, name: one.names[0]! }] : [],
+    );
+    found.set(raw, { name: fate.was ?? '', siblings });
+  });
+  return found;
+}
+
+interface TotalRow {
+  row: number;
+  label: string;
+  level: string;
+}
+
+/** Works out what each total of a report covers, and compares. */
+export function ledgerOf(sheets: readonly TotalsSheet[], coverage: readonly Coverage[] = []): Ledger {
+  const entries: TotalEntry[] = [];
+  const counts = { agrees: 0, disagrees: 0, cannotTell: 0 };
+  for (const sheet of sheets) new SheetLedger(sheet, coverage, entries, counts).work();
+  const order: Record<TotalState, number> = { disagrees: 0, 'cannot tell': 1, agrees: 2 };
+  entries.sort((a, b) => order[a.state] - order[b.state]);
+  return { ...counts, entries };
+}
+
+interface Base {
+  rows: readonly number[];
+  columns: readonly number[];
+}
+
+class SheetLedger {
+  private readonly totals: TotalRow[];
+  private readonly figureColumns: number[];
+  private explained = 0;
+
+  constructor(
+    private readonly sheet: TotalsSheet,
+    private readonly coverage: readonly Coverage[],
+    private readonly entries: TotalEntry[],
+    private readonly counts: { agrees: number; disagrees: number; cannotTell: number },
+  ) {
+    this.figureColumns = this.findFigureColumns();
+    this.totals = this.findTotals();
+  }
+
+  work(): void {
+    for (const level of new Set(this.totals.map((total) => total.level))) {
+      const rows = this.totals.filter((total) => total.level === level);
+      const far = this.bestOf(HOW_FAR, (how) => this.agreement(rows, how));
+      for (const total of rows) {
+        const own = this.agreement([total], far);
+        const better = own === 0 ? HOW_FAR.find((how) => this.agreement([total], how) >= 0.5) : undefined;
+        this.addRow(total, better ?? far);
+      }
+    }
+    for (const [column, { name, siblings }] of this.sheet.totalColumns) this.addColumn(column, name, siblings);
+  }
+
+  /** Columns of data that hold figures, most of what is filled. */
+  private findFigureColumns(): number[] {
+    const { sheet } = this;
+    return Array.from({ length: sheet.columnCount }, (_, c) => c).filter((c) => {
+      let [filled, figures] = [0, 0];
+      for (let r = 0; r < sheet.rows && filled < 500; r++) {
+        if (sheet.roles[r] !== 'data' || sheet.text(r, c) === null) continue;
+        filled++;
+        if (sheet.figure(r, c) !== undefined) figures++;
+      }
+      return figures > filled / 2;
+    });
+  }
+
+  private findTotals(): TotalRow[] {
+    const { sheet } = this;
+    const rows: { row: number; label: string }[] = [];
+    for (let row = 0; row < sheet.rows; row++) {
+      if (sheet.roles[row] !== 'total') continue;
+      const words: string[] = [];
+      for (let c = 0; c < sheet.columnCount; c++) {
+        const text = sheet.text(row, c);
+        if (text !== null && text.trim() !== '' && sheet.figure(row, c) === undefined && sheet.place(row, c).row >= 0)
+          words.push(text.trim());
+      }
+      rows.push({ row, label: words.join(' ') });
+    }
+    const counts = new Map<string, number>();
+    for (const { label } of rows) counts.set(label.toLowerCase(), (counts.get(label.toLowerCase()) ?? 0) + 1);
+    return rows.map(({ row, label }) => {
+      const plain = label.toLowerCase();
+      // What stands again and again is a level of its own; else the last word tells (Hask subtotal, Ullin subtotal).
+      const level = counts.get(plain)! > 1 ? plain : (/[\p{L}-]+(?=\P{L}*$)/u.exec(plain)?.[0] ?? plain);
+      return { row, label, level };
+    });
+  }
+
+  /** The first of several ways under which most figures agree; the first of all where none does. */
+  private bestOf<T>(ways: readonly T[], agreement: (way: T) => number): T {
+    let best = ways[0] as T;
+    let most = 0;
+    for (const way of ways) {
+      const share = agreement(way);
+      if (share > most) [best, most] = [way, share];
+    }
+    return best;
+  }
+
+  /** Share of the figures of total rows that fit what they would cover. */
+  private agreement(totals: readonly TotalRow[], how: HowFar): number {
+    let [fit, all] = [0, 0];
+    for (const total of totals) {
+      const rows = this.rowsCovered(total, how);
+      if (rows.length === 0) continue;
+      for (const column of this.figureColumns) {
+        const figure = this.sheet.figure(total.row, column);
+        if (figure === undefined) continue;
+        all++;
+        if (KINDS.some((kind) => this.fits(figure, kind, { rows, columns: [column] }))) fit++;
+      }
+    }
+    return all === 0 ? 0 : fit / all;
+  }
+
+  private fits(figure: Figure, kind: TotalKind, base: Base): boolean {
+    const of = this.measure(base, kind, (row, column) => this.sheet.figure(row, column)?.value ?? Number.NaN);
+    return of.count > 0 && Math.abs(figure.value - of.value) <= this.tolerance(figure, base, of, kind);
+  }
+
+  /** Rows of data that a total covers, one way or another. */
+  private rowsCovered(total: TotalRow, how: HowFar): number[] {
+    const { sheet } = this;
+    const part = sheet.partOf(total.row);
+    const isTotal = (row: number) => sheet.roles[row] === 'total';
+    const ofLevel = (row: number) => this.totals.some((one) => one.row === row && one.level === total.level);
+    const found: number[] = [];
+    const take = (row: number) => {
+      if (sheet.roles[row] === 'data') found.push(row);
+    };
+    if (how === 'below') {
+      for (let r = total.row + 1; r < sheet.rows && sheet.partOf(r) === part && !isTotal(r); r++) take(r);
+    } else if (how === 'all') {
+      for (let r = 0; r < sheet.rows; r++) take(r);
+    } else {
+      for (let r = total.row - 1; r >= 0 && sheet.partOf(r) === part; r--) {
+        if (how === 'since' && isTotal(r)) break;
+        if (how === 'level' && ofLevel(r)) break;
+        take(r);
+      }
+      found.reverse();
+    }
+    return found;
+  }
+
+  private addRow(total: TotalRow, how: HowFar): void {
+    const rows = this.rowsCovered(total, how);
+    for (const column of [...this.figureColumns, ...this.sheet.totalColumns.keys()]) {
+      const figure = this.sheet.figure(total.row, column);
+      if (figure === undefined) continue;
+      const beside = this.sheet.totalColumns.get(column);
+      if (beside !== undefined && this.figureColumns.includes(column) && column !== beside.siblings[0]?.raw) {
+        // A total of totals: over the same rows, beside the same columns.
+        if (this.seen.has(`${total.row}/${column}`)) continue;
+      }
+      this.seen.add(`${total.row}/${column}`);
+      const columns = beside === undefined ? [column] : this.columnsBeside(column, beside.name, beside.siblings);
+      this.add(total.row, column, figure, { rows, columns }, this.rowsText(total, rows, column));
+    }
+  }
+
+  private readonly seen = new Set<string>();
+
+  /** A column of totals: each of its figures covers the same row. */
+  private addColumn(column: number, name: string, siblings: readonly { raw: number; name: string }[]): void {
+    const columns = this.columnsBeside(column, name, siblings);
+    const names = siblings.filter((one) => columns.includes(one.raw)).map((one) => one.name);
+    for (let row = 0; row < this.sheet.rows; row++) {
+      if (this.sheet.roles[row] !== 'data') continue;
+      const figure = this.sheet.figure(row, column);
+      if (figure !== undefined)
+        this.add(row, column, figure, { rows: [row], columns }, `${names.join(', ')} beside it`);
+    }
+  }
+
+  private readonly besides = new Map<number, readonly number[]>();
+
+  private columnsBeside(
+    column: number,
+    name: string,
+    siblings: readonly { raw: number; name: string }[],
+  ): readonly number[] {
+    const known = this.besides.get(column);
+    if (known !== undefined) return known;
+    const figures = siblings.filter((one) => this.figureColumns.includes(one.raw));
+    const tiers = name.split(' / ');
+    const others = [...this.sheet.totalColumns.keys()].filter((one) => one < column);
+    const since = Math.max(
+      -1,
+      ...others.filter((one) => siblings.some((sibling) => sibling.raw > one && sibling.raw < column)),
+    );
+    const ways: Record<Beside, () => readonly { raw: number; name: string }[]> = {
+      'same-name': () =>
+        tiers.length > 1 ? figures.filter((one) => one.name.split(' / ').at(-1) === tiers.at(-1)) : [],
+      'same-head': () => (tiers.length > 1 ? figures.filter((one) => one.name.split(' / ')[0] === tiers[0]) : []),
+      left: () => figures.filter((one) => one.raw > since && one.raw < column),
+      every: () => figures,
+    };
+    const data = Array.from({ length: this.sheet.rows }, (_, r) => r)
+      .filter((r) => this.sheet.roles[r] === 'data')
+      .slice(0, 400);
+    const share = (way: Beside) => {
+      const columns = ways[way]().map((one) => one.raw);
+      if (columns.length === 0) return 0;
+      let [fit, all] = [0, 0];
+      for (const row of data) {
+        const figure = this.sheet.figure(row, column);
+        if (figure === undefined) continue;
+        all++;
+        if (KINDS.some((kind) => this.fits(figure, kind, { rows: [row], columns }))) fit++;
+      }
+      return all === 0 ? 0 : fit / all;
+    };
+    const best = this.bestOf(BESIDE, share);
+    const columns = ways[best]().map((one) => one.raw);
+    const found = columns.length > 0 ? columns : ways.left().map((one) => one.raw);
+    this.besides.set(column, found);
+    return found;
+  }
+
+  private rowsText(total: TotalRow, rows: readonly number[], column: number): string {
+    const name = this.sheet.totalColumns.get(column)?.name;
+    const head = [total.label, ...(name === undefined ? [] : [name])].filter((text) => text !== '').join(' · ');
+    if (rows.length === 0) return `${head}: no rows`;
+    const [first, last] = [this.sheet.place(rows[0]!, column).row + 1, this.sheet.place(rows.at(-1)!, column).row + 1];
+    return `${head}: ${first === last ? `row ${first}` : `rows ${first} to ${last}`}`;
+  }
+
+  private add(row: number, column: number, figure: Figure, guessed: Base, covers: string): void {
+    const { sheet } = this;
+    const place = sheet.place(row, column);
+    const said = this.coverage.length === 0 ? undefined : this.said(place);
+    const base = said ?? guessed;
+    const kind = this.kindOf(column, figure, base);
+    const report = this.measure(base, kind, (r, c) => sheet.figure(r, c)?.value ?? Number.NaN);
+    const table = this.measure(base, kind, (r, c) =>
+      sheet.figure(r, c) === undefined ? Number.NaN : sheet.amount(r, c),
+    );
+    const tolerance = this.tolerance(figure, base, report, kind);
+    const state: TotalState =
+      report.count === 0
+        ? 'cannot tell'
+        : table.count > 0 && Math.abs(figure.value - table.value) <= tolerance
+          ? 'agrees'
+          : 'disagrees';
+    this.counts[state === 'cannot tell' ? 'cannotTell' : state]++;
+    if (state === 'agrees' && this.entries.length >= MOST_ENTRIES) return;
+    const cells = base.rows.flatMap((r) => base.columns.map((c) => [r, c] as const));
+    const entry: TotalEntry = {
+      place,
+      covers: said === undefined ? covers : `${covers.split(':')[0]}: as said`,
+      kind,
+      figure: figure.value,
+      report: report.value,
+      table: table.count === 0 ? 0 : table.value,
+      state,
+      cells: cells.slice(0, MOST_CELLS).map(([r, c]) => sheet.place(r, c)),
+      cellCount: cells.length,
+    };
+    if (state === 'disagrees' && this.explained++ < MOST_EXPLAINED)
+      entry.explanation = explain({
+        sheet,
+        row,
+        column,
+        figure,
+        cells,
+        kind,
+        report: report.value,
+        table: entry.table,
+        tolerance,
+      });
+    this.entries.push(entry);
+  }
+
+  /** Rows and columns that a person said a total covers. */
+  private said(place: ReportPlace): Base | undefined {
+    const address = `${place.part}!${place.row}:${place.column}`;
+    const found = this.coverage.find((one) => one.total === address);
+    const match = found === undefined ? null : /^(\d+):(\d+)-(\d+):(\d+)$/.exec(found.cells);
+    if (match === null) return undefined;
+    const [r1, c1, r2, c2] = match.slice(1).map(Number) as [number, number, number, number];
+    const rows: number[] = [];
+    const columns = new Set<number>();
+    for (let row = 0; row < this.sheet.rows; row++) {
+      for (let column = 0; column < this.sheet.columnCount; column++) {
+        const at = this.sheet.place(row, column);
+        if (at.part !== place.part || at.row < r1 || at.row > r2 || at.column < c1 || at.column > c2) continue;
+        if (rows.at(-1) !== row) rows.push(row);
+        columns.add(column);
+      }
+    }
+    return { rows, columns: [...columns] };
+  }
+
+  private kindOf(column: number, figure: Figure, base: Base): TotalKind {
+    if (this.fits(figure, 'sum', base)) return 'sum';
+    const other = KINDS.find(
+      (kind) => kind !== 'sum' && base.rows.length * base.columns.length > 1 && this.fits(figure, kind, base),
+    );
+    if (other === undefined) return this.usual.get(column) ?? 'sum';
+    // Another measure may fit one figure by chance: it counts where the column's other totals fit it too.
+    this.usual.set(column, this.usual.get(column) ?? (this.mostly(column, other) ? other : 'sum'));
+    return this.usual.get(column)!;
+  }
+
+  private readonly usual = new Map<number, TotalKind>();
+
+  private mostly(column: number, kind: TotalKind): boolean {
+    let [fit, all] = [0, 0];
+    for (const total of this.totals) {
+      const figure = this.sheet.figure(total.row, column);
+      const rows = this.rowsCovered(total, 'since');
+      if (figure === undefined || rows.length < 2) continue;
+      all++;
+      if (this.fits(figure, kind, { rows, columns: [column] })) fit++;
+    }
+    return all > 0 && fit > all / 2;
+  }
+
+  private measure(base: Base, kind: TotalKind, value: (row: number, column: number) => number) {
+    let [sum, size, count, least, most] = [0, 0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const row of base.rows) {
+      for (const column of base.columns) {
+        const one = value(row, column);
+        if (Number.isNaN(one)) continue;
+        sum += one;
+        size += Math.abs(one);
+        count++;
+        least = Math.min(least, one);
+        most = Math.max(most, one);
+      }
+    }
+    const found: Record<TotalKind, number> = { sum, mean: sum / count, count, min: least, max: most };
+    return { value: count === 0 ? 0 : found[kind], count, size };
+  }
+
+  /** By how much a figure may miss: noise of binary fractions, and half of the last digit shown of it and of all it covers. */
+  private tolerance(figure: Figure, base: Base, of: { size: number; count: number }, kind: TotalKind): number {
+    let unit = 0;
+    for (const row of base.rows) for (const column of base.columns) unit += this.sheet.figure(row, column)?.unit ?? 0;
+    const addends = kind === 'sum' ? unit : unit / Math.max(1, of.count);
+    // A mean is shown rounded, if only to whole numbers.
+    const own = kind === 'mean' ? Math.max(figure.unit, Number.isInteger(figure.value) ? 1 : 0) : figure.unit;
+    return NOISE * Math.max(1, of.size) + (own + addends) / 2;
+  }
+}
