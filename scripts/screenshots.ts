@@ -98,5 +98,37 @@ await picture('outline', 'light', async (page) => {
   await page.getByText('after step 6').waitFor();
 });
 
+await picture('tally', 'light', async (page) => {
+  await bench(page);
+  await page.getByRole('link', { name: /206 of 206 totals/ }).click();
+  await page.getByRole('button', { name: 'Hask!B11' }).click();
+  for (const name of [/^Port, Route, Sailing, Month identify/, /^the report's totals agree/, /^Month is one of/]) {
+    await page.getByRole('textbox', { name: 'Add a check' }).click();
+    await page.getByRole('option', { name }).click();
+  }
+  await page.getByText('3 checks hold').waitFor();
+});
+
+await picture('join', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Plan against outturn' }).click();
+  await page.getByRole('tab', { name: 'Variance' }).click();
+  await page.getByText('after step 3 ·').waitFor();
+  await page
+    .getByRole('region', { name: 'Method' })
+    .getByRole('listitem')
+    .nth(1)
+    .click({ position: { x: 8, y: 8 } });
+  await page.getByRole('button', { name: 'Look at what meets what' }).click();
+  await page.getByRole('combobox', { name: 'How keys are compared' }).click();
+  await page.getByRole('option', { name: 'exactly' }).click();
+  await page.getByText('24 of 36 match').first().waitFor();
+});
+
+await picture('map', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Targets against bookings' }).click();
+  await page.getByRole('link', { name: 'Map' }).click();
+  await page.getByText('64 rows × 7 columns').waitFor();
+});
+
 await browser.close();
 server.close();

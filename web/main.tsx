@@ -9,12 +9,14 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Bench } from './pages/bench/Bench.tsx';
 import { MapPage } from './pages/map/MapPage.tsx';
 import { Shelf } from './pages/shelf/Shelf.tsx';
+import { TallyPage } from './pages/tally/TallyPage.tsx';
 import { theme } from './theme.ts';
 
 const router = createBrowserRouter([
   { path: '/', Component: Shelf },
   { path: '/jobs/:jobId', Component: Bench },
   { path: '/jobs/:jobId/map', Component: MapPage },
+  { path: '/jobs/:jobId/tally', Component: TallyPage },
   { path: '*', Component: Shelf },
 ]);
 

@@ -107,6 +107,7 @@ export function cellFates(
   readings: readonly ReadMarks[],
   losses: readonly Loss[],
   nameOf: (table: string) => string | undefined,
+  progress: (done: number) => void = () => undefined,
 ): CellFates {
   const fates: Fate[] = [];
   const stepText = (loss: Loss) => {
@@ -153,6 +154,7 @@ export function cellFates(
       const cells = new Uint8Array(marks.length);
       const columns = part.columns.length;
       part.columns.forEach((column, c) => {
+        progress(c / columns);
         const blanks = blankMask(column);
         const isFigure = figureMask(part, c);
         for (let r = 0; r < part.rows; r++) {

@@ -127,9 +127,10 @@ const MOST_LOSSES = 250;
  * Marks of every raw cell behind the last table of a run, through other tables too.
  *
  * @param name of the run's table, for losses
+ * @param progress told from 0 to 1; may throw to give up
  */
-export function marksOf(run: MethodRun, name: string): TableMarks {
-  const walk = new Walk();
+export function marksOf(run: MethodRun, name: string, progress: (done: number) => void = () => undefined): TableMarks {
+  const walk = new Walk(progress);
   const last = run.steps.length - 1;
   if (last >= 0) walk.back(run, last, Marks.ofEnd(run.steps[last]!.table), name);
   return { readings: [...walk.readings.values()], losses: walk.losses };
@@ -140,11 +141,14 @@ class Walk {
   readonly losses: Loss[] = [];
   private readonly known = new Map<string, number>();
 
+  constructor(private readonly progress: (done: number) => void) {}
+
   back(run: MethodRun, stepIndex: number, end: Marks, name: string): void {
     let marks = end;
     const steps = walkedSteps(run, stepIndex);
     for (let k = steps.length - 1; k >= 0; k--) {
       const { run: step, index } = steps[k]!;
+      this.progress(1 - k / steps.length);
       if (step.reading !== undefined) {
         this.keep(run, stepIndex, step, marks);
         return;

@@ -88,7 +88,7 @@ describe('planted faults', () => {
     expect(rest).toEqual([]);
     expect(entry).toMatchObject({
       place: { part: 0, row: 10, column: 1 },
-      covers: 'Route total: rows 7 to 10',
+      covers: 'Route total · April / Foot: rows 7 to 10',
       figure: before + 100,
       report: before,
       table: before,
@@ -174,8 +174,8 @@ describe('planted faults', () => {
         ]),
     });
     const found = disagreeing(tally);
-    // Eight columns less two of totals, in the route's and the port's total, and beside the row and both totals.
-    expect(found.length).toBeGreaterThanOrEqual(12);
+    // Eight columns in the route's and the port's total, and two totals beside the row itself.
+    expect(found).toHaveLength(18);
     expect(found[0]!.explanation).toMatchObject({
       text: expect.stringMatching(/not in the table: taken out by step 11/),
       step: { index: 10 },

@@ -16,11 +16,13 @@ const kept = new WeakMap<object, Map<string, Tally>>();
  * The tally of a finished run. It is kept for as long as the last step's result is, so that it is worked out once.
  *
  * @param nameOf what tables are called
+ * @param progress told from 0 to 1; may throw to give up
  */
 export function tallyOf(
   run: MethodRun,
   table: { id: string; coverage?: readonly Coverage[] | undefined },
   nameOf: (tableId: string) => string = (id) => id,
+  progress: (done: number) => void = () => undefined,
 ): Tally {
   const last = run.steps.at(-1);
   if (last === undefined)
@@ -34,11 +36,16 @@ export function tallyOf(
   const key = `${id}/${run.steps.length}/${JSON.stringify(coverage)}`;
   let tally = own.get(key);
   if (tally === undefined) {
-    const { readings, losses } = marksOf(run, id);
+    const { readings, losses } = marksOf(run, id, (done) => progress(done * 0.5));
     const sheets = readings.map((read) => new TotalsSheet(read, losses));
     tally = {
-      cells: cellFates(readings, losses, (one) => (one === id ? undefined : nameOf(one))),
-      ledger: ledgerOf(sheets, coverage),
+      cells: cellFates(
+        readings,
+        losses,
+        (one) => (one === id ? undefined : nameOf(one)),
+        (done) => progress(0.5 + done * 0.3),
+      ),
+      ledger: ledgerOf(sheets, coverage, (done) => progress(0.8 + done * 0.2)),
     };
     own.set(key, tally);
   }

@@ -48,7 +48,12 @@ export interface Ledger {
 
 const MOST_ENTRIES = 3000;
 const MOST_CELLS = 400;
+/** Rows of one total that are looked through for an explanation. */
+const MOST_LOOKED_AT = 20_000;
 const MOST_EXPLAINED = 200;
+/** Totals of a level that are tried to see what the level covers. */
+const SAMPLE = 60;
+const MOST_WHOLE = 50;
 /** Binary fractions add noise to sums. */
 const NOISE = 1e-9;
 
@@ -65,8 +70,12 @@ export class TotalsSheet {
   readonly form: NumberForm;
   /** Raw columns that hold totals of others, by what they are called. */
   readonly totalColumns: ReadonlyMap<number, { name: string; siblings: readonly { raw: number; name: string }[] }>;
+  /** What each raw column was called after its header was found. */
+  readonly names: readonly (string | undefined)[];
   private readonly raw: Table;
-  private readonly figures: (Map<number, Figure | undefined> | undefined)[] = [];
+  /** By column: figures that were asked for, with what their last digit counts. */
+  private readonly figures: ({ known: Uint8Array; values: Float64Array; units: Map<number, number> } | undefined)[] =
+    [];
 
   constructor(
     readonly read: ReadMarks,
@@ -83,6 +92,8 @@ export class TotalsSheet {
     });
     this.form = NumberForm.parse({ decimal: decimalOf(run) });
     this.totalColumns = totalColumnsOf(run, upTo);
+    const header = run.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
+    this.names = header < 0 ? [] : columnFates(run, Math.min(header, upTo)).map((fate) => fate.names[0]);
   }
 
   get rows(): number {
@@ -103,9 +114,22 @@ export class TotalsSheet {
   }
 
   figure(row: number, column: number): Figure | undefined {
-    this.figures[column] ??= new Map();
-    const known = this.figures[column];
-    if (known.has(row)) return known.get(row);
+    this.figures[column] ??= {
+      known: new Uint8Array(this.rows),
+      values: new Float64Array(this.rows),
+      units: new Map(),
+    };
+    const kept = this.figures[column];
+    if (kept.known[row] === 0) {
+      const found = this.findFigure(row, column);
+      kept.known[row] = found === undefined ? 2 : 1;
+      kept.values[row] = found?.value ?? Number.NaN;
+      if (found !== undefined && found.unit !== 0) kept.units.set(row, found.unit);
+    }
+    return kept.known[row] === 2 ? undefined : { value: kept.values[row]!, unit: kept.units.get(row) ?? 0 };
+  }
+
+  private findFigure(row: number, column: number): Figure | undefined {
     const { report, places } = this.read.run.steps[0]!.reading!;
     const at = placeOfCell(places, row, column);
     const part = at === undefined ? undefined : report.parts[at.part];
@@ -121,7 +145,6 @@ export class TotalsSheet {
               ? undefined
               : { part, row: at.row, column: at.column },
           );
-    known.set(row, found);
     return found;
   }
 
@@ -166,10 +189,14 @@ interface TotalRow {
 }
 
 /** Works out what each total of a report covers, and compares. */
-export function ledgerOf(sheets: readonly TotalsSheet[], coverage: readonly Coverage[] = []): Ledger {
+export function ledgerOf(
+  sheets: readonly TotalsSheet[],
+  coverage: readonly Coverage[] = [],
+  progress: (done: number) => void = () => undefined,
+): Ledger {
   const entries: TotalEntry[] = [];
   const counts = { agrees: 0, disagrees: 0, cannotTell: 0 };
-  for (const sheet of sheets) new SheetLedger(sheet, coverage, entries, counts).work();
+  for (const sheet of sheets) new SheetLedger(sheet, coverage, entries, counts).work(progress);
   const order: Record<TotalState, number> = { disagrees: 0, 'cannot tell': 1, agrees: 2 };
   entries.sort((a, b) => order[a.state] - order[b.state]);
   return { ...counts, entries };
@@ -184,6 +211,9 @@ class SheetLedger {
   private readonly totals: TotalRow[];
   private readonly figureColumns: number[];
   private explained = 0;
+  /** For each row the number of its level, or -1 where it is no total. */
+  private readonly levels: Int32Array;
+  private readonly levelOf = new Map<string, number>();
 
   constructor(
     private readonly sheet: TotalsSheet,
@@ -193,15 +223,24 @@ class SheetLedger {
   ) {
     this.figureColumns = this.findFigureColumns();
     this.totals = this.findTotals();
+    this.levels = new Int32Array(sheet.rows).fill(-1);
+    for (const { row, level } of this.totals) {
+      if (!this.levelOf.has(level)) this.levelOf.set(level, this.levelOf.size);
+      this.levels[row] = this.levelOf.get(level)!;
+    }
   }
 
-  work(): void {
+  work(progress: (done: number) => void): void {
     for (const level of new Set(this.totals.map((total) => total.level))) {
+      progress(0.5);
       const rows = this.totals.filter((total) => total.level === level);
-      const far = this.bestOf(HOW_FAR, (how) => this.agreement(rows, how));
-      for (const total of rows) {
+      // What reaches over the whole report is tried for the few totals that may.
+      const ways = rows.length > MOST_WHOLE ? HOW_FAR.slice(0, 3) : HOW_FAR;
+      const far = this.bestOf(ways, (how) => this.agreement(rows.slice(0, SAMPLE), how));
+      for (const [k, total] of rows.entries()) {
+        if (k % 100 === 0) progress(0.2 + (0.8 * k) / rows.length);
         const own = this.agreement([total], far);
-        const better = own === 0 ? HOW_FAR.find((how) => this.agreement([total], how) >= 0.5) : undefined;
+        const better = own === 0 ? ways.find((how) => this.agreement([total], how) >= 0.5) : undefined;
         this.addRow(total, better ?? far);
       }
     }
@@ -282,7 +321,7 @@ class SheetLedger {
     const { sheet } = this;
     const part = sheet.partOf(total.row);
     const isTotal = (row: number) => sheet.roles[row] === 'total';
-    const ofLevel = (row: number) => this.totals.some((one) => one.row === row && one.level === total.level);
+    const own = this.levelOf.get(total.level);
     const found: number[] = [];
     const take = (row: number) => {
       if (sheet.roles[row] === 'data') found.push(row);
@@ -294,7 +333,7 @@ class SheetLedger {
     } else {
       for (let r = total.row - 1; r >= 0 && sheet.partOf(r) === part; r--) {
         if (how === 'since' && isTotal(r)) break;
-        if (how === 'level' && ofLevel(r)) break;
+        if (how === 'level' && this.levels[r] === own) break;
         take(r);
       }
       found.reverse();
@@ -314,7 +353,7 @@ class SheetLedger {
       }
       this.seen.add(`${total.row}/${column}`);
       const columns = beside === undefined ? [column] : this.columnsBeside(column, beside.name, beside.siblings);
-      this.add(total.row, column, figure, { rows, columns }, this.rowsText(total, rows, column));
+      this.add(total.row, column, figure, { rows, columns }, () => this.rowsText(total, rows, column));
     }
   }
 
@@ -328,7 +367,7 @@ class SheetLedger {
       if (this.sheet.roles[row] !== 'data') continue;
       const figure = this.sheet.figure(row, column);
       if (figure !== undefined)
-        this.add(row, column, figure, { rows: [row], columns }, `${names.join(', ')} beside it`);
+        this.add(row, column, figure, { rows: [row], columns }, () => `${names.join(', ')} beside it`);
     }
   }
 
@@ -378,14 +417,14 @@ class SheetLedger {
   }
 
   private rowsText(total: TotalRow, rows: readonly number[], column: number): string {
-    const name = this.sheet.totalColumns.get(column)?.name;
+    const name = this.sheet.totalColumns.get(column)?.name ?? this.sheet.names[column];
     const head = [total.label, ...(name === undefined ? [] : [name])].filter((text) => text !== '').join(' · ');
     if (rows.length === 0) return `${head}: no rows`;
     const [first, last] = [this.sheet.place(rows[0]!, column).row + 1, this.sheet.place(rows.at(-1)!, column).row + 1];
     return `${head}: ${first === last ? `row ${first}` : `rows ${first} to ${last}`}`;
   }
 
-  private add(row: number, column: number, figure: Figure, guessed: Base, covers: string): void {
+  private add(row: number, column: number, figure: Figure, guessed: Base, coversText: () => string): void {
     const { sheet } = this;
     const place = sheet.place(row, column);
     const said = this.coverage.length === 0 ? undefined : this.said(place);
@@ -404,7 +443,8 @@ class SheetLedger {
           : 'disagrees';
     this.counts[state === 'cannot tell' ? 'cannotTell' : state]++;
     if (state === 'agrees' && this.entries.length >= MOST_ENTRIES) return;
-    const cells = base.rows.flatMap((r) => base.columns.map((c) => [r, c] as const));
+    const cells = base.rows.slice(0, MOST_LOOKED_AT).flatMap((r) => base.columns.map((c) => [r, c] as const));
+    const covers = coversText();
     const entry: TotalEntry = {
       place,
       covers: said === undefined ? covers : `${covers.split(':')[0]}: as said`,
@@ -414,7 +454,7 @@ class SheetLedger {
       table: table.count === 0 ? 0 : table.value,
       state,
       cells: cells.slice(0, MOST_CELLS).map(([r, c]) => sheet.place(r, c)),
-      cellCount: cells.length,
+      cellCount: base.rows.length * base.columns.length,
     };
     if (state === 'disagrees' && this.explained++ < MOST_EXPLAINED)
       entry.explanation = explain({
@@ -466,7 +506,7 @@ class SheetLedger {
 
   private mostly(column: number, kind: TotalKind): boolean {
     let [fit, all] = [0, 0];
-    for (const total of this.totals) {
+    for (const total of this.totals.slice(0, SAMPLE)) {
       const figure = this.sheet.figure(total.row, column);
       const rows = this.rowsCovered(total, 'since');
       if (figure === undefined || rows.length < 2) continue;

@@ -1,6 +1,7 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { FullTable, JobStep, StepStop } from '../../core/index.ts';
 import type { MethodView, SourceView, StepView } from './protocol.ts';
+import type { TallyAsked, TallyView } from './tally-desk.ts';
 import type { EngineApi } from './worker.ts';
 
 /** The page's side of the worker. One for the whole application. */
@@ -40,6 +41,11 @@ export class EngineClient {
   /** Tries a step behind another without keeping it. */
   preview(tables: readonly FullTable[], tableId: string, at: number, step: JobStep): Promise<StepView | StepStop> {
     return this.remote.preview(tables, tableId, at, step, this.turn);
+  }
+
+  /** Works out a tally; the next run stops it. */
+  tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
+    return this.remote.tally(asked, this.turn, proxy(onProgress));
   }
 
   /** Stops the run that is going on, if the browser lets us reach it. */

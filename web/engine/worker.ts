@@ -25,7 +25,6 @@ import {
   templateOfPieces,
   writeDelimited,
 } from '../../core/index.ts';
-import { Combining } from './combining.ts';
 import { MOST_SENT, rawRowsOf } from './looks.ts';
 import {
   type ColumnView,
@@ -40,6 +39,7 @@ import {
   type Suggestion,
   type TextView,
 } from './protocol.ts';
+import { TallyDesk } from './tally-desk.ts';
 import {
   lineViews,
   methodView,
@@ -53,9 +53,7 @@ import {
 
 const PROGRESS_EVERY_MS = 80;
 
-class Engine extends Combining {
-  private wanted: Int32Array | undefined;
-
+class Engine extends TallyDesk {
   /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
   connect(wanted: Int32Array): void {
     this.wanted = wanted;

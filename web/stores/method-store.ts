@@ -11,8 +11,6 @@ interface MethodState {
   /** Share done of a run that takes long enough to be told, or undefined. */
   progress: number | undefined;
   trouble: string | undefined;
-  /** Told of every finished run. */
-  onRun: ((view: MethodView) => void) | undefined;
   execute(tables: readonly FullTable[], tableId: string): Promise<void>;
 }
 
@@ -23,14 +21,12 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
   run: 0,
   progress: undefined,
   trouble: undefined,
-  onRun: undefined,
   async execute(tables, tableId) {
     if (get().tableId !== tableId) set({ tableId, view: undefined });
     try {
       const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
       if (get().tableId !== tableId) return;
       set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
-      get().onRun?.(view);
     } catch (error) {
       const { message } = error as Error;
       if (message !== OVERTAKEN) set({ progress: undefined, trouble: message });

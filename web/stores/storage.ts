@@ -13,6 +13,11 @@ export interface RunSummary {
   unreadable: number;
   /** Why it stopped, if it did. */
   stop?: string;
+  /** The files it read, and the rows that the run before it gave, which read others. */
+  files?: string;
+  previous?: number;
+  /** How its tally stood, in words. */
+  tally?: { good: boolean; text: string };
 }
 
 export interface KeptJob {
@@ -54,6 +59,10 @@ export async function saveJob(job: Job): Promise<void> {
 /** Runs stand apart from jobs, so that keeping one can never write over an edit. */
 export async function saveRun(jobId: string, run: RunSummary): Promise<void> {
   await runs.setItem(jobId, run);
+}
+
+export async function loadRun(jobId: string): Promise<RunSummary | undefined> {
+  return (await runs.getItem<RunSummary>(jobId)) ?? undefined;
 }
 
 /** Bytes that are stored here, and how many the browser lets us store, if it says. */

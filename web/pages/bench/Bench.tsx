@@ -7,7 +7,6 @@ import { onEngineCrash } from '../../engine/client.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
-import { saveRun } from '../../stores/storage.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { CombineDialog } from './combine/CombineDialog.tsx';
@@ -19,6 +18,15 @@ import { ReceivedPage } from './ReceivedPage.tsx';
 import { TidyPage } from './TidyPage.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useBenchKeys } from './use-bench-keys.ts';
+import { useTally } from './use-tally.ts';
+
+/** What another page leads to: a table, one of its steps, a cell of its report or of itself. */
+interface Shown {
+  table?: string;
+  step?: number;
+  report?: { part: number; row: number; column: number };
+  cell?: { row: number; column: number };
+}
 
 const PANELS = ['received', 'method', 'tidy'];
 
@@ -28,10 +36,16 @@ export function Bench() {
   const [state, setState] = useState<'opening' | 'open' | 'unknown'>('opening');
   const open = useJobStore((store) => store.open);
   // Another page leads to a table, or to one of its steps.
-  const shown = useRef(useLocation().state as { table?: string; step?: number } | null);
+  const shown = useRef(useLocation().state as Shown | null);
   useEffect(() => {
     setState('opening');
-    useViewStore.getState().set({ ...FRESH_VIEW, ...shown.current });
+    const { report, cell, ...view } = shown.current ?? {};
+    useViewStore.getState().set({
+      ...FRESH_VIEW,
+      ...view,
+      ...(report === undefined ? {} : { part: report.part, goToReport: { ...report, turn: Date.now() } }),
+      ...(cell === undefined ? {} : { cell, goToTable: { ...cell, turn: Date.now() } }),
+    });
     void open(jobId).then((found) => setState(found ? 'open' : 'unknown'));
   }, [jobId, open]);
   if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
@@ -59,23 +73,13 @@ function OpenBench() {
   useEffect(() => {
     document.title = `${job.name} · Rimefield`;
   }, [job.name]);
-  useEffect(() => {
-    useMethodStore.setState({
-      onRun: (view) =>
-        void saveRun(job.id, {
-          at: Date.now(),
-          rows: view.steps.at(-1)?.rows ?? 0,
-          unreadable: view.unreadable,
-          ...(view.stop === undefined ? {} : { stop: view.stop.message }),
-        }).catch(() => undefined),
-    });
-    return () => useMethodStore.setState({ onRun: undefined });
-  }, [job.id]);
   const { tables, sets } = job;
   const files = job.sources.map((source) => source.file?.sha256).join();
   useEffect(() => {
     void execute(fullTables({ tables, sets }), table.id);
   }, [tables, sets, table.id, execute, files, missing]);
+
+  useTally(job, table.id);
 
   useEffect(() => {
     onEngineCrash((message) => {
@@ -158,7 +162,7 @@ function OpenBench() {
           </Panel>
         </Group>
       </main>
-      <Foot onKeys={showKeys} />
+      <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
       <CombineDialog table={table} step={shownStep(chosenStep, view)} />
       <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />
       <KeysSheet open={keys} onClose={() => setKeys(false)} />

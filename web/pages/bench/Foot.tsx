@@ -1,8 +1,9 @@
+import { Link } from 'react-router';
 import type { Mark } from '../../../core/index.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
-import { shownStep } from './MethodPage.tsx';
 
 const COLOUR: Partial<Record<Mark, string>> = {
   data: 'var(--spruce)',
@@ -14,13 +15,14 @@ const COLOUR: Partial<Record<Mark, string>> = {
 const thousands = (n: number) => n.toLocaleString('en-GB');
 
 /** Where every row is, what could not be read, and where the cell under the pointer came from. */
-export function Foot({ onKeys }: { onKeys(): void }) {
+export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string; tableId: string }) {
+  const tally = useTallyStore((store) => (store.tableId === tableId ? store.view : undefined));
+  const counting = useTallyStore((store) => store.progress);
+  const state = tally === undefined ? undefined : tallyState(tally);
   const view = useMethodStore((store) => store.view);
   const saying = useViewStore((store) => store.saying);
-  const selected = useViewStore((store) => store.step);
   if (view === undefined || view.steps.length === 0) return <footer className={styles.foot} />;
   const received = view.fates.reduce((sum, fate) => sum + fate.rows, 0);
-  const step = view.steps[shownStep(selected, view)];
   const piles = view.fates.filter((fate) => fate.pile !== undefined);
   const data = received - piles.reduce((sum, fate) => sum + fate.rows, 0);
   return (
@@ -42,10 +44,18 @@ export function Foot({ onKeys }: { onKeys(): void }) {
           ))}
         </span>
       )}
-      <span>
-        <b>{thousands(step?.rows ?? 0)}</b> rows × <b>{step?.columns.length ?? 0}</b> columns
-      </span>
       <span className={view.unreadable > 0 ? styles.wrong : undefined}>{thousands(view.unreadable)} unreadable</span>
+      <Link
+        to={`/jobs/${jobId}/tally`}
+        state={{ table: tableId }}
+        className={`${styles.tallyLink} ${state === undefined ? '' : state.good ? styles.agrees : styles.wrong}`}
+      >
+        {state === undefined || state.text === ''
+          ? counting === undefined
+            ? 'Tally'
+            : `Tally, ${Math.round(counting * 100)}%`
+          : `${state.good ? '✓' : '✗'} ${state.text.replace(' accounted for', '').replace(' agree', '')}`}
+      </Link>
       <span className={styles.space} />
       <span className={styles.saying} aria-live="polite">
         {saying !== undefined && (

@@ -8,11 +8,12 @@ import Tooltip from '@mui/material/Tooltip';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { type JobTable, writeJobFile } from '../../../core/index.ts';
+import { fullTables, type JobTable, writeJobFile } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
+import { useTallyStore } from '../../stores/tally-store.ts';
 import styles from './bench.module.css';
 import { TableTabs } from './TableTabs.tsx';
 
@@ -22,7 +23,20 @@ export function TopBar({ table }: { table: JobTable }) {
   const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
+  /** Whether a check that stops exports fails now; says so. */
+  const stopped = async () => {
+    if (table.checks?.every((check) => check.level !== 'stop') ?? true) return false;
+    const view = await useTallyStore.getState().work(fullTables(job), table.id, undefined);
+    const failing = view?.checks.filter((check) => check.level === 'stop' && !check.ok) ?? [];
+    if (failing.length === 0) return false;
+    enqueueSnackbar(`Nothing was exported: ${failing.map((check) => `${check.text} (${check.found})`).join('; ')}.`, {
+      variant: 'error',
+      autoHideDuration: 12_000,
+    });
+    return true;
+  };
   const exportCsv = async () => {
+    if (await stopped()) return;
     const bytes = await engineClient().engine.csv(table.id);
     if (bytes !== undefined) downloadFile(`${fileName(table.name)}.csv`, 'text/csv', bytes);
     else

@@ -267,12 +267,16 @@ function megabytes(bytes: number): string {
 function RunState({ run }: { run: RunSummary | undefined }) {
   if (run === undefined) return null;
   if (run.stop !== undefined) return <b className={styles.wrong}> · stopped: {run.stop}</b>;
-  const rows = ` · ${run.rows.toLocaleString('en-GB')} rows`;
-  if (run.unreadable === 0) return <span>{rows}</span>;
   return (
     <span>
-      {rows}
-      <b className={styles.wrong}>, {run.unreadable.toLocaleString('en-GB')} unreadable</b>
+      {` · ${run.rows.toLocaleString('en-GB')} rows`}
+      {run.unreadable > 0 && <b className={styles.wrong}>, {run.unreadable.toLocaleString('en-GB')} unreadable</b>}
+      {run.tally !== undefined && run.tally.text !== '' && (
+        <span className={run.tally.good ? styles.agrees : styles.wrong}>
+          {' '}
+          · {run.tally.good ? '✓' : '✗'} {run.tally.text}
+        </span>
+      )}
     </span>
   );
 }

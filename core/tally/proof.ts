@@ -1,0 +1,179 @@
+import { type Job, type JobTable, jobNames } from '../job/job.ts';
+import type { MethodRun } from '../job/run.ts';
+import { stepSentence } from '../job/sentence-of.ts';
+import { sentenceText } from '../steps/sentence.ts';
+import { counted } from '../steps/step.ts';
+import { columnLetters } from '../table/table.ts';
+import type { CheckResult } from './checks.ts';
+import type { Tally } from './tally.ts';
+import type { ReportPlace, TotalEntry } from './totals.ts';
+
+export interface ProofInput {
+  job: Job;
+  table: JobTable;
+  run: MethodRun;
+  tally: Tally;
+  checks: readonly CheckResult[];
+  /** When it ran, as text. */
+  at: string;
+}
+
+const MOST_TOTALS = 500;
+
+const escaped = (text: string) =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
+const thousands = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 10 });
+
+/** The address of a place of a report, as its readers would say it. */
+export function placeText(run: MethodRun, place: ReportPlace): string {
+  const reading = readingOf(run, place.source);
+  const part = reading?.report.parts[place.part];
+  if (part === undefined) return `row ${place.row + 1}`;
+  if (reading!.report.format === 'text') {
+    const file = reading!.report.parts.length > 1 ? `${part.name}, ` : '';
+    return `${file}line ${(part.lines?.[place.row] ?? place.row) + 1}, cell ${place.column + 1}`;
+  }
+  return `${part.name}!${columnLetters(place.column)}${place.row + 1}`;
+}
+
+function readingOf(run: MethodRun, source: string): NonNullable<MethodRun['steps'][number]['reading']> | undefined {
+  for (const step of run.steps) {
+    if (step.reading?.source === source) return step.reading;
+    for (const one of [step, ...(step.inner ?? [])]) {
+      for (const other of one.others) {
+        const found = readingOf(other.run, source);
+        if (found !== undefined) return found;
+      }
+    }
+  }
+  return undefined;
+}
+
+const STYLE = `
+body{font:13px/1.5 "Public Sans",system-ui,sans-serif;color:#17303a;max-width:900px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
+h1{font-size:20px;margin:0 0 4px}h2{font-size:14px;margin:28px 0 6px}
+p{margin:4px 0}.quiet{color:#5d727c}
+table{border-collapse:collapse;width:100%}th,td{border-bottom:1px solid #d3dde1;padding:3px 8px 3px 0;text-align:left;vertical-align:top}
+th{color:#5d727c;font-weight:600}td.n,th.n{text-align:right}
+ol{padding-left:22px}li{margin:3px 0}code{font:12px "Spline Sans Mono",monospace;overflow-wrap:anywhere}
+.good{color:#20605a;font-weight:600}.bad{color:#b0402f;font-weight:600}.look{color:#8a5c10;font-weight:600}
+@media print{body{margin:0;max-width:none}h2{break-after:avoid}tr{break-inside:avoid}}
+`;
+
+/**
+ * The proof as one page that needs nothing else: method, files, counts by step, totals, checks, piles.
+ * The same input gives the same bytes.
+ */
+export function proofPage(input: ProofInput): string {
+  const { job, table, run, tally, checks, at } = input;
+  const last = run.steps.at(-1);
+  const { ledger, cells } = tally;
+  const totals = ledger.agrees + ledger.disagrees + ledger.cannotTell;
+  const good =
+    ledger.disagrees === 0 &&
+    cells.accounted === cells.filled &&
+    checks.every((check) => check.ok) &&
+    run.stop === undefined;
+  const row = (...all: string[]) => `<tr>${all.map((one) => `<td>${one}</td>`).join('')}</tr>`;
+  const figures = (...all: [string, boolean][]) =>
+    `<tr>${all.map(([text, number]) => `<td${number ? ' class="n"' : ''}>${text}</td>`).join('')}</tr>`;
+  const steps = run.steps.map((step, k) => {
+    const before = run.steps[k - 1]?.table.rows;
+    const sentence = sentenceText(stepSentence(step.step, jobNames(job)));
+    const looks = step.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text);
+    const note = step.step.note === undefined ? '' : `<br><span class="quiet">${escaped(step.step.note)}</span>`;
+    return figures(
+      [String(k + 1), true],
+      [
+        `${escaped(sentence)}${note}${looks.map((text) => `<br><span class="look">${escaped(text)}</span>`).join('')}`,
+        false,
+      ],
+      [before === undefined ? '' : thousands(before), true],
+      [thousands(step.table.rows), true],
+      [thousands(step.table.fields.length), true],
+    );
+  });
+  const state: Record<TotalEntry['state'], string> = { agrees: 'good', disagrees: 'bad', 'cannot tell': 'look' };
+  const entries = ledger.entries
+    .slice(0, MOST_TOTALS)
+    .map(
+      (entry) =>
+        `<tr><td><code>${escaped(placeText(run, entry.place))}</code></td><td>${escaped(entry.covers)}${
+          entry.explanation === undefined ? '' : `<br><span class="look">${escaped(entry.explanation.text)}</span>`
+        }</td><td class="n">${thousands(entry.figure)}</td><td class="n">${thousands(entry.table)}</td><td class="${state[entry.state]}">${entry.state}</td></tr>`,
+    );
+  const piles = run.steps.flatMap((step, k) =>
+    step.aside.map((pile) =>
+      row(
+        escaped(pile.name),
+        pile.columns === undefined ? counted(pile.rows.length, 'row') : counted(pile.columns.length, 'column'),
+        `step ${k + 1}`,
+      ),
+    ),
+  );
+  return `<!doctype html>
+<html lang="en">
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width">
+<title>Proof of ${escaped(table.name)}</title>
+<style>${STYLE}</style>
+<h1>${escaped(table.name)}</h1>
+<p class="quiet">${escaped(job.name)}, ${escaped(at)}</p>
+<p class="${good ? 'good' : 'bad'}">${
+    run.stop !== undefined
+      ? `The method stopped at step ${run.stop.index + 1}: ${escaped(run.stop.message)}`
+      : good
+        ? 'The table is the report: every cell is accounted for, totals agree, checks hold.'
+        : 'Something is not as it should be: see below.'
+  }</p>
+<p>${last === undefined ? '' : `${counted(last.table.rows, 'row')}, ${counted(last.table.fields.length, 'column')}. `}${thousands(cells.accounted)} of ${thousands(cells.filled)} filled cells accounted for. ${
+    totals === 0
+      ? 'The report has no totals of its own.'
+      : `${thousands(ledger.agrees)} of ${thousands(totals)} of its totals agree.`
+  } ${checks.length === 0 ? 'There are no checks.' : `${checks.filter((check) => check.ok).length} of ${checks.length} checks hold.`}</p>
+
+<h2>Files</h2>
+<table><tr><th>source</th><th>file</th><th class="n">bytes</th><th>SHA-256</th></tr>
+${job.sources
+  .map((source) =>
+    figures(
+      [escaped(source.name), false],
+      [escaped(source.file?.name ?? 'none'), false],
+      [source.file === null ? '' : thousands(source.file.size), true],
+      [`<code>${source.file?.sha256 ?? ''}</code>`, false],
+    ),
+  )
+  .join('\n')}
+</table>
+
+<h2>Method</h2>
+<table><tr><th class="n">step</th><th>what it does</th><th class="n">rows before</th><th class="n">after</th><th class="n">columns</th></tr>
+${steps.join('\n')}
+</table>
+
+<h2>Where every cell went</h2>
+<table><tr><th>way</th><th class="n">figures</th><th class="n">words</th></tr>
+${cells.fates.map((fate) => figures([escaped(fate.text), false], [thousands(fate.figures), true], [thousands(fate.words), true])).join('\n')}
+</table>
+
+<h2>The report's own totals</h2>
+${
+  totals === 0
+    ? '<p>None.</p>'
+    : `<table><tr><th>cell</th><th>what it covers</th><th class="n">report says</th><th class="n">table adds to</th><th></th></tr>
+${entries.join('\n')}
+</table>${totals > entries.length ? `<p class="quiet">and ${thousands(totals - entries.length)} more, which agree</p>` : ''}`
+}
+
+<h2>Checks</h2>
+${
+  checks.length === 0
+    ? '<p>None.</p>'
+    : `<table>${checks.map((check) => row(escaped(check.text), escaped(check.found), `<span class="${check.ok ? 'good' : 'bad'}">${check.ok ? 'holds' : 'fails'}</span>`)).join('\n')}</table>`
+}
+
+<h2>Piles</h2>
+${piles.length === 0 ? '<p>Nothing was set aside.</p>' : `<table>${piles.join('\n')}</table>`}
+</html>
+`;
+}
