@@ -67,4 +67,5 @@ export * from './tally/tally.ts';
 export type { Ledger, ReportPlace, TotalEntry, TotalState } from './tally/totals.ts';
 export * from './values/cell-text.ts';
 export { compileTemplate } from './values/template.ts';
+export * from './write/export.ts';
 export * from './write/write-delimited.ts';

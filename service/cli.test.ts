@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
@@ -65,4 +65,85 @@ describe('rimefield run', () => {
     expect(error).toContain(message);
     expect(error).not.toContain('    at ');
   });
+});
+
+describe('rimefield check', () => {
+  test('says how tally and checks stand, and ends with 0 where all is well', () => {
+    const { status, out, error } = rimefield(['check', JOB, '--source', `quay returns=${WORKBOOK}`]);
+    expect(error).toBe('');
+    expect(status).toBe(0);
+    expect(out).toBe('Traffic: 117 rows\n623 of 623 filled cells accounted for\n206 of 206 totals agree\n');
+  });
+
+  test('a total that disagrees is named with what explains it, and ends with 1', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'rimefield-'));
+    const job = JSON.parse(readFileSync(JOB, 'utf8'));
+    job.tables[0].steps.push({
+      id: 'x',
+      kind: 'drop-rows',
+      params: { rules: [{ test: 'equals', column: 'Route', text: 'Hask to Ullin' }] },
+    });
+    job.tables[0].checks = [{ kind: 'rows', id: 'c', level: 'stop', least: 117, most: null }];
+    const changed = join(folder, 'changed.job.json');
+    writeFileSync(changed, JSON.stringify(job));
+    const source = ['--source', `quay returns=${WORKBOOK}`];
+    const checked = rimefield(['check', changed, ...source]);
+    expect(checked.status).toBe(1);
+    expect(checked.out).toContain('Hask!B11 says 4378, the table adds to 0.');
+    expect(checked.out).toContain('taken out by step 11 onto dropped');
+    expect(checked.out).toContain('FAILS: there are between 117 and anything rows (105 rows)');
+    const out = join(folder, 'out.csv');
+    const ran = rimefield(['run', changed, ...source, '--out', out]);
+    expect(ran).toMatchObject({
+      status: 1,
+      error: expect.stringContaining('nothing was written: there are between 117'),
+    });
+    expect(existsSync(out)).toBe(false);
+  });
+
+  test('the record is JSON with files, steps, totals and checks', () => {
+    const { out, status } = rimefield(['check', JOB, '--source', `quay returns=${WORKBOOK}`, '--record', '-']);
+    expect(status).toBe(0);
+    expect(JSON.parse(out)).toMatchObject({
+      rimefield: 'record',
+      ok: true,
+      files: [
+        { source: 'quay returns', file: 'quay-returns-q2.xlsx', sha256: expect.stringMatching(/^[0-9a-f]{64}$/) },
+      ],
+      cells: { filled: 623, accounted: 623 },
+      totals: { agrees: 206, disagrees: 0, cannotTell: 0 },
+    });
+  });
+});
+
+test('rimefield show prints the method as sentences', () => {
+  const { out, status } = rimefield(['show', JOB]);
+  expect(status).toBe(0);
+  expect(out.split('\n').slice(0, 2)).toEqual([
+    'Traffic',
+    '  1. Read all sheets of quay returns, stacked, sheet name in Port',
+  ]);
+});
+
+test('every example of docs/command-line.md runs as it says', { timeout: 120_000 }, () => {
+  const folder = mkdtempSync(join(tmpdir(), 'rimefield-'));
+  const examples = [...readFileSync('docs/command-line.md', 'utf8').matchAll(/^ {4}rimefield (.+)$/gm)].map(
+    (one) => one[1]!,
+  );
+  expect(examples.length).toBeGreaterThan(4);
+  for (const example of examples) {
+    const args = [...example.replaceAll('OUT/', `${folder}/`).matchAll(/"([^"]*)"|(\S+)/g)].map(
+      (one) => one[1] ?? one[2]!,
+    );
+    const { status, error } = rimefield(args);
+    expect(error, example).toBe('');
+    expect(status, example).toBe(0);
+  }
+  expect(readdirSync(folder).sort()).toEqual([
+    'traffic.csv',
+    'traffic.parquet',
+    'traffic.xlsx',
+    'variance.json',
+    'variance.record.json',
+  ]);
 });

@@ -25,6 +25,7 @@ function normalJob(job: Job): Job {
       name: table.name,
       steps: job.tables[t]!.steps.map(normalStep),
       ...(table.checks === undefined || table.checks.length === 0 ? {} : { checks: table.checks }),
+      ...(table.export === undefined ? {} : { export: table.export }),
       ...(table.coverage === undefined || table.coverage.length === 0 ? {} : { coverage: table.coverage }),
     })),
     ...(sets === undefined || sets.length === 0

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Check } from '../tally/checks.ts';
 import { Coverage } from '../tally/coverage.ts';
+import { ExportSpec } from '../write/export.ts';
 
 export const JOB_VERSION = 1;
 
@@ -35,6 +36,8 @@ export const JobTable = z.object({
   checks: z.array(Check).optional(),
   /** What a person said that totals of the report cover. */
   coverage: z.array(Coverage).optional(),
+  /** How the table was last exported. */
+  export: ExportSpec.optional(),
 });
 export type JobTable = z.infer<typeof JobTable>;
 

@@ -4,6 +4,9 @@ import {
   Cancelled,
   type Comparison,
   compareStep,
+  type ExportSpec,
+  exportAll,
+  exportTable,
   type FullTable,
   filesOf,
   guessReading,
@@ -22,7 +25,9 @@ import {
   type StepStop,
   sheetsReport,
   sniff,
+  type Table,
   templateOfPieces,
+  workbook,
   writeDelimited,
 } from '../../core/index.ts';
 import { MOST_SENT, rawRowsOf } from './looks.ts';
@@ -200,6 +205,28 @@ class Engine extends TallyDesk {
   compare(tableId: string, step: number): Comparison | undefined {
     const run = this.runs.get(tableId);
     return run === undefined ? undefined : compareStep(run, step);
+  }
+
+  /** A table as a file. @throws ExportStopped, Error when its method does not run to its end */
+  exported(tables: readonly FullTable[], tableId: string, spec: ExportSpec): Uint8Array<ArrayBuffer> {
+    return exportTable(this.finished(tables, tableId), tables.find((one) => one.id === tableId)!.name, spec);
+  }
+
+  /** All tables in one workbook, or an archive of files. @throws as exported does */
+  exportedAll(tables: readonly FullTable[], spec: ExportSpec): Uint8Array<ArrayBuffer> {
+    const all = tables.map(({ id, name }) => ({ name, table: this.finished(tables, id) }));
+    return spec.as === 'xlsx' || spec.as === 'ods' ? workbook(all, spec.as) : exportAll(all, spec);
+  }
+
+  private finished(tables: readonly FullTable[], tableId: string): Table {
+    const run = this.runner.runTable(tables, tableId, { progress: () => undefined });
+    const name = tables.find((one) => one.id === tableId)?.name ?? tableId;
+    const last = run.steps.at(-1);
+    if (run.stop !== undefined || last === undefined)
+      throw new Error(
+        `The method of ${name} stops before its end, so there is no table to export. Mend the step that stopped first.`,
+      );
+    return last.table;
   }
 
   /** The last table as CSV, or undefined when the method did not run to its end. */

@@ -15,11 +15,13 @@ import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useTallyStore } from '../../stores/tally-store.ts';
 import styles from './bench.module.css';
+import { ExportDialog } from './ExportDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
 
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, undo, redo, edit, save } = useJobStore();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [exporting, setExporting] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
@@ -109,8 +111,10 @@ export function TopBar({ table }: { table: JobTable }) {
       </Button>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
         <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
+        <MenuItem onClick={() => setExporting(true)}>In another form …</MenuItem>
         <MenuItem onClick={saveJobFile}>Job file</MenuItem>
       </Menu>
+      {exporting && <ExportDialog job={job} table={table} stopped={stopped} onClose={() => setExporting(false)} />}
     </header>
   );
 }
