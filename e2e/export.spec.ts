@@ -53,7 +53,7 @@ test('choices are kept with the job; several tables leave as one archive', async
   await openExport(page);
   await pick(page, 'Format', /^Delimited text/);
   await pick(page, 'Delimiter', /^semicolon/);
-  await pick(page, 'Line ends', /LF$/);
+  await pick(page, 'Line ends', /^line ends LF/);
   const files = unzipSync(await take(page, 'All 3 tables'));
   expect(Object.keys(files)).toEqual(['Plan.csv', 'Outturn.csv', 'Variance.csv']);
   expect(new TextDecoder().decode(files['Plan.csv']).split('\n')[0]).toBe('Category;Month;Plan');

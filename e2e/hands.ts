@@ -58,6 +58,8 @@ export class Hands {
 
   async mark(row: number, as: string, rule?: RegExp): Promise<void> {
     const tape = report(this.page).getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) });
+    // Rows that are not in sight after a while have to be scrolled to.
+    await tape.waitFor({ timeout: 3000 }).catch(() => undefined);
     if ((await tape.count()) === 0) {
       this.act();
       await report(this.page).hover();
@@ -92,6 +94,9 @@ export class Hands {
 
   /** Scrolls sideways until a column is in sight; one action, since a wheel is turned once. */
   private async intoSight(name: string): Promise<void> {
+    await this.head(name)
+      .waitFor({ timeout: 3000 })
+      .catch(() => undefined);
     if ((await this.head(name).count()) > 0) return;
     this.act();
     await tidy(this.page).hover();

@@ -232,6 +232,9 @@ test('next month: another file runs through the same method; a removed job comes
     page.getByRole('button', { name: 'Run again' }).click(),
   ]);
   await chooser.setFiles({ name: 'returns.csv', mimeType: 'text/csv', buffer: Buffer.from('Sailing,Foot\n07:10,5\n') });
+  const again = page.getByRole('dialog', { name: 'Run again' });
+  await expect(again).toContainText('step 1 stops: returns.csv');
+  await again.getByRole('button', { name: 'Take it' }).click();
   await expect(page.getByRole('region', { name: 'Method' }).getByRole('alert')).toContainText('returns.csv');
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Rimefield' }).click();
@@ -239,4 +242,36 @@ test('next month: another file runs through the same method; a removed job comes
   await expect(page.getByText('None yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Quay returns, quarterly' })).toBeVisible();
+});
+
+test('the next report is looked at before it is taken: a renamed column is mended in one action', async ({ page }) => {
+  await page.goto('/');
+  const put = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const [first] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'New job from a file' }).click(),
+  ]);
+  await first.setFiles(put('spring.csv', 'Quay;Foot\nHask;5\nUllin;7\n'));
+  await expect(page.getByText(/after step 1 ·/)).toBeVisible();
+  await addStep(page, 'header');
+  await expect(page.getByText(/after step 2 ·/)).toBeVisible();
+  await selectColumns(page, 'Foot');
+  await act(page, 'Set type');
+  await expect(page.getByText(/after step 3 ·/)).toBeVisible();
+  const again = async (name: string, text: string) => {
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Run again' }).click(),
+    ]);
+    await chooser.setFiles(put(name, text));
+    return page.getByRole('dialog', { name: 'Run again' });
+  };
+  const summer = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');
+  await expect(summer).toContainText('the column Foot is gone; Foot passengers is new and most alike');
+  await summer.getByRole('button', { name: 'Leave all as it was' }).click();
+  await expect(page.getByText('after step 3 · 2 rows')).toBeVisible();
+  const once = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');
+  await once.getByRole('button', { name: 'Take it with the mends' }).click();
+  await expect(page.getByText('after step 3 · 3 rows')).toBeVisible();
+  await expect(step(page, 3)).toContainText('Foot passengers whole number');
 });

@@ -23,6 +23,16 @@ export function likeness(a: string, b: string): number {
   return longest === 0 ? 1 : 1 - editDistance(x, y) / longest;
 }
 
+/** How alike two names are: a name that was only added to, or cut short, is much like itself. */
+export function nameLikeness(a: string, b: string): number {
+  const [x, y] = [plainText(a), plainText(b)];
+  const [short, long] = x.length <= y.length ? [x, y] : [y, x];
+  const within = short.length >= 3 && (long.startsWith(short) || long.endsWith(short));
+  return Math.max(likeness(a, b), within ? WITHIN : 0);
+}
+
+const WITHIN = 0.7;
+
 /** Lower case without accents, blanks and punctuation. */
 export function plainText(text: string): string {
   return text
@@ -36,7 +46,7 @@ export function mostAlike(text: string, candidates: readonly string[], least = 0
   let best: string | undefined;
   let bestScore = least;
   for (const candidate of candidates) {
-    const score = likeness(text, candidate);
+    const score = nameLikeness(text, candidate);
     if (score > bestScore) [best, bestScore] = [candidate, score];
   }
   return best;

@@ -4,6 +4,7 @@ import {
   Cancelled,
   type Comparison,
   compareStep,
+  type Difference,
   type ExportSpec,
   exportAll,
   exportTable,
@@ -21,11 +22,13 @@ import {
   type Piece,
   READINGS,
   rowFates,
+  runDifferences,
   type SourceFormat,
   type StepStop,
   sheetsReport,
   sniff,
   type Table,
+  tallyOf,
   templateOfPieces,
   workbook,
   writeDelimited,
@@ -205,6 +208,34 @@ class Engine extends TallyDesk {
   compare(tableId: string, step: number): Comparison | undefined {
     const run = this.runs.get(tableId);
     return run === undefined ? undefined : compareStep(run, step);
+  }
+
+  /**
+   * Tries another file for a source: what would be otherwise in a table. The file that was there is put back.
+   * @throws ReadFailure when the bytes are nothing that can be read
+   */
+  tryAgain(
+    tables: readonly FullTable[],
+    tableId: string,
+    sourceId: string,
+    file: { name: string; bytes: Uint8Array<ArrayBuffer> },
+  ): Difference[] {
+    sniff(file.bytes, file.name);
+    const table = tables.find((one) => one.id === tableId)!;
+    const quiet = { progress: () => undefined };
+    const before = this.runner.runTable(tables, tableId, quiet);
+    const old = this.runner.source(sourceId);
+    this.runner.setSource(sourceId, { name: file.name, bytes: file.bytes });
+    try {
+      const after = this.runner.runTable(tables, tableId, quiet);
+      const found = runDifferences(before, after, table.steps);
+      const [was, is] = [before, after].map((run) => (run.stop === undefined ? tallyOf(run, table).ledger : undefined));
+      if (is !== undefined && is.disagrees > 0 && is.disagrees !== was?.disagrees)
+        found.push({ tone: 'look', text: `${is.disagrees.toLocaleString('en-GB')} totals of the report disagree` });
+      return found;
+    } finally {
+      if (old !== undefined) this.runner.setSource(sourceId, old);
+    }
   }
 
   /** A table as a file. @throws ExportStopped, Error when its method does not run to its end */

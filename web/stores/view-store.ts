@@ -61,6 +61,8 @@ interface ViewState {
   /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
   /** Tables are being put together, by a step to come or one that is there. */
   combine: { kind: Combined; step?: number } | undefined;
+  /** A file that is looked at before a source takes it. */
+  again: { source: string; file: File } | undefined;
   takeColumn: { take(name: string): void; step: number } | undefined;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
@@ -89,6 +91,7 @@ export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths' | 'frozen' | 'together
   followTable: undefined,
   takeColumn: undefined,
   combine: undefined,
+  again: undefined,
 };
 
 export const useViewStore = create<ViewState>()(

@@ -1,5 +1,5 @@
 import type { Table } from '../../table/table.ts';
-import { likeness } from '../../values/likeness.ts';
+import { nameLikeness } from '../../values/likeness.ts';
 
 /** How the columns of another table stand under those of this one. */
 export interface LinedUp {
@@ -18,7 +18,7 @@ export function lineUp(here: Table, there: Table): LinedUp[] {
   const taken = new Set(others.filter((name) => names.includes(name)));
   const pairs = others
     .filter((name) => !taken.has(name))
-    .flatMap((from) => names.filter((to) => !taken.has(to)).map((to) => ({ from, to, score: likeness(from, to) })))
+    .flatMap((from) => names.filter((to) => !taken.has(to)).map((to) => ({ from, to, score: nameLikeness(from, to) })))
     .filter((pair) => pair.score >= LIKE)
     .sort((a, b) => b.score - a.score);
   const under = new Map<string, string>();

@@ -8,6 +8,7 @@ import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import { AgainDialog } from './AgainDialog.tsx';
 import styles from './bench.module.css';
 import { CombineDialog } from './combine/CombineDialog.tsx';
 import { DropDialog, type Dropped } from './combine/DropDialog.tsx';
@@ -116,7 +117,7 @@ function OpenBench() {
     const file = dropped!;
     setDropped(undefined);
     try {
-      if (what.as === 'again') await useJobStore.getState().giveSource(what.source, file);
+      if (what.as === 'again') useViewStore.getState().set({ again: { source: what.source, file } });
       else if (what.as === 'source') {
         const added = await useJobStore.getState().addSource(file);
         useViewStore.getState().set({ ...FRESH_VIEW, table: added.table });
@@ -164,6 +165,7 @@ function OpenBench() {
       </main>
       <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
       <CombineDialog table={table} step={shownStep(chosenStep, view)} />
+      <AgainDialog job={job} table={table} />
       <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />
       <KeysSheet open={keys} onClose={() => setKeys(false)} />
     </div>

@@ -8,15 +8,22 @@ import Tooltip from '@mui/material/Tooltip';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { fullTables, type JobTable, writeJobFile } from '../../../core/index.ts';
+import { fullTables, type JobSource, type JobTable, nameLikeness, writeJobFile } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useTallyStore } from '../../stores/tally-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { ExportDialog } from './ExportDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
+
+/** The source whose last file has the name most like this one's. */
+function likeliest(sources: readonly JobSource[], name: string): string {
+  const score = (source: JobSource) => nameLikeness(source.file?.name ?? source.name, name);
+  return sources.toSorted((a, b) => score(b) - score(a))[0]!.id;
+}
 
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, undo, redo, edit, save } = useJobStore();
@@ -51,11 +58,7 @@ export function TopBar({ table }: { table: JobTable }) {
     const source = job.sources[0];
     const file = source === undefined ? undefined : await pickFile(SOURCE_FILES, true);
     if (source === undefined || file === undefined) return;
-    try {
-      await useJobStore.getState().giveSource(source.id, file);
-    } catch (error) {
-      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
-    }
+    useViewStore.getState().set({ again: { source: likeliest(job.sources, file.name), file } });
   };
   const [last] = past.slice(-1);
   return (

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
+import type { TallyView } from '../../engine/tally-desk.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
@@ -15,13 +16,11 @@ export function useTally(job: Job, tableId: string): void {
     if (view === undefined || run < 0) return;
     const files = job.sources.map((source) => source.file?.sha256 ?? '').join();
     const rows = view.steps.at(-1)?.rows ?? 0;
-    const timer = setTimeout(async () => {
+    let current = true;
+    /** Keeps how the run went, and tells the rows of the run that read other files. */
+    const keep = async (tally?: TallyView) => {
       const before = await loadRun(job.id).catch(() => undefined);
       const previous = before?.files === files ? before.previous : before?.rows;
-      const tally = await useTallyStore
-        .getState()
-        .work(fullTables(job), tableId, previous)
-        .catch(() => undefined);
       await saveRun(job.id, {
         at: Date.now(),
         files,
@@ -31,7 +30,20 @@ export function useTally(job: Job, tableId: string): void {
         ...(view.stop === undefined ? {} : { stop: view.stop.message }),
         ...(tally === undefined ? {} : { tally: tallyState(tally) }),
       }).catch(() => undefined);
+      return previous;
+    };
+    const kept = keep();
+    const timer = setTimeout(async () => {
+      const previous = await kept;
+      const tally = await useTallyStore
+        .getState()
+        .work(fullTables(job), tableId, previous)
+        .catch(() => undefined);
+      if (current && tally !== undefined) await keep(tally);
     }, QUIET_MS);
-    return () => clearTimeout(timer);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
   }, [run, view, tableId, job]);
 }

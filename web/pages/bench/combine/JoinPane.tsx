@@ -183,8 +183,8 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
                 {look.severalKeys === 0
                   ? 'no row meets several'
                   : kind === 'join'
-                    ? `${thousands(look.severalKeys)} keys meet several rows there: rows stand more than once`
-                    : `${thousands(look.severalKeys)} keys meet several rows there`}
+                    ? `${thousands(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there: rows stand more than once`
+                    : `${thousands(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there`}
               </p>
             </div>
           </div>

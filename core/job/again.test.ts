@@ -1,0 +1,60 @@
+/** What is told before a method takes the next report. */
+import { expect, test } from 'vitest';
+import { type JobTable, Runner, runDifferences } from '../index.ts';
+import { quiet } from '../test-support.ts';
+
+const encode = (text: string) => new TextEncoder().encode(text);
+const table: JobTable = {
+  id: 't',
+  name: 'T',
+  steps: (
+    [
+      ['read-delimited', { source: 's', delimiter: ';' }],
+      ['header-from-rows', {}],
+      ['set-aside', { pile: 'totals', rules: [{ test: 'equals', column: 'Quay', text: 'Total' }] }],
+      ['set-types', { types: [{ columns: { by: 'names', names: ['Foot'] }, type: 'whole' }] }],
+    ] as const
+  ).map(([kind, params], k) => ({ id: `s${k}`, kind, params })),
+};
+
+function run(text: string, steps = table.steps) {
+  const runner = new Runner();
+  runner.setSource('s', { name: 's.csv', bytes: encode(text) });
+  return runner.runTable([{ ...table, steps }], 't', quiet);
+}
+
+const OLD = 'Quay;Foot\nHask;5\nUllin;7\nTotal;12\n';
+const texts = (next: string) =>
+  runDifferences(run(OLD), run(next), table.steps).map((one) => `${one.tone}: ${one.text}`);
+
+test('the same report again is told nothing', () => {
+  expect(texts(OLD)).toEqual([]);
+});
+
+test('rows, new and gone values, a new column, types that stopped fitting, a step that is idle', () => {
+  expect(texts('Quay;Foot;Cars\nHask;5;1\nTarve;many;2\nBrannoch;1;3\n')).toEqual([
+    'look: new column: Cars',
+    'told: 3 rows, 2 last time',
+    'look: new in Quay: Tarve, Brannoch',
+    'look: no longer in Quay: Ullin',
+    'look: Foot has 1 unreadable cell, none last time',
+    'look: step 3 changed nothing this time',
+  ]);
+});
+
+test('columns in another order', () => {
+  expect(texts('Foot;Quay\n5;Hask\n7;Ullin\n12;Total\n')).toEqual(['look: columns stand in another order']);
+});
+
+test('a renamed column stops, is named, and is mended by one change', () => {
+  const next = 'Quay;Foot passengers\nHask;5\nUllin;7\nTotal;12\n';
+  const found = runDifferences(run(OLD), run(next), table.steps);
+  expect(found.map((one) => one.text)).toEqual([
+    expect.stringContaining('step 4 stops: There is no column Foot'),
+    'the column Foot is gone; Foot passengers is new and most alike',
+  ]);
+  const { mend } = found[0]!;
+  expect(mend?.label).toBe('use Foot passengers for Foot in step 4');
+  const mended = table.steps.map((step, k) => (k === mend!.step ? { ...step, params: mend!.params } : step));
+  expect(run(next, mended).stop).toBeUndefined();
+});
