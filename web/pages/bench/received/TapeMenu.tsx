@@ -72,7 +72,8 @@ export function TapeMenu({
 function Marking({ table, step, place, onDone }: { table: JobTable; step: number; place: TapePlace; onDone(): void }) {
   const [mark, setMark] = useState<Mark>(place.mark === undefined || place.mark === 'data' ? 'total' : place.mark);
   const [chosen, setChosen] = useState(false);
-  const [offers, setOffers] = useState<RowOffers | undefined>();
+  const [offered, setOffered] = useState<{ mark: Mark; offers: RowOffers } | undefined>();
+  const offers = offered?.offers;
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
   const set = useViewStore((store) => store.set);
@@ -80,7 +81,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
     let current = true;
     void engineClient()
       .engine.rowOffers(table.id, step, { part: place.part, row: place.row }, mark)
-      .then((found) => current && setOffers(found));
+      .then((found) => current && setOffered({ mark, offers: found }));
     return () => {
       current = false;
     };
@@ -118,7 +119,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
           </button>
         ))}
       </div>
-      {chosen && (
+      {chosen && offered?.mark === mark && (
         <>
           <p className={styles.menuHead}>and so are rows where</p>
           <ul className={styles.rules} aria-label="Rules">
