@@ -90,7 +90,7 @@ const MOST_ROWS = 1_000_000;
 
 const SETTLE_MS = 200;
 /** Scrolling so soon after the wheel, a key or the pointer is the user's. */
-const TOUCH_MS = 700;
+const TOUCH_MS = 1500;
 
 /** A sheet of any size: only the cells in sight are on the page. Arrow keys walk from cell to cell. */
 export function SheetGrid(props: Props) {
