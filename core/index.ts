@@ -63,6 +63,7 @@ export * from './table/table.ts';
 export * from './tally/cells.ts';
 export * from './tally/checks.ts';
 export type { Coverage } from './tally/coverage.ts';
+export * from './tally/place-text.ts';
 export * from './tally/proof.ts';
 export * from './tally/tally.ts';
 export type { Ledger, ReportPlace, TotalEntry, TotalState } from './tally/totals.ts';

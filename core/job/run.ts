@@ -94,6 +94,7 @@ export class Runner {
   private readonly kept = new Map<number, StepResultRun>();
   private bytes = 0;
   private readonly sources = new Map<string, { source: Source; key: string }>();
+  private readonly generations = new WeakMap<Source, number>();
   private generation = 0;
   readonly counts: RunCounts = { ran: 0, reused: 0 };
 
@@ -101,7 +102,10 @@ export class Runner {
   constructor(private readonly budget = 1_500_000_000) {}
 
   setSource(id: string, source: Source): void {
-    this.sources.set(id, { source, key: `${id}:${++this.generation}` });
+    // A source that is put back finds what was made of it.
+    const generation = this.generations.get(source) ?? ++this.generation;
+    this.generations.set(source, generation);
+    this.sources.set(id, { source, key: `${id}:${generation}` });
   }
 
   source(id: string): Source | undefined {

@@ -80,7 +80,8 @@ export function takenRows(rows: Int32Array): RowMap {
   return { kind: 'take', rows };
 }
 
-function inputRows(map: RowMap, row: number): ArrayLike<number> {
+/** Input rows that an output row stems from. */
+export function inputRows(map: RowMap, row: number): ArrayLike<number> {
   switch (map.kind) {
     case 'same':
       return [row];
@@ -99,7 +100,8 @@ function inputRows(map: RowMap, row: number): ArrayLike<number> {
   }
 }
 
-function inputColumn(map: ColumnMap, row: number): number {
+/** The input column that an output row stems from, or -1. */
+export function inputColumn(map: ColumnMap, row: number): number {
   if (typeof map === 'number') return map;
   return map.kind === 'cycle' ? map.columns[row % map.columns.length]! : map.columns[row]!;
 }

@@ -386,13 +386,10 @@ export function offeredChecks(
     if (column.type === 'text') {
       const { codes, texts } = textView(column);
       const used = new Set<string>();
-      for (const code of codes) {
-        if (code >= 0) used.add(texts[code]!);
-        if (used.size > FEW_VALUES) break;
-      }
+      for (const code of codes) if (code >= 0) used.add(texts[code]!);
       if (used.size > 0 && used.size <= FEW_VALUES && table.rows > used.size * 2)
         found.push({ kind: 'one-of', level: 'warn', column: name, values: [...used] });
-      const shape = used.size > FEW_VALUES ? commonShape(texts.filter((_, code) => codes.includes(code))) : undefined;
+      const shape = used.size > FEW_VALUES ? commonShape([...used]) : undefined;
       if (shape !== undefined) found.push({ kind: 'matches', level: 'warn', column: name, pattern: shape });
     }
     const values = numbersOf(column);

@@ -3,7 +3,7 @@ import type { MethodRun, StepRun } from '../job/run.ts';
 import { walkedSteps } from '../job/run.ts';
 import type { Mark } from '../steps/step.ts';
 import { type Column, Tag } from '../table/column.ts';
-import { type ColumnMap, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
+import { type ColumnMap, inputColumn, inputRows, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 
 /** Bits of a mark: what a cell is to the table. */
@@ -65,7 +65,13 @@ export class Marks {
 export function numbersOf(column: Column): Float64Array | undefined {
   if (column.type === 'number' || column.type === 'whole') return column.values;
   if (column.type !== 'received') return undefined;
-  return column.values.map((value, r) => (column.tags[r] === Tag.number ? value : Number.NaN));
+  return column.values.map((_, r) => numberAt(column, r));
+}
+
+/** The number of a cell; NaN where it holds none. */
+function numberAt(column: Column, row: number): number {
+  if (column.type === 'number' || column.type === 'whole') return column.values[row]!;
+  return column.type === 'received' && column.tags[row] === Tag.number ? column.values[row]! : Number.NaN;
 }
 
 function markUnreadable(column: Column, cells: Uint16Array): void {
@@ -230,7 +236,7 @@ function spread(origin: Origin, out: Marks, inputs: readonly Marks[]): void {
     for (const source of of.cells) {
       const into = inputs[source.input ?? 0]!;
       const named = of.name.some(
-        (one) => (one.input ?? 0) === (source.input ?? 0) && columnAt(one.column, 0) === source.column,
+        (one) => (one.input ?? 0) === (source.input ?? 0) && inputColumn(one.column, 0) === source.column,
       );
       // A column computed beside the ones it reads is no home for their figures.
       const computed = typeof source.column === 'number' && source.rows.kind === 'same' && !named;
@@ -238,13 +244,15 @@ function spread(origin: Origin, out: Marks, inputs: readonly Marks[]): void {
     }
     for (const source of of.name) {
       const into = inputs[source.input ?? 0]!;
-      const column = columnAt(source.column, 0);
+      const column = inputColumn(source.column, 0);
       if (column < 0) continue;
       const mark = isUsed(out.names[c]!) ? Use.name : out.names[c]!;
-      eachRow(source.rows, 0, (row) => {
+      const rows = inputRows(source.rows, 0);
+      for (let k = 0; k < rows.length; k++) {
+        const row = rows[k]!;
         if (row === NAME) into.names[column] = met(into.names[column]!, mark);
         else if (row >= 0) into.cells[column]![row] = met(into.cells[column]![row]!, mark);
-      });
+      }
     }
   });
 }
@@ -259,7 +267,7 @@ function spreadCells(
 ): void {
   const n = marks.length;
   const put = (out: number, row: number, merged: boolean) => {
-    const column = typeof columns === 'number' ? columns : columnAt(columns, out);
+    const column = inputColumn(columns, out);
     if (column < 0) return;
     const mark = throughRole(marks[out]!, role, merged);
     if (row === NAME) {
@@ -270,9 +278,7 @@ function spreadCells(
     const cells = into.cells[column]!;
     cells[row] = met(cells[row]!, mark);
     if (role !== 'value' || !isUsed(mark)) return;
-    const amount = merged
-      ? (numbersOf(into.table.fields[column]!.column)?.[row] ?? Number.NaN)
-      : (amounts?.[out] ?? Number.NaN);
+    const amount = merged ? numberAt(into.table.fields[column]!.column, row) : (amounts?.[out] ?? Number.NaN);
     if (Number.isNaN(amount)) return;
     const own = into.amountsOf(column);
     own[row] = Number.isNaN(own[row]!) ? amount : own[row]! + amount;
@@ -310,32 +316,5 @@ function spreadCells(
         for (let r = 0; r < n && used < 0; r++) if (isUsed(marks[r]!)) used = r;
         if (n > 0) put(Math.max(0, used), row, false);
       }
-  }
-}
-
-function columnAt(map: ColumnMap, row: number): number {
-  if (typeof map === 'number') return map;
-  return map.kind === 'cycle' ? map.columns[row % map.columns.length]! : map.columns[row]!;
-}
-
-function eachRow(map: RowMap, row: number, visit: (row: number) => void): void {
-  switch (map.kind) {
-    case 'same':
-      visit(row);
-      return;
-    case 'take':
-      if ((map.rows[row] ?? -1) >= 0) visit(map.rows[row]!);
-      return;
-    case 'repeat':
-      visit(Math.floor(row / map.times));
-      return;
-    case 'lists':
-      for (let k = map.starts[row]!; k < map.starts[row + 1]!; k++) visit(map.items[k]!);
-      return;
-    case 'stretches':
-      for (let k = map.starts[row]!; k < map.starts[row + 1]!; k++) visit(k);
-      return;
-    case 'at':
-      for (const one of map.rows) visit(one);
   }
 }

@@ -3,10 +3,11 @@ import type { MethodRun } from '../job/run.ts';
 import { stepSentence } from '../job/sentence-of.ts';
 import { sentenceText } from '../steps/sentence.ts';
 import { counted } from '../steps/step.ts';
-import { columnLetters } from '../table/table.ts';
+import { escapeHtml as escaped } from '../write/escape-html.ts';
 import type { CheckResult } from './checks.ts';
+import { placeText } from './place-text.ts';
 import type { Tally } from './tally.ts';
-import type { ReportPlace, TotalEntry } from './totals.ts';
+import type { TotalEntry } from './totals.ts';
 
 export interface ProofInput {
   job: Job;
@@ -20,34 +21,7 @@ export interface ProofInput {
 
 const MOST_TOTALS = 500;
 
-const escaped = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 const thousands = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 10 });
-
-/** The address of a place of a report, as its readers would say it. */
-export function placeText(run: MethodRun, place: ReportPlace): string {
-  const reading = readingOf(run, place.source);
-  const part = reading?.report.parts[place.part];
-  if (part === undefined) return `row ${place.row + 1}`;
-  if (reading!.report.format === 'text') {
-    const file = reading!.report.parts.length > 1 ? `${part.name}, ` : '';
-    return `${file}line ${(part.lines?.[place.row] ?? place.row) + 1}, cell ${place.column + 1}`;
-  }
-  return `${part.name}!${columnLetters(place.column)}${place.row + 1}`;
-}
-
-function readingOf(run: MethodRun, source: string): NonNullable<MethodRun['steps'][number]['reading']> | undefined {
-  for (const step of run.steps) {
-    if (step.reading?.source === source) return step.reading;
-    for (const one of [step, ...(step.inner ?? [])]) {
-      for (const other of one.others) {
-        const found = readingOf(other.run, source);
-        if (found !== undefined) return found;
-      }
-    }
-  }
-  return undefined;
-}
 
 const STYLE = `
 body{font:13px/1.5 "Public Sans",system-ui,sans-serif;color:#17303a;max-width:900px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}

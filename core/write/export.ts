@@ -7,6 +7,7 @@ import type { Column } from '../table/column.ts';
 import { type Field, type Table, uniqueName } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { MS } from '../values/civil.ts';
+import { escapeHtml as escaped } from './escape-html.ts';
 import { type TypedCell, typedCell, unreadableRows } from './typed-cells.ts';
 
 const Common = {
@@ -277,9 +278,6 @@ function markdown(table: Table): string {
   for (let r = 0; r < table.rows; r++) text += line(table.fields.map((field) => cell(cellText(field.column, r) ?? '')));
   return text;
 }
-
-const escaped = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 
 function html(table: Table, name: string): string {
   const row = (tag: string, cells: readonly string[]) =>

@@ -8,7 +8,6 @@ import {
   cellText,
   chartOf,
   columnFates,
-  columnLetters,
   columnOffers,
   type FormulaTrial,
   type Found,
@@ -18,10 +17,10 @@ import {
   glanceAt,
   type Mark,
   type MethodRun,
-  NAME,
   type Offer,
   type PatternFit,
   type Places,
+  placeText,
   type Report,
   type ReportCell,
   reportRowsOf,
@@ -76,7 +75,7 @@ export class Looks {
     const own = run.steps[0]?.reading;
     const cells = found.slice(0, MOST_SENT).map((one) => ({
       ...one,
-      place: this.placeOf(run, own?.report, one),
+      place: placeText(run, one),
       elsewhere: one.source !== own?.source,
     }));
     return { cells, total: found.length };
@@ -221,13 +220,6 @@ export class Looks {
       lines.push(fields.map((field) => plain(cellText(field.column, row) ?? '')).join('\t'));
     return lines.join('\n');
   }
-
-  /** A cell's place, in the report of this table or of another one behind it. */
-  private placeOf(run: MethodRun, own: Report | undefined, cell: ReportCell): string {
-    if (own !== undefined && run.steps[0]?.reading?.source === cell.source) return placeName(own, cell);
-    const reading = readingsOf(run).find((one) => one.source === cell.source);
-    return reading === undefined ? 'another report' : placeName(reading.report, cell);
-  }
 }
 
 /** Rows looked through for the next one that is in the table. */
@@ -249,21 +241,4 @@ export function rawRowsOf(places: Places, report: Report): Int32Array[] {
     rawRows.set(places, found);
   }
   return found;
-}
-
-function readingsOf(run: MethodRun): NonNullable<MethodRun['steps'][number]['reading']>[] {
-  return run.steps.flatMap((step) => [
-    ...(step.reading === undefined ? [] : [step.reading]),
-    ...step.others.flatMap((other) => readingsOf(other.run)),
-  ]);
-}
-
-function placeName(report: Report, cell: ReportAddress): string {
-  const part = report.parts[cell.part]!;
-  if (cell.row === NAME) return `the name of ${part.name}`;
-  if (report.format === 'text') {
-    const file = report.parts.length > 1 ? `${part.name}, ` : '';
-    return `${file}line ${(part.lines?.[cell.row] ?? cell.row) + 1}, cell ${cell.column + 1}`;
-  }
-  return `${part.name}!${columnLetters(cell.column)}${cell.row + 1}`;
 }

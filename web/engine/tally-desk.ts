@@ -48,6 +48,8 @@ export interface TallyAsked {
   tables: readonly FullTable[];
   tableId: string;
   lastRows: number | undefined;
+  /** Checks that could be added are looked for too. */
+  offers: boolean;
 }
 
 /** The proof that a table is its report. */
@@ -87,7 +89,8 @@ export class TallyDesk extends Combining {
         .slice(0, MOST_SENT_ENTRIES)
         .map((entry) => ({ ...entry, at: placeText(run, entry.place) })),
       checks: last === undefined || run.stop !== undefined ? [] : runChecks(last.table, checks, context),
-      offers: last === undefined || run.stop !== undefined ? [] : offeredChecks(last.table, context, checks),
+      offers:
+        !asked.offers || last === undefined || run.stop !== undefined ? [] : offeredChecks(last.table, context, checks),
     };
   }
 

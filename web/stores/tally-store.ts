@@ -1,8 +1,7 @@
 import { create } from 'zustand';
-import type { FullTable } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
 import { OVERTAKEN } from '../engine/protocol.ts';
-import type { TallyView } from '../engine/tally-desk.ts';
+import type { TallyAsked, TallyView } from '../engine/tally-desk.ts';
 
 interface TallyState {
   tableId: string | undefined;
@@ -10,18 +9,19 @@ interface TallyState {
   /** Share done while it is worked out. */
   progress: number | undefined;
   /** Works out the tally of a table as it stands; a newer run of the method stops it. */
-  work(tables: readonly FullTable[], tableId: string, lastRows: number | undefined): Promise<TallyView | undefined>;
+  work(asked: TallyAsked): Promise<TallyView | undefined>;
 }
 
 export const useTallyStore = create<TallyState>()((set, get) => ({
   tableId: undefined,
   view: undefined,
   progress: undefined,
-  async work(tables, tableId, lastRows) {
+  async work(asked) {
+    const { tableId } = asked;
     if (get().tableId !== tableId) set({ tableId, view: undefined });
     set({ progress: 0 });
     try {
-      const view = await engineClient().tally({ tables, tableId, lastRows }, (done) => set({ progress: done }));
+      const view = await engineClient().tally(asked, (done) => set({ progress: done }));
       if (get().tableId === tableId) set({ view, progress: undefined });
       return view;
     } catch (error) {

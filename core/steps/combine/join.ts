@@ -6,7 +6,7 @@ import { isEveryRow } from '../../table/vectors.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
-import { keyTexts, type Matching, MatchKeys, matchKeysBlank, matchRows } from './match.ts';
+import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const MOST_ROWS = 100_000_000;
 
@@ -42,10 +42,7 @@ export const join: StepKind<Params> = {
     ' where ',
     matchKeysBlank(params.keys),
     ', ',
-    choiceBlank('forgiving', params.forgiving, 'How keys are compared', [
-      [false, 'compared exactly'],
-      [true, 'whatever their blanks, case and accents'],
-    ]),
+    comparedBlank(params.forgiving),
     '; keep ',
     choiceBlank('how', params.how, 'Which rows stay', [
       ['left', 'all rows here'],
@@ -62,14 +59,7 @@ export const join: StepKind<Params> = {
   ],
   run(input, params, context) {
     const other = context.other(params.table);
-    const left = params.keys.map((key) => needColumn(input, key.left));
-    const right = params.keys.map((key) => needColumn(other.table, key.right));
-    const matching = matchRows(
-      left.map((k) => input.fields[k]!.column),
-      right.map((k) => other.table.fields[k]!.column),
-      [input.rows, other.table.rows],
-      params,
-    );
+    const { left, right, matching } = matchTables(input, other.table, params);
     context.progress(0.5);
     const rows = joinedRows(matching, params.how, input.rows);
     const bring =

@@ -7,7 +7,7 @@ import { textView } from '../../values/cell-text.ts';
 import { type AddedColumn, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
-import { keyTexts, MatchKeys, matchKeysBlank, matchRows } from './match.ts';
+import { comparedBlank, keyTexts, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const Params = z.object({
   table: z.string().describe('Id of the other table'),
@@ -43,10 +43,7 @@ export const lookUp: StepKind<Params> = {
     ' where ',
     matchKeysBlank(params.keys),
     ', ',
-    choiceBlank('forgiving', params.forgiving, 'How keys are compared', [
-      [false, 'compared exactly'],
-      [true, 'whatever their blanks, case and accents'],
-    ]),
+    comparedBlank(params.forgiving),
     '; several values ',
     choiceBlank('several', params.several, 'Where a key meets several values', [
       ['unreadable', 'stay unreadable'],
@@ -55,14 +52,7 @@ export const lookUp: StepKind<Params> = {
   ],
   run(input, params, context) {
     const other = context.other(params.table);
-    const left = params.keys.map((key) => needColumn(input, key.left));
-    const right = params.keys.map((key) => needColumn(other.table, key.right));
-    const matching = matchRows(
-      left.map((k) => input.fields[k]!.column),
-      right.map((k) => other.table.fields[k]!.column),
-      [input.rows, other.table.rows],
-      params,
-    );
+    const { left, matching } = matchTables(input, other.table, params);
     const first = matching.left.map((code) => (code < 0 ? -1 : matching.right.items[matching.right.starts[code]!]!));
     const rows = takenRows(first);
     const notices: Notice[] = [

@@ -3,8 +3,9 @@ import type { Column } from '../../table/column.ts';
 import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../table/keys.ts';
 import type { Table } from '../../table/table.ts';
 import { textView } from '../../values/cell-text.ts';
-import { type Blank, blank } from '../sentence.ts';
+import { type Blank, blank, choiceBlank } from '../sentence.ts';
 import type { Members } from '../shape/aggregate.ts';
+import { needColumn } from '../step.ts';
 
 /** Columns that have to agree, here and there. */
 export const MatchKeys = z.array(z.object({ left: z.string(), right: z.string() })).min(1);
@@ -21,6 +22,27 @@ export function matchKeysBlank(keys: MatchKeys): Blank {
       { key: 'right', edit: { as: 'text', label: 'Column there' } },
     ],
   });
+}
+
+/** Whether keys agree only where they read the same. */
+export function comparedBlank(forgiving: boolean): Blank {
+  return choiceBlank('forgiving', forgiving, 'How keys are compared', [
+    [false, 'compared exactly'],
+    [true, 'whatever their blanks, case and accents'],
+  ]);
+}
+
+/** Columns of the keys on either side, and which rows meet. @throws StepFailure when a column is gone */
+export function matchTables(here: Table, there: Table, params: KeyForm & { keys: MatchKeys }) {
+  const left = params.keys.map((key) => needColumn(here, key.left));
+  const right = params.keys.map((key) => needColumn(there, key.right));
+  const matching = matchRows(
+    left.map((k) => here.fields[k]!.column),
+    right.map((k) => there.fields[k]!.column),
+    [here.rows, there.rows],
+    params,
+  );
+  return { left, right, matching };
 }
 
 const MOST_KEYS = 20;

@@ -35,7 +35,9 @@ export function TopBar({ table }: { table: JobTable }) {
   /** Whether a check that stops exports fails now; says so. */
   const stopped = async () => {
     if (table.checks?.every((check) => check.level !== 'stop') ?? true) return false;
-    const view = await useTallyStore.getState().work(fullTables(job), table.id, undefined);
+    const view = await useTallyStore
+      .getState()
+      .work({ tables: fullTables(job), tableId: table.id, lastRows: undefined, offers: false });
     const failing = view?.checks.filter((check) => check.level === 'stop' && !check.ok) ?? [];
     if (failing.length === 0) return false;
     enqueueSnackbar(`Nothing was exported: ${failing.map((check) => `${check.text} (${check.found})`).join('; ')}.`, {

@@ -37,7 +37,7 @@ export function useTally(job: Job, tableId: string): void {
       const previous = await kept;
       const tally = await useTallyStore
         .getState()
-        .work(fullTables(job), tableId, previous)
+        .work({ tables: fullTables(job), tableId, lastRows: previous, offers: false })
         .catch(() => undefined);
       if (current && tally !== undefined) await keep(tally);
     }, QUIET_MS);

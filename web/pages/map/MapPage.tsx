@@ -6,6 +6,7 @@ import { engineClient } from '../../engine/client.ts';
 import type { TableState } from '../../engine/combining.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
+import { useOpenJob } from '../../stores/use-open-job.ts';
 import styles from './map.module.css';
 
 const NODE = { width: 196, height: 74 };
@@ -14,19 +15,14 @@ const thousands = (n: number) => n.toLocaleString('en-GB');
 /** The map of a job: its sources and tables, and what feeds what. */
 export function MapPage() {
   const { jobId = '' } = useParams();
-  const [known, setKnown] = useState(true);
-  const open = useJobStore((store) => store.open);
-  const job = useJobStore((store) => store.job);
-  useEffect(() => {
-    void open(jobId).then(setKnown);
-  }, [open, jobId]);
-  if (!known)
+  const job = useOpenJob(jobId);
+  if (job === 'unknown')
     return (
       <p className={styles.whole}>
         This job is not in this browser. <Link to="/">Back to the shelf</Link>
       </p>
     );
-  if (job?.id !== jobId) return <p className={styles.whole}>Opening …</p>;
+  if (job === 'opening') return <p className={styles.whole}>Opening …</p>;
   return <JobMapPage job={job} />;
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { columnLetters, type Job, type JobTable } from '../../../core/index.ts';
+import { columnIndex, columnLetters, type Job, type JobTable } from '../../../core/index.ts';
 import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import styles from './tally.module.css';
@@ -46,10 +46,8 @@ export function rangeText(cells: string): string {
 export function rangeOf(text: string): string | undefined {
   const match = /^([a-z]+)(\d+)(?::([a-z]+)(\d+))?$/i.exec(text.trim());
   if (match === null) return undefined;
-  const column = (letters: string) =>
-    [...letters.toUpperCase()].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1;
-  const [c1, r1] = [column(match[1]!), Number(match[2]) - 1];
-  const [c2, r2] = match[3] === undefined ? [c1, r1] : [column(match[3]), Number(match[4]) - 1];
+  const [c1, r1] = [columnIndex(match[1]!), Number(match[2]) - 1];
+  const [c2, r2] = match[3] === undefined ? [c1, r1] : [columnIndex(match[3]), Number(match[4]) - 1];
   if (r1 < 0 || r2 < 0) return undefined;
   return `${Math.min(r1, r2)}:${Math.min(c1, c2)}-${Math.max(r1, r2)}:${Math.max(c1, c2)}`;
 }

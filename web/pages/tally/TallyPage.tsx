@@ -7,9 +7,9 @@ import { engineClient } from '../../engine/client.ts';
 import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
-import { useJobStore } from '../../stores/job-store.ts';
 import { loadRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
+import { useOpenJob } from '../../stores/use-open-job.ts';
 import { ChecksPane } from './ChecksPane.tsx';
 import { LedgerPane } from './LedgerPane.tsx';
 import { type Lighted, MapPane } from './MapPane.tsx';
@@ -18,19 +18,14 @@ import styles from './tally.module.css';
 /** The proof that a table is its report. */
 export function TallyPage() {
   const { jobId = '' } = useParams();
-  const [known, setKnown] = useState(true);
-  const open = useJobStore((store) => store.open);
-  const job = useJobStore((store) => store.job);
-  useEffect(() => {
-    void open(jobId).then(setKnown);
-  }, [open, jobId]);
-  if (!known)
+  const job = useOpenJob(jobId);
+  if (job === 'unknown')
     return (
       <p className={styles.whole}>
         This job is not in this browser. <Link to="/">Back to the shelf</Link>
       </p>
     );
-  if (job?.id !== jobId) return <p className={styles.whole}>Opening …</p>;
+  if (job === 'opening') return <p className={styles.whole}>Opening …</p>;
   return <OpenTally job={job} />;
 }
 
@@ -62,7 +57,7 @@ function OpenTally({ job }: { job: Job }) {
   };
   const proof = async () => {
     const at = `run on ${new Date().toLocaleString('en-GB', { dateStyle: 'long', timeStyle: 'short' })}`;
-    const asked = { tables: fullTables(job), tableId: table.id, lastRows };
+    const asked = { tables: fullTables(job), tableId: table.id, lastRows, offers: false };
     const page = await engineClient().engine.proof(job, asked, at);
     if (page !== undefined) downloadFile(`${fileName(table.name)}-proof.html`, 'text/html', page);
   };
@@ -146,7 +141,7 @@ function useWorkedOut(
     void loadRun(job.id).then((run) => {
       if (!current) return;
       setLastRows(run?.previous);
-      void work(full, table.id, run?.previous).catch(() => undefined);
+      void work({ tables: full, tableId: table.id, lastRows: run?.previous, offers: true }).catch(() => undefined);
     });
     return () => {
       current = false;

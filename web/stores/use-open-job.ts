@@ -1,0 +1,15 @@
+import { useEffect, useState } from 'react';
+import type { Job } from '../../core/index.ts';
+import { useJobStore } from './job-store.ts';
+
+/** Opens a job kept in this browser; 'unknown' when there is none of this id. */
+export function useOpenJob(jobId: string): Job | 'opening' | 'unknown' {
+  const [known, setKnown] = useState(true);
+  const open = useJobStore((store) => store.open);
+  const job = useJobStore((store) => store.job);
+  useEffect(() => {
+    void open(jobId).then(setKnown);
+  }, [open, jobId]);
+  if (!known) return 'unknown';
+  return job?.id === jobId ? job : 'opening';
+}
