@@ -27,7 +27,7 @@ describe('the server', () => {
     const { headers } = await fetch(address);
     const policy = headers.get('content-security-policy')!;
     expect(policy).toContain("default-src 'self'");
-    expect(policy).toContain("script-src 'self';");
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
     expect(policy).not.toMatch(/https?:/);
     expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
     expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');

@@ -4,7 +4,8 @@ import express, { type Express } from 'express';
 /** Everything from this host and nothing from others; no inline script. Styles are set by the interface library. */
 const POLICY = [
   "default-src 'self'",
-  "script-src 'self'",
+  // WebAssembly is compiled, by the library that writes SQLite; scripts are not.
+  "script-src 'self' 'wasm-unsafe-eval'",
   "style-src 'self' 'unsafe-inline'",
   "img-src 'self' data: blob:",
   "worker-src 'self'",

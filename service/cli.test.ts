@@ -1,40 +1,62 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
+import { rimefield } from './commands.ts';
 
 const JOB = 'demo/files/quay-returns.job.json';
 const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
 const truth = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8');
 
-function rimefield(args: string[], input?: Buffer) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'service/cli.ts', ...args], {
-    input,
+/** In this process, which is faster by far than starting one for each. */
+async function run(args: string[], input?: Uint8Array) {
+  let [out, error] = ['', ''];
+  const decoder = new TextDecoder();
+  const status = await rimefield(args, {
+    input: () => input ?? new Uint8Array(),
+    output: (bytes) => {
+      out += decoder.decode(bytes, { stream: true });
+    },
+    error: (text) => {
+      error += text;
+    },
+    terminal: false,
   });
-  return { status, out: stdout.toString(), error: stderr.toString() };
+  return { status, out, error };
 }
 
+test('the command itself: arguments, standard input and output, exit code', () => {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'service/cli.ts', 'run', JOB, '--source', 'quay returns=-', '--out', '-'],
+    { input: readFileSync(WORKBOOK) },
+  );
+  expect({ status, out: stdout.toString(), error: stderr.toString() }).toEqual({ status: 0, out: truth, error: '' });
+});
+
 describe('rimefield run', () => {
-  test('writes the truth, to a file and to standard output', () => {
+  test('writes the truth, to a file and to standard output', async () => {
     const out = join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'tidy.csv');
-    expect(rimefield(['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--out', out])).toMatchObject({
+    expect(await run(['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--out', out])).toMatchObject({
       status: 0,
       error: '',
     });
     expect(readFileSync(out, 'utf8')).toBe(truth);
-    expect(rimefield(['run', JOB, '--source', `quay-returns=${WORKBOOK}`, '--out', '-']).out).toBe(truth);
+    expect((await run(['run', JOB, '--source', `quay-returns=${WORKBOOK}`, '--out', '-'])).out).toBe(truth);
   });
 
-  test('takes a source from standard input', () => {
-    expect(rimefield(['run', JOB, '--source', 'quay returns=-', '--out', '-'], readFileSync(WORKBOOK)).out).toBe(truth);
+  test('takes a source from standard input', async () => {
+    expect((await run(['run', JOB, '--source', 'quay returns=-', '--out', '-'], readFileSync(WORKBOOK))).out).toBe(
+      truth,
+    );
   });
 
-  test('a step that stops names step, column and what it saw, and nothing is written', () => {
+  test('a step that stops names step, column and what it saw, and nothing is written', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'rimefield-'));
     const broken = join(folder, 'broken.job.json');
     writeFileSync(broken, readFileSync(JOB, 'utf8').replace('"from": "Sailing"', '"from": "Sailings"'));
-    const { status, error, out } = rimefield(['run', broken, '--source', `quay returns=${WORKBOOK}`, '--out', '-']);
+    const { status, error, out } = await run(['run', broken, '--source', `quay returns=${WORKBOOK}`, '--out', '-']);
     expect(status).toBe(2);
     expect(out).toBe('');
     expect(error).toContain('Traffic stopped at step 5 (Carry Route down from Sailings');
@@ -59,23 +81,92 @@ describe('rimefield run', () => {
     ['an unknown command', ['walk'], 'no command walk'],
     ['an unknown option', ['run', JOB, '--speed', '9'], '--speed'],
     ['an unknown table', ['run', JOB, '--table', 'Fares', '--out', '-'], 'Its tables are Traffic'],
-  ])('%s is told without a stack', (_, args, message) => {
-    const { status, error } = rimefield(args);
+  ])('%s is told without a stack', async (_, args, message) => {
+    const { status, error } = await run(args);
     expect(status).toBe(2);
     expect(error).toContain(message);
     expect(error).not.toContain('    at ');
   });
 });
 
+describe('rimefield run --each', () => {
+  /** Two good reports, one that is none, and one at which the method stops. */
+  const folder = () => {
+    const inputs = mkdtempSync(join(tmpdir(), 'rimefield-in-'));
+    for (const name of ['q1.xlsx', 'q2.xlsx']) copyFileSync(WORKBOOK, join(inputs, name));
+    writeFileSync(join(inputs, 'photo.xlsx'), Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10));
+    writeFileSync(join(inputs, 'other.csv'), 'Port,Foot\r\nHask,5\r\n');
+    return inputs;
+  };
+
+  test('a folder: each file on its own, failures told with their reasons, the others finished', async () => {
+    const [inputs, out] = [folder(), join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'tables')];
+    const record = join(inputs, '.record.json');
+    const { status, error } = await run([
+      'run',
+      JOB,
+      '--each',
+      `quay returns=${inputs}`,
+      '--out',
+      out,
+      '--record',
+      record,
+    ]);
+    expect(status).toBe(1);
+    expect(readdirSync(out).sort()).toEqual(['q1.csv', 'q2.csv']);
+    expect(readFileSync(join(out, 'q1.csv'), 'utf8')).toBe(truth);
+    expect(error).toContain('photo.xlsx: photo.xlsx is a picture');
+    expect(error).toMatch(/other\.csv: Traffic stopped at step 1 \(Read all sheets/);
+    const records = JSON.parse(readFileSync(record, 'utf8'));
+    expect(records.map((one: { ok: boolean; files: { file: string }[] }) => [one.files[0]!.file, one.ok])).toEqual([
+      ['other.csv', false],
+      ['photo.xlsx', false],
+      ['q1.xlsx', true],
+      ['q2.xlsx', true],
+    ]);
+  });
+
+  test('a pattern, stacked into one table with the names of the files', async () => {
+    const out = join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'all.csv');
+    const { status, error } = await run([
+      'run',
+      JOB,
+      '--each',
+      `quay returns=${join(folder(), 'q?.xlsx')}`,
+      '--stack',
+      '--out',
+      out,
+    ]);
+    expect({ status, error }).toEqual({ status: 0, error: '' });
+    const lines = readFileSync(out, 'utf8').trimEnd().split('\r\n');
+    expect(lines[0]).toBe(`File,${truth.split('\r\n')[0]}`);
+    const own = truth.trimEnd().split('\r\n').slice(1);
+    expect(lines.slice(1)).toEqual(['q1.xlsx', 'q2.xlsx'].flatMap((file) => own.map((line) => `${file},${line}`)));
+  });
+
+  test('a pattern that no file fits is told', async () => {
+    const { status, error } = await run([
+      'run',
+      JOB,
+      '--each',
+      `quay returns=${join(folder(), 'z*.xlsx')}`,
+      '--out',
+      'nowhere',
+    ]);
+    expect(status).toBe(2);
+    expect(error).toContain('holds no files');
+  });
+});
+
 describe('rimefield check', () => {
-  test('says how tally and checks stand, and ends with 0 where all is well', () => {
-    const { status, out, error } = rimefield(['check', JOB, '--source', `quay returns=${WORKBOOK}`]);
+  test('says how tally and checks stand, and ends with 0 where all is well', async () => {
+    const { status, out, error } = await run(['check', JOB, '--source', `quay returns=${WORKBOOK}`]);
     expect(error).toBe('');
     expect(status).toBe(0);
     expect(out).toBe('Traffic: 117 rows\n623 of 623 filled cells accounted for\n206 of 206 totals agree\n');
   });
 
-  test('a total that disagrees is named with what explains it, and ends with 1', () => {
+  test('a total that disagrees is named with what explains it, and ends with 1', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'rimefield-'));
     const job = JSON.parse(readFileSync(JOB, 'utf8'));
     job.tables[0].steps.push({
@@ -87,13 +178,13 @@ describe('rimefield check', () => {
     const changed = join(folder, 'changed.job.json');
     writeFileSync(changed, JSON.stringify(job));
     const source = ['--source', `quay returns=${WORKBOOK}`];
-    const checked = rimefield(['check', changed, ...source]);
+    const checked = await run(['check', changed, ...source]);
     expect(checked.status).toBe(1);
     expect(checked.out).toContain('Hask!B11 says 4378, the table adds to 0.');
     expect(checked.out).toContain('taken out by step 11 onto dropped');
     expect(checked.out).toContain('FAILS: there are between 117 and anything rows (105 rows)');
     const out = join(folder, 'out.csv');
-    const ran = rimefield(['run', changed, ...source, '--out', out]);
+    const ran = await run(['run', changed, ...source, '--out', out]);
     expect(ran).toMatchObject({
       status: 1,
       error: expect.stringContaining('nothing was written: there are between 117'),
@@ -101,8 +192,8 @@ describe('rimefield check', () => {
     expect(existsSync(out)).toBe(false);
   });
 
-  test('the record is JSON with files, steps, totals and checks', () => {
-    const { out, status } = rimefield(['check', JOB, '--source', `quay returns=${WORKBOOK}`, '--record', '-']);
+  test('the record is JSON with files, steps, totals and checks', async () => {
+    const { out, status } = await run(['check', JOB, '--source', `quay returns=${WORKBOOK}`, '--record', '-']);
     expect(status).toBe(0);
     expect(JSON.parse(out)).toMatchObject({
       rimefield: 'record',
@@ -116,8 +207,8 @@ describe('rimefield check', () => {
   });
 });
 
-test('rimefield show prints the method as sentences', () => {
-  const { out, status } = rimefield(['show', JOB]);
+test('rimefield show prints the method as sentences', async () => {
+  const { out, status } = await run(['show', JOB]);
   expect(status).toBe(0);
   expect(out.split('\n').slice(0, 2)).toEqual([
     'Traffic',
@@ -125,7 +216,7 @@ test('rimefield show prints the method as sentences', () => {
   ]);
 });
 
-test('every example of docs/command-line.md runs as it says', { timeout: 120_000 }, () => {
+test('every example of docs/command-line.md runs as it says', { timeout: 120_000 }, async () => {
   const folder = mkdtempSync(join(tmpdir(), 'rimefield-'));
   const examples = [...readFileSync('docs/command-line.md', 'utf8').matchAll(/^ {4}rimefield (.+)$/gm)].map(
     (one) => one[1]!,
@@ -135,11 +226,13 @@ test('every example of docs/command-line.md runs as it says', { timeout: 120_000
     const args = [...example.replaceAll('OUT/', `${folder}/`).matchAll(/"([^"]*)"|(\S+)/g)].map(
       (one) => one[1] ?? one[2]!,
     );
-    const { status, error } = rimefield(args);
+    const { status, error } = await run(args);
     expect(error, example).toBe('');
     expect(status, example).toBe(0);
   }
   expect(readdirSync(folder).sort()).toEqual([
+    'fares',
+    'fares.sqlite',
     'traffic.csv',
     'traffic.parquet',
     'traffic.xlsx',

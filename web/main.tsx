@@ -8,6 +8,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Bench } from './pages/bench/Bench.tsx';
 import { MapPage } from './pages/map/MapPage.tsx';
+import { RunsPage } from './pages/runs/RunsPage.tsx';
 import { Shelf } from './pages/shelf/Shelf.tsx';
 import { TallyPage } from './pages/tally/TallyPage.tsx';
 import { theme } from './theme.ts';
@@ -17,6 +18,7 @@ const router = createBrowserRouter([
   { path: '/jobs/:jobId', Component: Bench },
   { path: '/jobs/:jobId/map', Component: MapPage },
   { path: '/jobs/:jobId/tally', Component: TallyPage },
+  { path: '/jobs/:jobId/runs', Component: RunsPage },
   { path: '*', Component: Shelf },
 ]);
 

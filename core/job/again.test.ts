@@ -35,6 +35,7 @@ test('rows, new and gone values, a new column, types that stopped fitting, a ste
   expect(texts('Quay;Foot;Cars\nHask;5;1\nTarve;many;2\nBrannoch;1;3\n')).toEqual([
     'look: new column: Cars',
     'told: 3 rows, 2 last time',
+    'told: Foot adds up to 6, 12 last time',
     'look: new in Quay: Tarve, Brannoch',
     'look: no longer in Quay: Ullin',
     'look: Foot has 1 unreadable cell, none last time',

@@ -3,6 +3,8 @@ import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { nameLikeness } from '../values/likeness.ts';
+import { numberText } from '../values/number-text.ts';
+import { compareSums } from './compare-tables.ts';
 import type { JobStep } from './job.ts';
 import type { MethodRun } from './run.ts';
 
@@ -16,6 +18,7 @@ export interface Difference {
 }
 
 const FEW_VALUES = 20;
+const MOST_SUMS = 5;
 const ALIKE = 0.5;
 
 /** What differs between a method's run on one report and on the next, in words. */
@@ -33,6 +36,8 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   if (old === undefined || now === undefined || after.stop !== undefined || before.stop !== undefined) return found;
   if (old.table.rows !== now.table.rows)
     told(`${counted(now.table.rows, 'row')}, ${old.table.rows.toLocaleString('en-GB')} last time`);
+  for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MOST_SUMS))
+    if (a !== b) told(`${column} adds up to ${numberText(b)}, ${numberText(a)} last time`);
   valueDifferences(old.table, now.table, look);
   for (const field of now.table.fields) {
     const own = old.table.fields.find((one) => one.name === field.name);

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Check } from '../tally/checks.ts';
 import { Coverage } from '../tally/coverage.ts';
-import { ExportSpec } from '../write/export.ts';
+import { ExportSpec } from '../write/export-spec.ts';
 
 export const JOB_VERSION = 1;
 

@@ -4,6 +4,7 @@ import { compileRegExp } from '../steps/column-set.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../steps/sentence.ts';
 import { counted, few } from '../steps/step.ts';
 import { blankMask, type Column } from '../table/column.ts';
+import { identifyingColumns } from '../table/identifying.ts';
 import { groupRows } from '../table/keys.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
@@ -366,7 +367,6 @@ export function checkSentence(check: Check): Phrase[] {
 type Bare = Check extends infer C ? (C extends Check ? Omit<C, 'id'> : never) : never;
 
 const FEW_VALUES = 12;
-const MOST_KEY = 4;
 
 /** Checks that hold now and would be worth keeping. */
 export function offeredChecks(
@@ -414,30 +414,6 @@ export function offeredChecks(
   return found
     .map((check) => ({ check, text: checkText({ ...check, id: '' } as Check) }))
     .filter((one) => !texts.has(one.text));
-}
-
-/** The first few columns that tell every row apart, dates and words before figures. */
-function identifyingColumns(table: Table): string[] | undefined {
-  if (table.rows < 2) return undefined;
-  const rank = (column: Column) => (column.type === 'number' ? 2 : column.type === 'whole' ? 1 : 0);
-  const fields = table.fields.filter((field) => rank(field.column) < 2).sort((a, b) => rank(a.column) - rank(b.column));
-  const alone = fields.find((field) => groupRows([field.column], table.rows).count === table.rows);
-  if (alone !== undefined) return [alone.name];
-  const chosen: typeof fields = [];
-  let apart = 1;
-  for (const field of fields) {
-    if (rank(field.column) > 0) break;
-    const count = groupRows(
-      [...chosen, field].map((one) => one.column),
-      table.rows,
-    ).count;
-    if (count <= apart) continue;
-    chosen.push(field);
-    apart = count;
-    if (apart === table.rows) return chosen.map((one) => one.name);
-    if (chosen.length === MOST_KEY + 2) break;
-  }
-  return undefined;
 }
 
 /** The shape that all texts share as a pattern: letters and digits in the same places. */

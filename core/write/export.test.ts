@@ -1,13 +1,18 @@
 /** Every export is read back by a reader that is not ours. */
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { read, utils } from '@e965/xlsx';
+import Ajv04 from 'ajv-draft-04';
+import { fromArrow } from 'arquero';
 import { unzipSync } from 'fflate';
 import { parquetReadObjects } from 'hyparquet';
+import initSqlJs from 'sql.js';
 import { beforeAll, describe, expect, test } from 'vitest';
 import {
   countedColumn,
+  EXPORT_FORMATS,
+  type Exported,
   ExportSpec,
   ExportStopped,
   exportAll,
@@ -35,7 +40,8 @@ beforeAll(async () => {
   duck = await openDuck();
 });
 
-const made = (spec: object, of = table) => exportTable(of, 'Sailings', ExportSpec.parse(spec));
+const made = (spec: object, of = table, more: Partial<Exported> = {}) =>
+  exportTable({ name: 'Sailings', table: of, ...more }, ExportSpec.parse(spec));
 const text = (bytes: Uint8Array) => new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes);
 function kept(name: string, bytes: Uint8Array): string {
   const file = join(folder, name);
@@ -47,7 +53,7 @@ const NAMES = ['Zoë, "Brandt"', 'line\nbreak', '', null, '=1+1'];
 
 describe('read back by DuckDB', () => {
   test('delimited text: quotes, line breaks, empty text beside blank', async () => {
-    const file = kept('a.csv', made({ as: 'csv' }));
+    const file = kept('a.csv', await made({ as: 'csv' }));
     const rows = await duck.query(
       `select * from read_csv('${file}', header = true, all_varchar = true, nullstr = '', allow_quoted_nulls = false)`,
     );
@@ -57,7 +63,7 @@ describe('read back by DuckDB', () => {
   });
 
   test('semicolons, decimal commas, all quoted, line feeds, a byte order mark', async () => {
-    const bytes = made({ as: 'csv', delimiter: ';', decimal: ',', quoting: 'all', lineEnd: 'lf', bom: true });
+    const bytes = await made({ as: 'csv', delimiter: ';', decimal: ',', quoting: 'all', lineEnd: 'lf', bom: true });
     expect([...bytes.subarray(0, 3)]).toEqual([0xef, 0xbb, 0xbf]);
     const file = kept('b.csv', bytes);
     const rows = await duck.query(
@@ -72,7 +78,7 @@ describe('read back by DuckDB', () => {
       ['json', 'a.json'],
       ['ndjson', 'a.ndjson'],
     ] as const) {
-      const file = kept(name, made({ as }));
+      const file = kept(name, await made({ as }));
       const rows = await duck.query(`select "Name", "Foot", "Fare", "Sails" from read_json('${file}')`);
       expect(rows.map((row) => row[0])).toEqual(NAMES);
       expect(rows.map((row) => Number(row[1] ?? Number.NaN))).toEqual([12, Number.NaN, -3, 9_007_199_254_740_991, 0]);
@@ -81,7 +87,7 @@ describe('read back by DuckDB', () => {
   });
 
   test('Parquet, with its types', async () => {
-    const file = kept('a.parquet', made({ as: 'parquet' }));
+    const file = kept('a.parquet', await made({ as: 'parquet' }));
     const types = await duck.query(`select column_name, column_type from (describe select * from '${file}')`);
     expect(Object.fromEntries(types)).toEqual({
       Name: 'VARCHAR',
@@ -102,13 +108,13 @@ describe('read back by DuckDB', () => {
 });
 
 test('Parquet read back by hyparquet', async () => {
-  const { buffer } = made({ as: 'parquet' });
+  const { buffer } = await made({ as: 'parquet' });
   const rows = await parquetReadObjects({ file: buffer });
   expect(rows.map((row) => row['Fare'] ?? null)).toEqual([12.5, 0.1, null, -1e-7, 1e21]);
 });
 
-test.each(['xlsx', 'ods'] as const)('a workbook (%s): typed cells and real dates', (as) => {
-  const book = read(made({ as }), { cellDates: false });
+test.each(['xlsx', 'ods'] as const)('a workbook (%s): typed cells and real dates', async (as) => {
+  const book = read(await made({ as }), { cellDates: false });
   expect(book.SheetNames).toEqual(['Sailings']);
   const sheet = book.Sheets['Sailings']!;
   const rows = utils.sheet_to_json<unknown[]>(sheet, { header: 1, raw: true, defval: null });
@@ -123,13 +129,13 @@ test.each(['xlsx', 'ods'] as const)('a workbook (%s): typed cells and real dates
   expect(sheet['A6']!.f).toBeUndefined();
 });
 
-test('JSON by columns, Markdown, HTML', () => {
-  expect(JSON.parse(text(made({ as: 'json', layout: 'columns' })))).toMatchObject({
+test('JSON by columns, Markdown, HTML', async () => {
+  expect(JSON.parse(text(await made({ as: 'json', layout: 'columns' })))).toMatchObject({
     Name: NAMES,
     Sails: [true, false, null, true, false],
   });
   expect(
-    text(made({ as: 'markdown' }))
+    text(await made({ as: 'markdown' }))
       .split('\n')
       .slice(0, 4),
   ).toEqual([
@@ -138,23 +144,175 @@ test('JSON by columns, Markdown, HTML', () => {
     '| Zoë, "Brandt" | 12 | 12.5 | 2031-06-30 | 2031-06-30T01:01:01 | yes |',
     '| line<br>break |  | 0.1 |  |  | no |',
   ]);
-  expect(text(made({ as: 'html' }))).toContain('<td>Zoë, &quot;Brandt&quot;</td><td>12</td>');
+  expect(text(await made({ as: 'html' }))).toContain('<td>Zoë, &quot;Brandt&quot;</td><td>12</td>');
 });
 
-test('a data package describes its file by Table Schema', () => {
-  const files = unzipSync(made({ as: 'data-package' }));
-  const description = JSON.parse(text(files['datapackage.json']!));
-  expect(Object.keys(files)).toEqual(['datapackage.json', description.resources[0].path]);
-  // Types of Table Schema, Frictionless Data version 1.
-  expect(description.resources[0].schema.fields.map((field: { type: string }) => field.type)).toEqual([
-    'string',
-    'integer',
-    'number',
-    'date',
-    'datetime',
-    'boolean',
-  ]);
-  expect(text(files['sailings.csv']!)).toBe(text(made({ as: 'csv' })));
+test('Arrow read back by arquero', async () => {
+  const read = fromArrow(await made({ as: 'arrow' }));
+  expect(read.columnNames()).toEqual(['Name', 'Foot', 'Fare', 'Day', 'At', 'Sails']);
+  const column = (name: string) =>
+    [...read.array(name)].map((value) => (typeof value === 'bigint' ? Number(value) : value));
+  expect(column('Name')).toEqual(NAMES);
+  expect(column('Foot')).toEqual([12, null, -3, 9_007_199_254_740_991, 0]);
+  expect(column('Fare')).toEqual([12.5, 0.1, null, -1e-7, 1e21]);
+  expect(
+    column('Day').map((value) => (value === null ? null : new Date(value as number).toISOString().slice(0, 10))),
+  ).toEqual(['2031-06-30', null, '1969-12-31', '2000-02-29', '1900-01-01']);
+  expect(Number(column('At')[0])).toBe(Date.parse('2031-06-30T01:01:01Z'));
+  expect(column('Sails')).toEqual([true, false, null, true, false]);
+});
+
+test('a table without rows, and one without columns, are whole files too', async () => {
+  const none = makeTable({ Name: textColumn([]), Foot: countedColumn('whole', []) });
+  expect(fromArrow(await made({ as: 'arrow' }, none)).numRows()).toBe(0);
+  const { ask } = await sqlite(await made({ as: 'sqlite' }, none));
+  expect(ask('select count(*) from Sailings')).toEqual([[0]]);
+  expect(text(await made({ as: 'ndjson' }, none))).toBe('');
+  for (const as of Object.keys(EXPORT_FORMATS).filter((one) => one !== 'ndjson'))
+    expect((await made({ as }, none)).length).toBeGreaterThan(0);
+});
+
+async function sqlite(bytes: Uint8Array) {
+  const database = new (await initSqlJs()).Database(bytes);
+  return { ask: (text: string) => database.exec(text)[0]?.values ?? [] };
+}
+
+describe('SQLite read back by sql.js', () => {
+  test('types, blanks, empty text, the last digits of whole numbers', async () => {
+    const { ask } = await sqlite(await made({ as: 'sqlite' }, table, { key: ['Name'] }));
+    expect(ask(`select name, type from pragma_table_info('Sailings')`)).toEqual([
+      ['Name', 'TEXT'],
+      ['Foot', 'INTEGER'],
+      ['Fare', 'REAL'],
+      ['Day', 'TEXT'],
+      ['At', 'TEXT'],
+      ['Sails', 'INTEGER'],
+    ]);
+    expect(ask('select Name from Sailings order by rowid').flat()).toEqual(NAMES);
+    expect(ask('select cast(Foot as text) from Sailings').flat()).toEqual(['12', null, '-3', '9007199254740991', '0']);
+    expect(ask('select Fare from Sailings').flat()).toEqual([12.5, 0.1, null, -1e-7, 1e21]);
+    expect(ask(`select strftime('%d.%m.%Y', Day), strftime('%H:%M:%S', At), Sails from Sailings limit 1`)).toEqual([
+      ['30.06.2031', '01:01:01', 1],
+    ]);
+    expect(ask(`select count(*) from pragma_index_list('Sailings')`)).toEqual([[1]]);
+    expect(ask('pragma integrity_check')).toEqual([['ok']]);
+  });
+
+  test('all tables stand in one database, whatever they are called', async () => {
+    const tables = ['Traffic', 'TRAFFIC', 'traffic "2"', 'sqlite_odd'].map((name) => ({ name, table }));
+    const twice = makeTable({ Foot: textColumn(['a']), FOOT: textColumn(['b']) });
+    const bytes = await exportAll(
+      [...tables, { name: 'Case', table: twice }],
+      'All',
+      ExportSpec.parse({ as: 'sqlite' }),
+    );
+    const { ask } = await sqlite(bytes);
+    expect(ask(`select name from sqlite_schema where type = 'table' order by name`).flat()).toEqual([
+      'Case',
+      'Traffic',
+      'table_odd',
+      'traffic "2"',
+      'traffic 2',
+    ]);
+    expect(ask('select * from "Case"')).toEqual([['a', 'b']]);
+  });
+});
+
+describe('a data package', () => {
+  const many = [
+    { name: 'Sailings', table, key: ['Name', 'Day'], brought: new Map([['Name', 'Header from rows']]) },
+    { name: 'Nächte & Züge', table },
+  ];
+  const spec = ExportSpec.parse({ as: 'data-package' });
+
+  test('is valid by the published JSON Schemas of Data Package and Table Schema', async () => {
+    const ajv = new Ajv04({ strict: false, validateFormats: false });
+    const schema = JSON.parse(readFileSync('core/write/published/tabular-data-package.json', 'utf8'));
+    const valid = ajv.compile(schema);
+    for (const bytes of [await made({ as: 'data-package' }), await exportAll(many, 'Both of them', spec)]) {
+      const description = JSON.parse(text(unzipSync(bytes)['datapackage.json']!));
+      expect(valid(description), JSON.stringify(valid.errors)).toBe(true);
+      // The schema does refuse what is not one.
+      description.resources[0].schema.fields[0].type = 'words';
+      expect(valid(description)).toBe(false);
+    }
+  });
+
+  test('says types, keys and what brought a column, and holds the files', async () => {
+    const files = unzipSync(await exportAll(many, 'Both of them', spec));
+    expect(Object.keys(files)).toEqual(['datapackage.json', 'sailings.csv', 'na-chte-zu-ge.csv']);
+    const { name, resources } = JSON.parse(text(files['datapackage.json']!));
+    expect(name).toBe('both-of-them');
+    const { schema } = resources[0];
+    expect(schema.primaryKey).toEqual(['Name', 'Day']);
+    // Types of Table Schema, Frictionless Data version 1.
+    expect(schema.fields.map((field: { type: string }) => field.type)).toEqual([
+      'string',
+      'integer',
+      'number',
+      'date',
+      'datetime',
+      'boolean',
+    ]);
+    expect(schema.fields[0].description).toBe('Brought by: Header from rows');
+    expect(text(files['sailings.csv']!)).toBe(text(await made({ as: 'csv' })));
+  });
+});
+
+describe('beside the table in a workbook', () => {
+  test('the method, and the piles', async () => {
+    const method = [
+      { sentence: 'Read all sheets', rows: 12 },
+      { sentence: 'Set aside totals', note: 'asked by Ada', rows: 9 },
+    ];
+    const piles = [{ name: 'totals (step 2)', table: makeTable({ A: textColumn(['Total', '12']) }) }];
+    const book = read(await made({ as: 'xlsx', method: true, piles: true }, table, { method, piles }));
+    expect(book.SheetNames).toEqual(['Sailings', 'method', 'totals (step 2)']);
+    expect(utils.sheet_to_json(book.Sheets['method']!, { header: 1 })).toEqual([
+      ['Step', 'What it does', 'Rows after it', 'Note'],
+      [1, 'Read all sheets', 12],
+      [2, 'Set aside totals', 9, 'asked by Ada'],
+    ]);
+    expect(read(await made({ as: 'xlsx' }, table, { method, piles })).SheetNames).toEqual(['Sailings']);
+  });
+
+  test('the header is bold and stays in sight', async () => {
+    const files = unzipSync(await made({ as: 'xlsx' }));
+    const sheet = text(files['xl/worksheets/sheet1.xml']!);
+    const style = Number(/<c s="(\d+)" r="A1"/.exec(sheet)?.[1]);
+    const styles = text(files['xl/styles.xml']!);
+    const formats = [.../<cellXfs[^>]*>(.*)<\/cellXfs>/.exec(styles)![1]!.matchAll(/<xf [^>]*\/>/g)].map(
+      (one) => one[0],
+    );
+    const fonts = [.../<fonts[^>]*>(.*)<\/fonts>/.exec(styles)![1]!.matchAll(/<font>.*?<\/font>/g)].map(
+      (one) => one[0],
+    );
+    expect(fonts[Number(/fontId="(\d+)"/.exec(formats[style]!)![1])]).toContain('<b/>');
+    expect(sheet).toContain('<pane ySplit="1" topLeftCell="A2" activePane="bottomLeft" state="frozen"/>');
+    expect(sheet).not.toMatch(/<c s="\d+" r="A2"/);
+  });
+});
+
+describe('encodings of delimited text', () => {
+  const words = makeTable({ Port: textColumn(['Zoë', '€ 5']) });
+
+  test.each([
+    ['windows-1252', 'windows-1252', ['Zoë', '€ 5']],
+    ['iso-8859-15', 'iso-8859-15', ['Zoë', '€ 5']],
+    ['utf-16le', 'utf-16le', ['Zoë', '€ 5']],
+  ])('%s is read back by the decoder of the platform', async (encoding, label, expected) => {
+    const bytes = await made({ as: 'csv', encoding }, words);
+    // Node 20 takes windows-1252 for ISO-8859-1, where 0x80 is not the euro sign (WHATWG Encoding).
+    const read = new TextDecoder(label).decode(bytes).replace('\u0080', '€');
+    expect(read).toBe(`Port\r\n${expected.join('\r\n')}\r\n`);
+  });
+
+  test('a character that has no place stops the export and says where', async () => {
+    const far = makeTable({ Port: textColumn(['Hask', 'Łódź']) });
+    await expect(made({ as: 'csv', encoding: 'windows-1252' }, far)).rejects.toThrow(
+      'windows-1252 has no place for Ł in Port, row 2. Choose UTF-8.',
+    );
+  });
 });
 
 describe('choices', () => {
@@ -166,35 +324,41 @@ describe('choices', () => {
     },
   });
 
-  test('unreadable cells: their text, blank, or a stop that says where', () => {
-    expect(text(made({ as: 'csv' }, doubtful))).toBe('Foot\r\n1\r\nn/a\r\n');
-    expect(text(made({ as: 'csv', unreadable: 'blank' }, doubtful))).toBe('Foot\r\n1\r\n""\r\n');
-    expect(() => made({ as: 'csv', unreadable: 'stop' }, doubtful)).toThrow(ExportStopped);
-    expect(() => made({ as: 'csv', unreadable: 'stop' }, doubtful)).toThrow(
-      'Foot has 1 unreadable cells, the first in row 2',
-    );
+  test('unreadable cells: their text, blank, or a stop that says where', async () => {
+    expect(text(await made({ as: 'csv' }, doubtful))).toBe('Foot\r\n1\r\nn/a\r\n');
+    expect(text(await made({ as: 'csv', unreadable: 'blank' }, doubtful))).toBe('Foot\r\n1\r\n""\r\n');
+    const stopped = made({ as: 'csv', unreadable: 'stop' }, doubtful);
+    await expect(stopped).rejects.toThrow(ExportStopped);
+    await expect(stopped).rejects.toThrow('Foot has 1 unreadable cell, the first in row 2');
   });
 
-  test('texts that a spreadsheet would compute are guarded where that is chosen; numbers are not', () => {
-    expect(text(made({ as: 'csv', guard: true }))).toContain("\r\n'=1+1,0,");
-    expect(text(made({ as: 'csv', guard: true }))).toContain(',-3,');
-    expect(text(made({ as: 'csv' }))).toContain('\r\n=1+1,0,');
+  test('texts that a spreadsheet would compute are guarded where that is chosen; numbers are not', async () => {
+    expect(text(await made({ as: 'csv', guard: true }))).toContain("\r\n'=1+1,0,");
+    expect(text(await made({ as: 'csv', guard: true }))).toContain(',-3,');
+    expect(text(await made({ as: 'csv' }))).toContain('\r\n=1+1,0,');
   });
 
-  test('all tables at once, names made unique', () => {
+  test('more rows than a sheet has stop the export', async () => {
+    const long = makeTable({ Foot: { type: 'whole', values: new Float64Array(1_048_576) } });
+    await expect(made({ as: 'xlsx' }, long)).rejects.toThrow('a sheet holds 1,048,575 under its header');
+  });
+
+  test('all tables at once, names made unique', async () => {
     const files = unzipSync(
-      exportAll(
+      await exportAll(
         [
           { name: 'T', table },
           { name: 'T', table: doubtful },
         ],
+        'Both',
         ExportSpec.parse({ as: 'csv' }),
       ),
     );
     expect(Object.keys(files)).toEqual(['T.csv', 'T 2.csv']);
   });
 
-  test('the same bytes each time', () => {
-    for (const as of ['xlsx', 'ods', 'parquet', 'data-package']) expect(made({ as })).toEqual(made({ as }));
+  test('the same bytes each time', async () => {
+    for (const as of ['xlsx', 'ods', 'parquet', 'arrow', 'sqlite', 'data-package'])
+      expect(await made({ as })).toEqual(await made({ as }));
   });
 });

@@ -1,39 +1,130 @@
 import type { Table } from '../table/table.ts';
-import { textView } from '../values/cell-text.ts';
+import { cellText, textView } from '../values/cell-text.ts';
+import { decoderOf } from '../values/decoder.ts';
+import { type DelimitedSpec, ExportStopped } from './export-spec.ts';
+import { typedCell } from './typed-cells.ts';
+
+export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
+
+/** RFC 4180: comma, CRLF, cells quoted where they must be; UTF-8 without a byte order mark. */
+const STANDARD: DelimitedChoices = {
+  delimiter: ',',
+  decimal: '.',
+  quoting: 'needed',
+  lineEnd: 'crlf',
+  encoding: 'utf-8',
+  bom: false,
+  guard: false,
+};
+
+/** What a spreadsheet would take for a formula when it opens delimited text. Common practice. */
+const FORMULA = /^[=+\-@\t\r]/;
+const PIECE = 1 << 20;
 
 /**
- * Delimited text by RFC 4180: comma, CRLF, cells quoted where they hold a delimiter, a quote or a line end. Unreadable
- * cells give their text. UTF-8 without a byte order mark.
+ * A table as delimited text. Unreadable cells give their text, an empty text is quoted so that it is not a blank.
+ * @throws ExportStopped when the encoding has no place for a character
  */
-export function writeDelimited(table: Table, delimiter = ','): Uint8Array<ArrayBuffer> {
-  const quoted = (text: string) => (needsQuotes(text, delimiter) ? `"${text.replaceAll('"', '""')}"` : text);
-  const columns = table.fields.map((field) => {
-    const { codes, texts } = textView(field.column);
-    return { codes, texts: texts.map(quoted) };
-  });
-  const encoder = new TextEncoder();
+export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> = {}): Uint8Array<ArrayBuffer> {
+  const chosen = { ...STANDARD, ...choices };
+  const end = chosen.lineEnd === 'crlf' ? '\r\n' : '\n';
+  const quote = quoter(chosen);
+  const columns = table.fields.map((field) => readyCells(field.column, table.rows, chosen, quote));
+  const encoder = encoderOf(chosen.encoding, table);
   const pieces: Uint8Array[] = [];
-  let text = `${table.fields.map((field) => quoted(field.name)).join(delimiter)}\r\n`;
+  if (chosen.bom && chosen.encoding.startsWith('utf')) pieces.push(encoder('\ufeff'));
+  let text = `${table.fields.map((field) => quote(field.name)).join(chosen.delimiter)}${end}`;
   for (let r = 0; r < table.rows; r++) {
     let line = '';
-    columns.forEach(({ codes, texts }, c) => {
-      if (c > 0) line += delimiter;
-      const code = codes[r]!;
-      if (code >= 0) line += texts[code]!;
+    columns.forEach((cell, c) => {
+      if (c > 0) line += chosen.delimiter;
+      line += cell(r);
     });
     // A row of one blank cell would read back as no row at all.
-    text += columns.length === 1 && line === '' ? '""\r\n' : `${line}\r\n`;
-    if (text.length > 1 << 20) {
-      pieces.push(encoder.encode(text));
+    text += columns.length === 1 && line === '' ? `""${end}` : `${line}${end}`;
+    if (text.length > PIECE) {
+      pieces.push(encoder(text));
       text = '';
     }
   }
-  pieces.push(encoder.encode(text));
+  pieces.push(encoder(text));
   return concatenate(pieces);
 }
 
-function needsQuotes(text: string, delimiter: string): boolean {
-  return text === '' || text.includes(delimiter) || /["\r\n]/.test(text);
+function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => string {
+  return (text) =>
+    quoting === 'all' || text === '' || text.includes(delimiter) || /["\r\n]/.test(text)
+      ? `"${text.replaceAll('"', '""')}"`
+      : text;
+}
+
+/** The cells of a column as they are written; '' for a blank. Each different text is made ready once. */
+function readyCells(
+  column: Table['fields'][number]['column'],
+  rows: number,
+  { decimal, guard }: DelimitedChoices,
+  quote: (text: string) => string,
+): (row: number) => string {
+  const asNumber = (text: string) => quote(decimal === ',' ? text.replace('.', ',') : text);
+  const asText = (text: string) => quote(guard && FORMULA.test(text) ? `'${text}` : text);
+  const plain = decimal === '.' && !guard;
+  if (!plain && column.type !== 'text') {
+    // Numbers and texts are treated otherwise, and the same characters can be either.
+    const ready = (r: number) => {
+      const text = cellText(column, r);
+      return text === null ? '' : typeof typedCell(column, r) === 'number' ? asNumber(text) : asText(text);
+    };
+    return ready;
+  }
+  if (rows === 0) return () => '';
+  const { codes, texts } = textView(column);
+  const made = texts.map(asText);
+  return (r) => (codes[r]! < 0 ? '' : made[codes[r]!]!);
+}
+
+function encoderOf(encoding: DelimitedSpec['encoding'], table: Table): (text: string) => Uint8Array {
+  if (encoding === 'utf-8') {
+    const encoder = new TextEncoder();
+    return (text) => encoder.encode(text);
+  }
+  if (encoding === 'utf-16le')
+    return (text) => {
+      const out = new Uint8Array(text.length * 2);
+      const view = new DataView(out.buffer);
+      for (let k = 0; k < text.length; k++) view.setUint16(k * 2, text.charCodeAt(k), true);
+      return out;
+    };
+  const bytes = bytesOf(encoding);
+  return (text) => {
+    const out = new Uint8Array(text.length);
+    for (let k = 0; k < text.length; k++) {
+      const byte = bytes.get(text[k]!);
+      if (byte === undefined) throw noPlace(table, encoding, bytes);
+      out[k] = byte;
+    }
+    return out;
+  };
+}
+
+/** For each character of an encoding of single bytes its byte (WHATWG Encoding). */
+function bytesOf(encoding: string): Map<string, number> {
+  const all = decoderOf(encoding).decode(Uint8Array.from({ length: 256 }, (_, byte) => byte));
+  return new Map([...all].map((character, byte) => [character, byte]));
+}
+
+function noPlace(table: Table, encoding: string, bytes: ReadonlyMap<string, number>): ExportStopped {
+  const missing = (text: string) => [...text].find((character) => !bytes.has(character));
+  for (const { name, column } of table.fields) {
+    const inName = missing(name);
+    if (inName !== undefined)
+      return new ExportStopped(`${encoding} has no place for ${inName} in the name ${name}. Choose UTF-8.`);
+    for (let r = 0; r < table.rows; r++) {
+      const character = missing(cellText(column, r) ?? '');
+      if (character !== undefined)
+        return new ExportStopped(`${encoding} has no place for ${character} in ${name}, row ${r + 1}. Choose UTF-8.`);
+    }
+  }
+  return new ExportStopped(`${encoding} cannot hold this table. Choose UTF-8.`);
 }
 
 function concatenate(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {

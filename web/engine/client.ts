@@ -1,6 +1,7 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { FullTable, JobStep, StepStop } from '../../core/index.ts';
 import type { MethodView, SourceView, StepView } from './protocol.ts';
+import type { EachAsked, EachView } from './run-desk.ts';
 import type { TallyAsked, TallyView } from './tally-desk.ts';
 import type { EngineApi } from './worker.ts';
 
@@ -46,6 +47,11 @@ export class EngineClient {
   /** Works out a tally; the next run stops it. */
   tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
     return this.remote.tally(asked, this.turn, proxy(onProgress));
+  }
+
+  /** Runs a table on many files, each on its own; the next run stops it. */
+  runEach(asked: EachAsked, onFile: (done: number, all: number, view: EachView) => void): Promise<void> {
+    return this.remote.runEach(asked, this.turn, proxy(onFile));
   }
 
   /** Stops the run that is going on, if the browser lets us reach it. */

@@ -4,10 +4,6 @@ import {
   Cancelled,
   type Comparison,
   compareStep,
-  type Difference,
-  type ExportSpec,
-  exportAll,
-  exportTable,
   type FullTable,
   filesOf,
   guessReading,
@@ -22,16 +18,11 @@ import {
   type Piece,
   READINGS,
   rowFates,
-  runDifferences,
   type SourceFormat,
   type StepStop,
   sheetsReport,
   sniff,
-  type Table,
-  tallyOf,
   templateOfPieces,
-  workbook,
-  writeDelimited,
 } from '../../core/index.ts';
 import { MOST_SENT, rawRowsOf } from './looks.ts';
 import {
@@ -47,7 +38,7 @@ import {
   type Suggestion,
   type TextView,
 } from './protocol.ts';
-import { TallyDesk } from './tally-desk.ts';
+import { RunDesk } from './run-desk.ts';
 import {
   lineViews,
   methodView,
@@ -61,7 +52,7 @@ import {
 
 const PROGRESS_EVERY_MS = 80;
 
-class Engine extends TallyDesk {
+class Engine extends RunDesk {
   /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
   connect(wanted: Int32Array): void {
     this.wanted = wanted;
@@ -208,63 +199,6 @@ class Engine extends TallyDesk {
   compare(tableId: string, step: number): Comparison | undefined {
     const run = this.runs.get(tableId);
     return run === undefined ? undefined : compareStep(run, step);
-  }
-
-  /**
-   * Tries another file for a source: what would be otherwise in a table. The file that was there is put back.
-   * @throws ReadFailure when the bytes are nothing that can be read
-   */
-  tryAgain(
-    tables: readonly FullTable[],
-    tableId: string,
-    sourceId: string,
-    file: { name: string; bytes: Uint8Array<ArrayBuffer> },
-  ): Difference[] {
-    sniff(file.bytes, file.name);
-    const table = tables.find((one) => one.id === tableId)!;
-    const quiet = { progress: () => undefined };
-    const before = this.runner.runTable(tables, tableId, quiet);
-    const old = this.runner.source(sourceId);
-    this.runner.setSource(sourceId, { name: file.name, bytes: file.bytes });
-    try {
-      const after = this.runner.runTable(tables, tableId, quiet);
-      const found = runDifferences(before, after, table.steps);
-      const [was, is] = [before, after].map((run) => (run.stop === undefined ? tallyOf(run, table).ledger : undefined));
-      if (is !== undefined && is.disagrees > 0 && is.disagrees !== was?.disagrees)
-        found.push({ tone: 'look', text: `${is.disagrees.toLocaleString('en-GB')} totals of the report disagree` });
-      return found;
-    } finally {
-      if (old !== undefined) this.runner.setSource(sourceId, old);
-    }
-  }
-
-  /** A table as a file. @throws ExportStopped, Error when its method does not run to its end */
-  exported(tables: readonly FullTable[], tableId: string, spec: ExportSpec): Uint8Array<ArrayBuffer> {
-    return exportTable(this.finished(tables, tableId), tables.find((one) => one.id === tableId)!.name, spec);
-  }
-
-  /** All tables in one workbook, or an archive of files. @throws as exported does */
-  exportedAll(tables: readonly FullTable[], spec: ExportSpec): Uint8Array<ArrayBuffer> {
-    const all = tables.map(({ id, name }) => ({ name, table: this.finished(tables, id) }));
-    return spec.as === 'xlsx' || spec.as === 'ods' ? workbook(all, spec.as) : exportAll(all, spec);
-  }
-
-  private finished(tables: readonly FullTable[], tableId: string): Table {
-    const run = this.runner.runTable(tables, tableId, { progress: () => undefined });
-    const name = tables.find((one) => one.id === tableId)?.name ?? tableId;
-    const last = run.steps.at(-1);
-    if (run.stop !== undefined || last === undefined)
-      throw new Error(
-        `The method of ${name} stops before its end, so there is no table to export. Mend the step that stopped first.`,
-      );
-    return last.table;
-  }
-
-  /** The last table as CSV, or undefined when the method did not run to its end. */
-  csv(tableId: string): Uint8Array<ArrayBuffer> | undefined {
-    const run = this.runs.get(tableId);
-    const last = run?.steps.at(-1);
-    return run?.stop !== undefined || last === undefined ? undefined : writeDelimited(last.table);
   }
 
   /** What the rows of a part of the report are after a step. */

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
-import { type Job, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
+import { type Job, type JobSource, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
+import { sha256Of } from './digest.ts';
 import * as storage from './storage.ts';
 
 export type SaveState = { as: 'saved'; at: number } | { as: 'saving' } | { as: 'refused'; why: string };
@@ -58,6 +59,14 @@ export const useJobStore = create<JobState>()((set, get) => {
       set({ save: { as: 'refused', why: (error as Error).message } });
     }
   };
+  /** Files that one state of the job reads and the other does not are handed over with it. */
+  const handChanged = async (before: Job, after: Job) => {
+    const sha = (job: Job, id: string) => job.sources.find((one) => one.id === id)?.file?.sha256;
+    const sources = after.sources.filter((source) => sha(before, source.id) !== sha(after, source.id));
+    if (sources.length === 0) return;
+    const missing = await handOver({ ...after, sources }, (source) => storage.loadSource(after.id, source));
+    if (get().job?.id === after.id) set({ missing: { ...get().missing, ...missing } });
+  };
   storage.onKeptElsewhere((id) => void followOtherTab(id));
   /** Another tab kept this job: it is taken over as an edit of its own, so that neither tab writes over the other. */
   const followOtherTab = async (id: string) => {
@@ -67,7 +76,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     if (kept === undefined || JSON.stringify(kept) === JSON.stringify(job)) return;
     if (save.as === 'saving') clearTimeout(saveTimer);
     lastMerge = undefined;
-    const missing = await handOver(kept, (sourceId) => storage.loadSource(id, sourceId));
+    const missing = await handOver(kept, (source) => storage.loadSource(id, source));
     set({
       job: kept,
       past: [...past, { job, label: 'take over what another tab did' }],
@@ -91,9 +100,10 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (get().job?.id === id) return true;
       const job = await storage.loadJob(id);
       if (job === undefined) return false;
-      const missing = await handOver(job, (sourceId) => storage.loadSource(id, sourceId));
+      const missing = await handOver(job, (source) => storage.loadSource(id, source));
       lastMerge = undefined;
       set({ job, past: [], future: [], missing, save: { as: 'saved', at: Date.now() } });
+      void storage.removeUnusedFiles(job).catch(() => undefined);
       return true;
     },
     edit(label, change, merge) {
@@ -111,6 +121,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined || last === undefined) return;
       lastMerge = undefined;
       put(last.job, { past: past.slice(0, -1), future: [{ job, label: last.label }, ...future] });
+      void handChanged(job, last.job);
     },
     redo() {
       const { job, past, future } = get();
@@ -118,11 +129,12 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined || next === undefined) return;
       lastMerge = undefined;
       put(next.job, { past: [...past, { job, label: next.label }], future: rest });
+      void handChanged(job, next.job);
     },
     async handAgain() {
       const { job } = get();
       if (job === undefined) return;
-      set({ missing: await handOver(job, (sourceId) => storage.loadSource(job.id, sourceId)) });
+      set({ missing: await handOver(job, (source) => storage.loadSource(job.id, source)) });
     },
     async giveSource(sourceId, file) {
       const job = get().job!;
@@ -136,7 +148,7 @@ export const useJobStore = create<JobState>()((set, get) => {
           source.id === sourceId ? { ...source, file: { name: file.name, size: bytes.length, sha256 } } : source,
         ),
       }));
-      await keepBytes(job.id, sourceId, bytes, set);
+      await keepBytes(job.id, sha256, bytes, set);
     },
     async addSource(file) {
       const job = get().job!;
@@ -151,7 +163,7 @@ export const useJobStore = create<JobState>()((set, get) => {
         sources: [...before.sources, { id: sourceId, name: baseName(file.name), file: kept }],
         tables: [...before.tables, table],
       }));
-      await keepBytes(job.id, sourceId, bytes, set);
+      await keepBytes(job.id, sha256, bytes, set);
       return { table: table.id, why: `${file.name} is taken for ${why}.` };
     },
   };
@@ -163,12 +175,12 @@ export const useJobStore = create<JobState>()((set, get) => {
  */
 async function handOver(
   job: Job,
-  bytesOf: (sourceId: string) => Promise<Uint8Array<ArrayBuffer> | undefined>,
+  bytesOf: (source: JobSource) => Promise<Uint8Array<ArrayBuffer> | undefined>,
 ): Promise<Record<string, string>> {
   const missing: Record<string, string> = {};
   for (const source of job.sources) {
     const name = source.file?.name ?? source.name;
-    const bytes = await bytesOf(source.id);
+    const bytes = await bytesOf(source);
     if (bytes === undefined) {
       missing[source.id] = `${name} is not in this browser.`;
       continue;
@@ -184,12 +196,12 @@ async function handOver(
 
 async function keepBytes(
   jobId: string,
-  sourceId: string,
+  sha256: string,
   bytes: Uint8Array,
   set: (state: Partial<JobState>) => void,
 ): Promise<void> {
   try {
-    await storage.saveSource(jobId, sourceId, bytes);
+    await storage.saveFile(jobId, sha256, bytes);
   } catch (error) {
     set({ save: { as: 'refused', why: (error as Error).message } });
   }
@@ -242,8 +254,16 @@ export async function jobFromFile(file: File): Promise<{ id: string; why: string
  * Keeps the job of a job file under a new id, so that it never overwrites one that is here.
  * @throws JobFileError
  */
-export async function jobFromJobFile(text: string, sources = new Map<string, Uint8Array>()): Promise<string> {
+export async function jobFromJobFile(
+  text: string,
+  sources = new Map<string, Uint8Array<ArrayBuffer>>(),
+): Promise<string> {
   const job: Job = { ...readJobFile(text), id: crypto.randomUUID() };
+  for (const source of job.sources) {
+    const bytes = sources.get(source.id);
+    if (bytes !== undefined)
+      source.file = { name: source.file?.name ?? source.name, size: bytes.length, sha256: await sha256Of(bytes) };
+  }
   await keepNew(job, sources);
   return job.id;
 }
@@ -252,13 +272,19 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array>): Prom
   let refused: string | undefined;
   try {
     await storage.saveJob(job);
-    for (const [id, bytes] of sources) await storage.saveSource(job.id, id, bytes);
+    for (const source of job.sources) {
+      const bytes = sources.get(source.id);
+      if (bytes !== undefined && source.file !== null) await storage.saveFile(job.id, source.file.sha256, bytes);
+    }
   } catch (error) {
     refused = (error as Error).message;
   }
   if (refused === undefined) return;
   // Nothing could be stored: the job still opens, and lives for as long as the page does.
-  const missing = await handOver(job, async (id) => sources.get(id)?.slice() as Uint8Array<ArrayBuffer> | undefined);
+  const missing = await handOver(
+    job,
+    async ({ id }) => sources.get(id)?.slice() as Uint8Array<ArrayBuffer> | undefined,
+  );
   lastMerge = undefined;
   useJobStore.setState({ job, past: [], future: [], missing, save: { as: 'refused', why: refused } });
 }

@@ -1,9 +1,10 @@
 /** What is kept in this browser: job documents, and the bytes of their sources. */
 import localforage from 'localforage';
-import { Job } from '../../core/index.ts';
+import { Job, type JobSource } from '../../core/index.ts';
 
 const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
 const runs = localforage.createInstance({ name: 'rimefield', storeName: 'runs', driver: localforage.INDEXEDDB });
+const history = localforage.createInstance({ name: 'rimefield', storeName: 'history', driver: localforage.INDEXEDDB });
 const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources', driver: localforage.INDEXEDDB });
 
 /** How the last run of a job went. */
@@ -26,7 +27,26 @@ export interface KeptJob {
   run?: RunSummary;
 }
 
-const sourceKey = (jobId: string, sourceId: string) => `${jobId}/${sourceId}`;
+/** Files are known by what stands in them, so that those of earlier runs stay and none is stored twice. */
+const fileKey = (jobId: string, sha256: string) => `${jobId}/${sha256}`;
+
+/** A run that was kept: the job as it was, which names its files. Run anew, it gives the same tables. */
+export interface PastRunKept {
+  at: number;
+  job: Job;
+  /** How its tables came out, by table. */
+  tables: Record<string, TableOutcome>;
+}
+
+export interface TableOutcome {
+  rows: number;
+  unreadable: number;
+  stop?: string;
+  tally?: { good: boolean; text: string };
+}
+
+/** So many runs of a job are kept. */
+const MOST_RUNS = 24;
 
 export async function listJobs(): Promise<KeptJob[]> {
   const found: KeptJob[] = [];
@@ -71,17 +91,58 @@ export async function storageRoom(): Promise<{ used: number; most: number } | un
   return room?.usage === undefined || room.quota === undefined ? undefined : { used: room.usage, most: room.quota };
 }
 
-/** @throws when the browser refuses to store */
-export async function saveSource(jobId: string, sourceId: string, data: Uint8Array): Promise<void> {
-  await bytes.setItem(sourceKey(jobId, sourceId), data);
+/** The runs of a job that were kept, newest first. */
+export async function loadHistory(jobId: string): Promise<PastRunKept[]> {
+  return (await history.getItem<PastRunKept[]>(jobId)) ?? [];
 }
 
-export async function loadSource(jobId: string, sourceId: string): Promise<Uint8Array<ArrayBuffer> | undefined> {
-  return (await bytes.getItem<Uint8Array<ArrayBuffer>>(sourceKey(jobId, sourceId))) ?? undefined;
+/** Keeps how a table of the job came out. The same files are the same run, as its method gave it last. */
+export async function keepInHistory(job: Job, tableId: string, outcome: TableOutcome): Promise<void> {
+  const runs = await loadHistory(job.id);
+  const files = filesOf(job).join();
+  const same = runs.find((run) => filesOf(run.job).join() === files);
+  const run = { at: Date.now(), job, tables: { ...same?.tables, [tableId]: outcome } };
+  await history.setItem(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MOST_RUNS));
+}
+
+/** Takes a run out of the history. Its files go when the job is opened the next time. */
+export async function forgetRun(jobId: string, at: number): Promise<void> {
+  const runs = await loadHistory(jobId);
+  await history.setItem(
+    jobId,
+    runs.filter((run) => run.at !== at),
+  );
+}
+
+function filesOf(job: Job): string[] {
+  return job.sources.flatMap((source) => source.file?.sha256 ?? []);
+}
+
+/** Removes files of a job that neither it nor any of its runs names. */
+export async function removeUnusedFiles(job: Job): Promise<void> {
+  const runs = await loadHistory(job.id);
+  const used = new Set([job, ...runs.map((run) => run.job)].flatMap(filesOf).map((sha) => fileKey(job.id, sha)));
+  const old = new Set(job.sources.map((source) => `${job.id}/${source.id}`));
+  for (const key of await bytes.keys())
+    if (key.startsWith(`${job.id}/`) && !used.has(key) && !old.has(key)) await bytes.removeItem(key);
+}
+
+/** @throws when the browser refuses to store */
+export async function saveFile(jobId: string, sha256: string, data: Uint8Array): Promise<void> {
+  await bytes.setItem(fileKey(jobId, sha256), data);
+}
+
+/** The bytes of the file that a source read last. */
+export async function loadSource(jobId: string, source: JobSource): Promise<Uint8Array<ArrayBuffer> | undefined> {
+  const own =
+    source.file === null ? null : await bytes.getItem<Uint8Array<ArrayBuffer>>(fileKey(jobId, source.file.sha256));
+  // Jobs that were kept before files were known by what stands in them.
+  return own ?? (await bytes.getItem<Uint8Array<ArrayBuffer>>(`${jobId}/${source.id}`)) ?? undefined;
 }
 
 export async function removeJob(job: Job): Promise<void> {
   await jobs.removeItem(job.id);
   await runs.removeItem(job.id);
-  for (const source of job.sources) await bytes.removeItem(sourceKey(job.id, source.id));
+  await history.removeItem(job.id);
+  for (const key of await bytes.keys()) if (key.startsWith(`${job.id}/`)) await bytes.removeItem(key);
 }

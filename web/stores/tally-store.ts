@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { verdictText } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
 import { OVERTAKEN } from '../engine/protocol.ts';
 import type { TallyAsked, TallyView } from '../engine/tally-desk.ts';
@@ -35,20 +36,9 @@ export const useTallyStore = create<TallyState>()((set, get) => ({
 /** How a tally stands, in a few words; undefined while it is not known. */
 export function tallyState(view: TallyView): { good: boolean; text: string } {
   const { totals, checks } = view;
-  const all = totals.agrees + totals.disagrees + totals.cannotTell;
-  const failed = checks.filter((check) => !check.ok).length;
-  const n = (count: number) => count.toLocaleString('en-GB');
-  const parts = [
-    view.filled === 0 ? '' : `${n(view.accounted)} of ${n(view.filled)} cells accounted for`,
-    all === 0 ? '' : `${n(totals.agrees)} of ${n(all)} totals agree`,
-    checks.length === 0
-      ? ''
-      : failed === 0
-        ? `${n(checks.length)} ${checks.length === 1 ? 'check holds' : 'checks hold'}`
-        : `${n(failed)} of ${n(checks.length)} ${checks.length === 1 ? 'check fails' : 'checks fail'}`,
-  ];
+  const failed = checks.some((check) => !check.ok);
   return {
-    good: totals.disagrees === 0 && failed === 0 && view.accounted === view.filled,
-    text: parts.filter((text) => text !== '').join(', '),
+    good: totals.disagrees === 0 && !failed && view.accounted === view.filled,
+    text: verdictText({ cells: view, ledger: totals, checks }),
   };
 }

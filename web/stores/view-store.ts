@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import type { Job } from '../../core/index.ts';
 import type { ReportAddress, StepView, TracedToReport, TracedToTable } from '../engine/protocol.ts';
 
 /** Kinds of step that are looked at as a whole before they are kept. */
@@ -58,11 +59,13 @@ interface ViewState {
   /** The page that was scrolled asks the other one to follow. */
   followReport: { part: number; row: number; turn: number } | undefined;
   followTable: { row: number; turn: number } | undefined;
-  /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
   /** Tables are being put together, by a step to come or one that is there. */
   combine: { kind: Combined; step?: number } | undefined;
   /** A file that is looked at before a source takes it. */
   again: { source: string; file: File } | undefined;
+  /** Files that a method runs on one by one: the job as it was when they were given. */
+  each: { job: Job; table: string; source: string; file: File } | undefined;
+  /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
   takeColumn: { take(name: string): void; step: number } | undefined;
   set(change: Partial<Omit<ViewState, 'set'>>): void;
 }
@@ -92,6 +95,7 @@ export const FRESH_VIEW: Omit<ViewState, 'set' | 'widths' | 'frozen' | 'together
   takeColumn: undefined,
   combine: undefined,
   again: undefined,
+  each: undefined,
 };
 
 export const useViewStore = create<ViewState>()(

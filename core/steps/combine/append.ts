@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { constantText } from '../../table/builder.ts';
-import { blankColumn, stackColumns } from '../../table/gather.ts';
+import { stackColumns } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
+import { stackByName } from '../../table/stack-tables.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { blank } from '../sentence.ts';
 import { counted, few, type Notice, type StepKind } from '../step.ts';
@@ -83,16 +84,8 @@ export const append: StepKind<Params> = {
       });
       origin.push({ cells: [], name: [] });
     }
-    for (const name of names) {
-      const at = own.map((of) => of.indexOf(name));
-      const first = tables[at.findIndex((k) => k >= 0)]!.fields[at.find((k) => k >= 0)!]!;
-      fields.push({
-        name: uniqueName(name, taken),
-        standing: first.standing,
-        column: stackColumns(
-          tables.map((table, t) => (at[t]! < 0 ? blankColumn(table.rows) : table.fields[at[t]!]!.column)),
-        ),
-      });
+    for (const { field, at } of stackByName(tables, own)) {
+      fields.push({ ...field, name: uniqueName(field.name, taken) });
       const cells = at.flatMap((column, t) =>
         column < 0 ? [] : [{ role: 'value' as const, input: t, rows: takenRows(places[t]!), column }],
       );

@@ -2,17 +2,18 @@ import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
-import { type Difference, fullTables, type Job, type JobTable } from '../../../core/index.ts';
+import { type Job, mendedJob, type TableNext } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { editTable, useJobStore } from '../../stores/job-store.ts';
+import { Picker } from '../../parts/sentence/fields.tsx';
+import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 
 /** The next report, seen before it takes the place of the last one: what is different, and what would mend it. */
-export function AgainDialog({ job, table }: { job: Job; table: JobTable }) {
+export function AgainDialog({ job }: { job: Job }) {
   const again = useViewStore((store) => store.again);
   const set = useViewStore((store) => store.set);
-  const [found, setFound] = useState<readonly Difference[] | undefined>();
+  const [found, setFound] = useState<readonly TableNext[] | undefined>();
   const [trouble, setTrouble] = useState('');
   const { enqueueSnackbar } = useSnackbar();
   useEffect(() => {
@@ -23,10 +24,9 @@ export function AgainDialog({ job, table }: { job: Job; table: JobTable }) {
     void (async () => {
       try {
         const bytes = new Uint8Array(await again.file.arrayBuffer());
-        const { job: now } = useJobStore.getState();
         const file = { name: again.file.name, bytes };
-        const differences = await engineClient().engine.tryAgain(fullTables(now ?? job), table.id, again.source, file);
-        if (current) setFound(differences);
+        const next = await engineClient().engine.tryAgain(useJobStore.getState().job ?? job, again.source, file);
+        if (current) setFound(next);
       } catch (error) {
         if (current) setTrouble((error as Error).message);
       }
@@ -34,24 +34,18 @@ export function AgainDialog({ job, table }: { job: Job; table: JobTable }) {
     return () => {
       current = false;
     };
-  }, [again, table.id, job]);
+  }, [again, job]);
   if (again === undefined) return null;
   const source = job.sources.find((one) => one.id === again.source);
+  const nameOf = (id: string) => job.tables.find((one) => one.id === id)?.name ?? id;
   const close = () => set({ again: undefined });
-  const mends = found?.flatMap((one) => one.mend ?? []) ?? [];
+  const differing = found?.filter((one) => one.differences.length > 0) ?? [];
+  const mends = differing.flatMap((one) => one.differences.flatMap((each) => each.mend ?? []));
   const take = async (mended: boolean) => {
     try {
       await useJobStore.getState().giveSource(again.source, again.file);
       if (mended)
-        useJobStore.getState().edit('mend the method for the new report', (before) =>
-          editTable(before, table.id, (one) => ({
-            ...one,
-            steps: one.steps.map((step, k) => {
-              const mend = mends.find((each) => each.step === k);
-              return mend === undefined ? step : { ...step, params: mend.params };
-            }),
-          })),
-        );
+        useJobStore.getState().edit('mend the method for the new report', (before) => mendedJob(before, found ?? []));
     } catch (error) {
       enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
     }
@@ -67,23 +61,38 @@ export function AgainDialog({ job, table }: { job: Job; table: JobTable }) {
       <h2 className={styles.title}>
         {again.file.name}, in place of {source?.file?.name ?? source?.name}
       </h2>
+      {job.sources.length > 1 && (
+        <Picker
+          label="Source"
+          value={again.source}
+          choices={Object.fromEntries(job.sources.map((one) => [one.id, `as the source ${one.name}`]))}
+          onChange={(id) => set({ again: { ...again, source: id } })}
+        />
+      )}
       {trouble !== '' ? (
         <p className={styles.stopping} role="alert">
           {trouble}
         </p>
       ) : found === undefined ? (
         <p role="status">Running the method on it …</p>
-      ) : found.length === 0 ? (
+      ) : differing.length === 0 ? (
         <p role="status">Nothing is different but the figures: every step does what it did last time.</p>
       ) : (
-        <ul className={styles.differences} aria-label="What is different">
-          {found.map((one) => (
-            <li key={one.text} className={tone[one.tone]}>
-              {one.text}
-              {one.mend !== undefined && <em>It would be mended by this: {one.mend.label}.</em>}
-            </li>
+        <div className={styles.scrolls}>
+          {differing.map((one) => (
+            <section key={one.table} aria-label={nameOf(one.table)}>
+              {job.tables.length > 1 && <h3>{nameOf(one.table)}</h3>}
+              <ul className={styles.differences} aria-label={`What is different in ${nameOf(one.table)}`}>
+                {one.differences.map((each) => (
+                  <li key={each.text} className={tone[each.tone]}>
+                    {each.text}
+                    {each.mend !== undefined && <em>It would be mended by this: {each.mend.label}.</em>}
+                  </li>
+                ))}
+              </ul>
+            </section>
           ))}
-        </ul>
+        </div>
       )}
       <div className={styles.foot}>
         <Button onClick={close}>Leave all as it was</Button>

@@ -12,6 +12,7 @@ import { AgainDialog } from './AgainDialog.tsx';
 import styles from './bench.module.css';
 import { CombineDialog } from './combine/CombineDialog.tsx';
 import { DropDialog, type Dropped } from './combine/DropDialog.tsx';
+import { EachDialog } from './EachDialog.tsx';
 import { Foot } from './Foot.tsx';
 import { KeysSheet } from './KeysSheet.tsx';
 import { MethodPage, shownStep } from './MethodPage.tsx';
@@ -118,6 +119,8 @@ function OpenBench() {
     setDropped(undefined);
     try {
       if (what.as === 'again') useViewStore.getState().set({ again: { source: what.source, file } });
+      else if (what.as === 'each')
+        useViewStore.getState().set({ each: { job, table: table.id, source: what.source, file } });
       else if (what.as === 'source') {
         const added = await useJobStore.getState().addSource(file);
         useViewStore.getState().set({ ...FRESH_VIEW, table: added.table });
@@ -165,7 +168,8 @@ function OpenBench() {
       </main>
       <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
       <CombineDialog table={table} step={shownStep(chosenStep, view)} />
-      <AgainDialog job={job} table={table} />
+      <AgainDialog job={job} />
+      <EachDialog table={table} />
       <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />
       <KeysSheet open={keys} onClose={() => setKeys(false)} />
     </div>

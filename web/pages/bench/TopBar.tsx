@@ -1,3 +1,4 @@
+import ExpandMore from '@mui/icons-material/ExpandMore';
 import Redo from '@mui/icons-material/Redo';
 import Undo from '@mui/icons-material/Undo';
 import Button from '@mui/material/Button';
@@ -7,15 +8,24 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { Link } from 'react-router';
-import { fullTables, type JobSource, type JobTable, nameLikeness, writeJobFile } from '../../../core/index.ts';
+import { Link, useNavigate } from 'react-router';
+import {
+  ExportSpec,
+  fullTables,
+  type Job,
+  type JobSource,
+  type JobTable,
+  nameLikeness,
+  writeJobFile,
+} from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { downloadExport, downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useTallyStore } from '../../stores/tally-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { copyTable } from './copy.ts';
 import { ExportDialog } from './ExportDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
 
@@ -25,9 +35,17 @@ function likeliest(sources: readonly JobSource[], name: string): string {
   return sources.toSorted((a, b) => score(b) - score(a))[0]!.id;
 }
 
+/** The sources that a table reads itself; all of the job's where it reads none. */
+function sourcesOf(table: JobTable, job: Job): readonly JobSource[] {
+  const own = job.sources.filter((source) => source.id === table.steps[0]?.params['source']);
+  return own.length > 0 ? own : job.sources;
+}
+
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, undo, redo, edit, save } = useJobStore();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [runMenu, setRunMenu] = useState<HTMLElement | null>(null);
+  const navigate = useNavigate();
   const [exporting, setExporting] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
@@ -48,19 +66,34 @@ export function TopBar({ table }: { table: JobTable }) {
   };
   const exportCsv = async () => {
     if (await stopped()) return;
-    const bytes = await engineClient().engine.csv(table.id);
-    if (bytes !== undefined) downloadFile(`${fileName(table.name)}.csv`, 'text/csv', bytes);
-    else
-      enqueueSnackbar(
-        'The method stops before its end, so there is no table to export. Mend the step that stopped first.',
-        { variant: 'error' },
-      );
+    try {
+      const spec = table.export?.as === 'csv' ? table.export : ExportSpec.parse({ as: 'csv' });
+      downloadExport(table.name, spec, await engineClient().engine.exported(job, table.id, spec), false);
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error' });
+    }
+  };
+  const copyAll = async () => {
+    if (await stopped()) return;
+    try {
+      const { text, page } = await engineClient().engine.clipboard(job, table.id);
+      await copyTable(text, page);
+      enqueueSnackbar(`${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.`);
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error' });
+    }
   };
   const runAgain = async () => {
     const source = job.sources[0];
     const file = source === undefined ? undefined : await pickFile(SOURCE_FILES, true);
     if (source === undefined || file === undefined) return;
     useViewStore.getState().set({ again: { source: likeliest(job.sources, file.name), file } });
+  };
+  const runEach = async () => {
+    const file = job.sources.length === 0 ? undefined : await pickFile(SOURCE_FILES, true);
+    if (file === undefined) return;
+    const source = likeliest(sourcesOf(table, job), file.name);
+    useViewStore.getState().set({ each: { job, table: table.id, source, file } });
   };
   const [last] = past.slice(-1);
   return (
@@ -111,12 +144,31 @@ export function TopBar({ table }: { table: JobTable }) {
       <Button variant="outlined" className={styles.plain} onClick={() => void runAgain()}>
         Run again
       </Button>
+      <IconButton
+        size="small"
+        className={styles.joined}
+        aria-label="More ways to run"
+        aria-haspopup="menu"
+        onClick={(event) => setRunMenu(event.currentTarget)}
+      >
+        <ExpandMore fontSize="small" />
+      </IconButton>
+      <Menu
+        anchorEl={runMenu}
+        open={runMenu !== null}
+        onClose={() => setRunMenu(null)}
+        onClick={() => setRunMenu(null)}
+      >
+        <MenuItem onClick={() => void runEach()}>On many files, each on its own …</MenuItem>
+        <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Earlier runs, compared</MenuItem>
+      </Menu>
       <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
         Export
       </Button>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
         <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
         <MenuItem onClick={() => setExporting(true)}>In another form …</MenuItem>
+        <MenuItem onClick={() => void copyAll()}>Copy the whole table</MenuItem>
         <MenuItem onClick={saveJobFile}>Job file</MenuItem>
       </Menu>
       {exporting && <ExportDialog job={job} table={table} stopped={stopped} onClose={() => setExporting(false)} />}

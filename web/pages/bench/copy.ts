@@ -5,3 +5,10 @@ import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
 export async function copyRange(tableId: string, step: number, range: GridRange, names: boolean): Promise<void> {
   await navigator.clipboard.writeText(await engineClient().engine.copyText(tableId, step, range, names));
 }
+
+/** Puts a whole table on the clipboard: as text, and as a page for programs that take tables as such. */
+export async function copyTable(text: string, page: string | undefined): Promise<void> {
+  if (page === undefined) return navigator.clipboard.writeText(text);
+  const as = (type: string, content: string) => ({ [type]: new Blob([content], { type }) });
+  await navigator.clipboard.write([new ClipboardItem({ ...as('text/plain', text), ...as('text/html', page) })]);
+}

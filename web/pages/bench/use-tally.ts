@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
 import type { TallyView } from '../../engine/tally-desk.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
-import { loadRun, saveRun } from '../../stores/storage.ts';
+import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 
 /** After so long without an edit the tally is worked out. */
@@ -39,7 +39,14 @@ export function useTally(job: Job, tableId: string): void {
         .getState()
         .work({ tables: fullTables(job), tableId, lastRows: previous, offers: false })
         .catch(() => undefined);
-      if (current && tally !== undefined) await keep(tally);
+      if (!current) return;
+      if (tally !== undefined) await keep(tally);
+      await keepInHistory(job, tableId, {
+        rows,
+        unreadable: view.unreadable,
+        ...(view.stop === undefined ? {} : { stop: view.stop.message }),
+        ...(tally === undefined ? {} : { tally: tallyState(tally) }),
+      }).catch(() => undefined);
     }, QUIET_MS);
     return () => {
       current = false;

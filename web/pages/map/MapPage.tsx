@@ -1,12 +1,11 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import { useEffect, useMemo, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { fullTables, type Job, jobMap, type MapEdge } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { TableState } from '../../engine/combining.ts';
-import { Mark } from '../../parts/Mark.tsx';
+import { JobPage, OpenedJob } from '../../parts/JobPage.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
-import { useOpenJob } from '../../stores/use-open-job.ts';
 import styles from './map.module.css';
 
 const NODE = { width: 196, height: 74 };
@@ -14,16 +13,7 @@ const thousands = (n: number) => n.toLocaleString('en-GB');
 
 /** The map of a job: its sources and tables, and what feeds what. */
 export function MapPage() {
-  const { jobId = '' } = useParams();
-  const job = useOpenJob(jobId);
-  if (job === 'unknown')
-    return (
-      <p className={styles.whole}>
-        This job is not in this browser. <Link to="/">Back to the shelf</Link>
-      </p>
-    );
-  if (job === 'opening') return <p className={styles.whole}>Opening …</p>;
-  return <JobMapPage job={job} />;
+  return <OpenedJob page={JobMapPage} />;
 }
 
 interface Placed {
@@ -71,19 +61,21 @@ function JobMapPage({ job }: { job: Job }) {
     navigate(`/jobs/${job.id}`, { state: { table, step: step === last ? undefined : step } });
   };
   return (
-    <main className={styles.page}>
-      <header className={styles.top}>
-        <Link to="/" className={styles.brand} title="To the shelf">
-          <Mark /> Rimefield
-        </Link>
-        <h1>{job.name}</h1>
-        <span>
-          {job.sources.length === 1 ? '1 source' : `${job.sources.length} sources`},{' '}
-          {job.tables.length === 1 ? '1 table' : `${job.tables.length} tables`}
-        </span>
-        <Link to={`/jobs/${job.id}`}>To the bench</Link>
-      </header>
-      <div className={styles.sheet}>
+    <JobPage
+      job={job}
+      acts={
+        <>
+          <span className={styles.about}>
+            {job.sources.length === 1 ? '1 source' : `${job.sources.length} sources`},{' '}
+            {job.tables.length === 1 ? '1 table' : `${job.tables.length} tables`}
+          </span>
+          <Link to={`/jobs/${job.id}`} className={styles.back}>
+            To the bench
+          </Link>
+        </>
+      }
+    >
+      <main className={styles.sheet}>
         <div className={styles.map} style={{ width: map.width, height: map.height }}>
           <svg width={map.width} height={map.height} aria-hidden="true">
             {map.edges.map((edge, k) => (
@@ -153,8 +145,8 @@ function JobMapPage({ job }: { job: Job }) {
             );
           })}
         </div>
-      </div>
-    </main>
+      </main>
+    </JobPage>
   );
 }
 

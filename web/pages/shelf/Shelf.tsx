@@ -15,8 +15,8 @@ import {
   loadSource,
   type RunSummary,
   removeJob,
+  saveFile,
   saveJob,
-  saveSource,
   storageRoom,
 } from '../../stores/storage.ts';
 import { DEMO_JOBS, takeDemo } from './demo-jobs.ts';
@@ -84,8 +84,8 @@ export function Shelf() {
   const bytesOf = async (job: KeptJob['job']) => {
     const bytes = new Map<string, Uint8Array>();
     for (const source of job.sources) {
-      const data = await loadSource(job.id, source.id);
-      if (data !== undefined) bytes.set(source.id, data);
+      const data = await loadSource(job.id, source);
+      if (data !== undefined && source.file !== null) bytes.set(source.file.sha256, data);
     }
     return bytes;
   };
@@ -93,7 +93,7 @@ export function Shelf() {
     const copy = { ...job, id: crypto.randomUUID(), name: `${job.name}, copy` };
     try {
       await saveJob(copy);
-      for (const [id, data] of await bytesOf(job)) await saveSource(copy.id, id, data);
+      for (const [sha256, data] of await bytesOf(job)) await saveFile(copy.id, sha256, data);
     } catch (error) {
       setTrouble(
         `The copy could not be stored (${(error as Error).message}). Remove jobs that are no longer needed, or save them as files first.`,
@@ -112,7 +112,7 @@ export function Shelf() {
           onClick={async () => {
             closeSnackbar(key);
             await saveJob(job);
-            for (const [id, data] of bytes) await saveSource(job.id, id, data);
+            for (const [sha256, data] of bytes) await saveFile(job.id, sha256, data);
             await refresh();
           }}
         >

@@ -91,7 +91,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
 export async function takeDemo(demo: DemoJob): Promise<string> {
   const text = await (await fetch(address(`${demo.id}.job.json`))).text();
   const { sources } = JSON.parse(text) as { sources: { id: string; file: { name: string } | null }[] };
-  const files = new Map<string, Uint8Array>();
+  const files = new Map<string, Uint8Array<ArrayBuffer>>();
   for (const { id, file } of sources)
     files.set(id, new Uint8Array(await (await fetch(address(file?.name ?? demo.file))).arrayBuffer()));
   return jobFromJobFile(text, files);

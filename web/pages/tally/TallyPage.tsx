@@ -1,15 +1,14 @@
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useEffect, useMemo, useState } from 'react';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { fullTables, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
-import { Mark } from '../../parts/Mark.tsx';
+import { JobPage, OpenedJob, TableChoice } from '../../parts/JobPage.tsx';
 import { loadRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
-import { useOpenJob } from '../../stores/use-open-job.ts';
 import { ChecksPane } from './ChecksPane.tsx';
 import { LedgerPane } from './LedgerPane.tsx';
 import { type Lighted, MapPane } from './MapPane.tsx';
@@ -17,16 +16,7 @@ import styles from './tally.module.css';
 
 /** The proof that a table is its report. */
 export function TallyPage() {
-  const { jobId = '' } = useParams();
-  const job = useOpenJob(jobId);
-  if (job === 'unknown')
-    return (
-      <p className={styles.whole}>
-        This job is not in this browser. <Link to="/">Back to the shelf</Link>
-      </p>
-    );
-  if (job === 'opening') return <p className={styles.whole}>Opening …</p>;
-  return <OpenTally job={job} />;
+  return <OpenedJob page={OpenTally} />;
 }
 
 function OpenTally({ job }: { job: Job }) {
@@ -62,66 +52,56 @@ function OpenTally({ job }: { job: Job }) {
     if (page !== undefined) downloadFile(`${fileName(table.name)}-proof.html`, 'text/html', page);
   };
   return (
-    <div className={styles.page}>
-      <header className={styles.top}>
-        <Link to="/" className={styles.brand} title="To the shelf">
-          <Mark /> Rimefield
-        </Link>
-        <h1>{job.name}</h1>
-        <div className={styles.tables} role="tablist" aria-label="Tables">
-          {job.tables.map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              role="tab"
-              aria-selected={one.id === table.id}
-              onClick={() => setChosen(one.id)}
-            >
-              {one.name}
-            </button>
-          ))}
-        </div>
-        <span className={styles.space} />
-        <Button variant="outlined" onClick={() => toBench({})}>
-          Back to the bench
-        </Button>
-        <Button variant="contained" disabled={view === undefined} onClick={() => void proof()}>
-          Proof to hand over
-        </Button>
-      </header>
-      <main className={styles.panes}>
-        {view === undefined ? (
-          <section className={styles.pane} aria-label="Where every cell went">
-            <p className={styles.empty} role="status">
-              Counting every cell …
-            </p>
-            <LinearProgress variant="determinate" value={(progress ?? 0) * 100} aria-label="Working out the tally" />
-          </section>
-        ) : (
-          <>
-            <MapPane
-              job={job}
-              table={table}
-              view={view}
-              part={Math.min(part, Math.max(0, view.parts.length - 1))}
-              onPart={setPart}
-              lighted={lighted}
-              onDragged={lighted === undefined ? undefined : setDragged}
-              onBench={toBench}
-            />
-            <LedgerPane job={job} table={table} view={view} onSelect={select} dragged={dragged} onBench={toBench} />
-            <ChecksPane table={table} view={view} onBench={toBench} />
-          </>
-        )}
-      </main>
-      <footer className={styles.foot}>
-        {state !== undefined && (
-          <b className={state.good ? styles.good : styles.bad} role="status">
-            {state.good ? '✓' : '✗'} {state.text === '' ? 'There is nothing to count.' : state.text}
-          </b>
-        )}
-      </footer>
-    </div>
+    <JobPage
+      job={job}
+      acts={
+        <>
+          <TableChoice job={job} chosen={table.id} onChoose={setChosen} />
+          <span className={styles.space} />
+          <Button variant="outlined" onClick={() => toBench({})}>
+            Back to the bench
+          </Button>
+          <Button variant="contained" disabled={view === undefined} onClick={() => void proof()}>
+            Proof to hand over
+          </Button>
+        </>
+      }
+    >
+      <div className={styles.body}>
+        <main className={styles.panes}>
+          {view === undefined ? (
+            <section className={styles.pane} aria-label="Where every cell went">
+              <p className={styles.empty} role="status">
+                Counting every cell …
+              </p>
+              <LinearProgress variant="determinate" value={(progress ?? 0) * 100} aria-label="Working out the tally" />
+            </section>
+          ) : (
+            <>
+              <MapPane
+                job={job}
+                table={table}
+                view={view}
+                part={Math.min(part, Math.max(0, view.parts.length - 1))}
+                onPart={setPart}
+                lighted={lighted}
+                onDragged={lighted === undefined ? undefined : setDragged}
+                onBench={toBench}
+              />
+              <LedgerPane job={job} table={table} view={view} onSelect={select} dragged={dragged} onBench={toBench} />
+              <ChecksPane table={table} view={view} onBench={toBench} />
+            </>
+          )}
+        </main>
+        <footer className={styles.foot}>
+          {state !== undefined && (
+            <b className={state.good ? styles.good : styles.bad} role="status">
+              {state.good ? '✓' : '✗'} {state.text === '' ? 'There is nothing to count.' : state.text}
+            </b>
+          )}
+        </footer>
+      </div>
+    </JobPage>
   );
 }
 

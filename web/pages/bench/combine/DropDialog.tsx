@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import type { Job } from '../../../../core/index.ts';
 import styles from './combine.module.css';
 
-export type Dropped = { as: 'again'; source: string } | { as: 'source' } | { as: 'job' };
+export type Dropped = { as: 'again' | 'each'; source: string } | { as: 'source' } | { as: 'job' };
 
 /** Asks what a file is that was dropped onto an open job. */
 export function DropDialog({
@@ -27,6 +27,12 @@ export function DropDialog({
             Run again with it, in place of {source.file?.name ?? source.name}
           </Button>
         ))}
+        {/\.zip$/i.test(file.name) &&
+          job.sources.map((source) => (
+            <Button key={source.id} variant="outlined" onClick={() => onChoose({ as: 'each', source: source.id })}>
+              Run each file in it on its own, as {source.name}
+            </Button>
+          ))}
         <Button variant="outlined" onClick={() => onChoose({ as: 'source' })}>
           Add it to this job, with a table of its own
         </Button>

@@ -1,0 +1,382 @@
+import { createHash } from 'node:crypto';
+import { type Dirent, readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import { parseArgs } from 'node:util';
+import {
+  checkText,
+  EXPORT_FORMATS,
+  type Exported,
+  ExportSpec,
+  ExportStopped,
+  exportedOf,
+  exportTable,
+  type FileRecord,
+  fullTables,
+  type Job,
+  JobFileError,
+  type JobTable,
+  jobNames,
+  judge,
+  type MethodRun,
+  type NamedFile,
+  placeText,
+  ReadFailure,
+  Runner,
+  readJobFile,
+  runEach,
+  runRecord,
+  sentenceText,
+  sourceFiles,
+  stackNamed,
+  stepSentence,
+  stopText,
+  type Verdict,
+  verdictText,
+} from '../core/index.ts';
+import { writeAside } from './write-aside.ts';
+
+const USAGE = `Usage: rimefield COMMAND JOB [options]
+
+Commands:
+  run JOB      runs a method on the given files and writes the table
+  check JOB    runs a method and says how its tally and its checks stand; writes nothing
+  show JOB     prints the methods as sentences
+
+Options:
+  --source NAME=FILE  the file for a source of the job, by the source's name or id; - for standard input
+  --each NAME=FILES   run: many files for a source, each on its own: a folder, an archive, or a pattern with * and ?
+  --table NAME        which table; the last by default
+  --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
+  --stack             with --each: one table of all, with the names of the files in its first column
+  --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
+  --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
+  --quiet             says nothing of progress
+
+Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
+`;
+
+/** Something the caller has to put right; said on standard error without a stack. */
+class Trouble extends Error {}
+
+/** What a command reads from and writes to. */
+export interface Io {
+  input(): Uint8Array;
+  output(bytes: Uint8Array): void;
+  error(text: string): void;
+  /** error is a terminal, where a line can be written over. */
+  terminal: boolean;
+}
+
+/** 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run. */
+export type ExitCode = 0 | 1 | 2;
+
+const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = { run, check, show };
+const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure];
+
+/** Does what the arguments say; what the caller has to put right is said on io.error. */
+export async function rimefield(args: readonly string[], io: Io): Promise<ExitCode> {
+  const [command, ...rest] = args;
+  try {
+    if (command === undefined || command === '--help' || command === 'help') {
+      say(io, USAGE);
+      return 0;
+    }
+    const found = COMMANDS[command];
+    if (found === undefined) throw new Trouble(`There is no command ${command}.\n\n${USAGE}`);
+    return await found({ ...parseOptions(rest), io });
+  } catch (error) {
+    if (!OURS.some((kind) => error instanceof kind)) throw error;
+    io.error(`rimefield: ${(error as Error).message}\n`);
+    return 2;
+  }
+}
+
+function say(io: Io, text: string): void {
+  io.output(new TextEncoder().encode(text));
+}
+
+/** The job file and the table that is asked for. */
+function jobOf({ values, positionals, io }: Options): { job: Job; table: JobTable } {
+  const [jobFile] = positionals;
+  if (jobFile === undefined || positionals.length > 1) throw new Trouble(`Name one job file.\n\n${USAGE}`);
+  const job = readJobFile(new TextDecoder().decode(readBytes(jobFile, io)));
+  const table =
+    values.table === undefined
+      ? job.tables.at(-1)
+      : job.tables.find(({ name, id }) => values.table === name || values.table === id);
+  if (table === undefined)
+    throw new Trouble(
+      `The job has no table ${values.table ?? ''}. Its tables are ${job.tables.map(({ name }) => name).join(', ') || 'none'}.`,
+    );
+  return { job, table };
+}
+
+/** NAME=FILE, and which source of the job that is. */
+function sourceOf(job: Job, given: string, option: string): { source: Job['sources'][number]; path: string } {
+  const at = given.indexOf('=');
+  if (at < 1) throw new Trouble(`${option} takes NAME=FILE, not ${given}.`);
+  const [name, path] = [given.slice(0, at), given.slice(at + 1)];
+  const source = job.sources.find((one) => one.name === name || one.id === name);
+  if (source === undefined)
+    throw new Trouble(
+      `The job has no source ${name}. Its sources are ${job.sources.map((one) => one.name).join(', ')}.`,
+    );
+  return { source, path };
+}
+
+function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord {
+  return { source, file: basename(file), size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') };
+}
+
+/** A runner that has the files of --source. */
+function given(job: Job, options: Options): { runner: Runner; files: FileRecord[] } {
+  const runner = new Runner();
+  const files = (options.values.source ?? []).map((one) => {
+    const { source, path } = sourceOf(job, one, '--source');
+    const bytes = readBytes(path, options.io);
+    runner.setSource(source.id, { name: basename(path), bytes });
+    return fileRecord(source.name, path, bytes);
+  });
+  return { runner, files };
+}
+
+interface Ran {
+  job: Job;
+  table: JobTable;
+  run: MethodRun;
+  files: FileRecord[];
+}
+
+/** Runs the table on the files that are given. @throws Trouble when it stops */
+function ranOn(options: Options): Ran {
+  const { job, table } = jobOf(options);
+  const { runner, files } = given(job, options);
+  const told = progressLine(options);
+  const result = runner.runTable(fullTables(job), table.id, { progress: (done) => told(`${Math.round(done * 100)}%`) });
+  told('');
+  if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
+  if (result.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
+  return { job, table, run: result, files };
+}
+
+/** One line that is written over itself, where standard error is a terminal. */
+function progressLine({ values, io }: Options): (text: string) => void {
+  if (values.quiet || !io.terminal) return () => undefined;
+  let last = 0;
+  return (text) => {
+    if (text !== '' && Date.now() - last < 100) return;
+    last = Date.now();
+    io.error(`\r\u001b[K${text}`);
+  };
+}
+
+async function run(options: Options): Promise<ExitCode> {
+  const { out } = options.values;
+  if (out === undefined) {
+    jobOf(options);
+    throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');
+  }
+  if (options.values.each !== undefined) return runMany(options, options.values.each, out);
+  const ran = ranOn(options);
+  const verdict = judge(ran.job, ran.table, ran.run);
+  if (verdict.stopping.length === 0) {
+    const spec = specOf(ran.table, out, options.values.as);
+    write(out, await exportTable(exportedOf(ran.job, ran.table, ran.run), spec), options.io);
+  } else {
+    options.io.error(
+      `rimefield: nothing was written: ${verdict.stopping.map((one) => `${one.text} (${one.found})`).join('; ')}\n`,
+    );
+  }
+  if (options.values.record !== undefined) writeJson(options.values.record, runRecord(ran, verdict), options.io);
+  return verdict.good ? 0 : 1;
+}
+
+/** The method on each of many files; a file that fails is told, and the others are finished. */
+async function runMany(options: Options, each: string, out: string): Promise<ExitCode> {
+  const { job, table } = jobOf(options);
+  const { runner, files } = given(job, options);
+  const { source, path } = sourceOf(job, each, '--each');
+  const inputs = filesAt(path, options.io);
+  const stacking = options.values.stack ?? false;
+  if (!stacking && out === '-')
+    throw new Trouble('With --each the tables go into a folder: name it with --out FOLDER.');
+  const spec = specOf(table, stacking ? out : '', options.values.as);
+  const told = progressLine(options);
+  const tables: { name: string; table: Exported['table'] }[] = [];
+  const records: object[] = [];
+  let failed = 0;
+  const taken = new Set<string>();
+  let k = 0;
+  for (const outcome of runEach(runner, { job, table, source: source.id }, inputs, { progress: () => undefined })) {
+    told(`${k + 1} of ${inputs.length}: ${outcome.file}`);
+    const file = fileRecord(source.name, outcome.file, inputs[k++]!.bytes);
+    const record = (more: object) => records.push({ ...more, files: [...files, file] });
+    if (outcome.as === 'failed') {
+      failed++;
+      told('');
+      options.io.error(`rimefield: ${outcome.file}: ${outcome.why}\n`);
+      record({ rimefield: 'record', version: 1, job: job.name, table: table.name, ok: false, stopped: outcome.why });
+      continue;
+    }
+    const { run: result, verdict } = outcome;
+    record(runRecord({ job, table, run: result, files: [] }, verdict));
+    if (!verdict.good) {
+      failed++;
+      told('');
+      options.io.error(`rimefield: ${outcome.file}: ${troubleText(verdict)}\n`);
+      if (verdict.stopping.length > 0) continue;
+    }
+    const exported = exportedOf(job, table, result);
+    if (stacking) tables.push({ name: outcome.file, table: exported.table });
+    else write(join(out, outName(outcome.file, spec, taken)), await exportTable(exported, spec), options.io);
+  }
+  told('');
+  if (tables.length > 0)
+    write(out, await exportTable({ name: table.name, table: stackNamed(tables, 'File') }, spec), options.io);
+  if (options.values.record !== undefined) writeJson(options.values.record, records, options.io);
+  return failed > 0 ? 1 : 0;
+}
+
+function troubleText(verdict: Verdict): string {
+  return [
+    verdictText(verdict),
+    ...verdict.checks.filter((one) => !one.ok).map((one) => `${one.text} (${one.found})`),
+  ].join('; ');
+}
+
+/** The name of a report with the ending of the format, in a way that no two get the same. */
+function outName(file: string, spec: ExportSpec, taken: Set<string>): string {
+  const plain = basename(file).replace(/\.[^.]+$/, '');
+  const { ending } = EXPORT_FORMATS[spec.as];
+  let name = `${plain}.${ending}`;
+  for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${plain} ${n}.${ending}`;
+  taken.add(name.toLowerCase());
+  return name;
+}
+
+/** The files that a folder, an archive or a pattern means, in the order of their names. @throws Trouble when none is there */
+function filesAt(path: string, io: Io): NamedFile[] {
+  const isFolder = statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
+  const pattern = /[*?]/.test(basename(path)) && !isFolder;
+  if (!isFolder && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
+  const folder = isFolder ? path : dirname(path);
+  const fits = isFolder ? /^[^.]/ : patternOf(basename(path));
+  const names = entriesOf(folder)
+    .filter((entry) => entry.isFile() && fits.test(entry.name))
+    .map((entry) => entry.name)
+    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+  if (names.length === 0) throw new Trouble(`${path} holds no files.`);
+  return names.map((name) => ({ name, bytes: readBytes(join(folder, name), io) }));
+}
+
+function entriesOf(folder: string): Dirent[] {
+  try {
+    return readdirSync(folder, { withFileTypes: true });
+  } catch (error) {
+    throw new Trouble(`${folder} cannot be read: ${(error as Error).message}`);
+  }
+}
+
+/** * for any characters and ? for one, as shells have it (POSIX.1-2017, 2.13); letters whatever their case. */
+function patternOf(text: string): RegExp {
+  const plain = text.replace(/[.+^${}()|[\]\\]/g, '\\$&');
+  return new RegExp(`^${plain.replaceAll('*', '.*').replaceAll('?', '.')}$`, 'i');
+}
+
+/** The export that is asked for: by name, by the ending of the file, or as the job has it. */
+function specOf(table: JobTable, out: string, as: string | undefined): ExportSpec {
+  const ending = /\.([a-z]+)$/i.exec(out)?.[1]?.toLowerCase();
+  const named = Object.entries(EXPORT_FORMATS).find(([, format]) => format.ending === ending)?.[0];
+  const wanted = as ?? named ?? (out === '' ? (table.export?.as ?? 'csv') : 'csv');
+  if (!(wanted in EXPORT_FORMATS))
+    throw new Trouble(`There is no format ${wanted}. The formats are ${Object.keys(EXPORT_FORMATS).join(', ')}.`);
+  return table.export?.as === wanted ? table.export : ExportSpec.parse({ as: wanted });
+}
+
+function check(options: Options): ExitCode {
+  const ran = ranOn(options);
+  const verdict = judge(ran.job, ran.table, ran.run);
+  const { cells, ledger } = verdict;
+  const all = ledger.agrees + ledger.disagrees + ledger.cannotTell;
+  const n = (count: number) => count.toLocaleString('en-GB');
+  const lines = [
+    `${ran.table.name}: ${n(ran.run.steps.at(-1)!.table.rows)} rows`,
+    `${n(cells.accounted)} of ${n(cells.filled)} filled cells accounted for`,
+    all === 0 ? 'the report has no totals of its own' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
+    ...ledger.entries
+      .filter((entry) => entry.state === 'disagrees')
+      .slice(0, 20)
+      .map(
+        (entry) =>
+          `  ${placeText(ran.run, entry.place)} says ${entry.figure}, the table adds to ${entry.table}. ${entry.explanation?.text ?? ''}`,
+      ),
+    ...verdict.checks.map((one) => `${one.ok ? 'holds' : 'FAILS'}: ${one.text} (${one.found})`),
+  ];
+  if (options.values.record !== '-') say(options.io, `${lines.join('\n')}\n`);
+  if (options.values.record !== undefined) writeJson(options.values.record, runRecord(ran, verdict), options.io);
+  return verdict.good ? 0 : 1;
+}
+
+function show(options: Options): ExitCode {
+  const { job } = jobOf(options);
+  const wanted = options.values.table;
+  const tables = job.tables.filter((one) => wanted === undefined || one.name === wanted || one.id === wanted);
+  const lines = tables.flatMap((table) => [
+    table.name,
+    ...table.steps.flatMap((step, k) => [
+      `${String(k + 1).padStart(3)}. ${sentenceText(stepSentence(step, jobNames(job)))}${step.muted ? ' (muted)' : ''}`,
+      ...(step.note === undefined ? [] : [`     ${step.note}`]),
+    ]),
+    ...(table.checks ?? []).map((one) => `   - ${checkText(one)}`),
+    '',
+  ]);
+  say(options.io, lines.join('\n'));
+  return 0;
+}
+
+type Options = ReturnType<typeof parseOptions> & { io: Io };
+
+function parseOptions(args: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        source: { type: 'string', multiple: true },
+        each: { type: 'string' },
+        stack: { type: 'boolean' },
+        quiet: { type: 'boolean' },
+        table: { type: 'string' },
+        out: { type: 'string' },
+        as: { type: 'string' },
+        record: { type: 'string' },
+      },
+    });
+  } catch (error) {
+    throw new Trouble(`${(error as Error).message}\n\n${USAGE}`);
+  }
+}
+
+function readBytes(file: string, io: Io): Uint8Array {
+  try {
+    return file === '-' ? io.input() : readFileSync(file);
+  } catch (error) {
+    throw new Trouble(`${file} cannot be read: ${(error as Error).message}`);
+  }
+}
+
+function write(out: string, bytes: Uint8Array, io: Io): void {
+  if (out === '-') {
+    io.output(bytes);
+    return;
+  }
+  try {
+    writeAside(out, bytes);
+  } catch (error) {
+    throw new Trouble(`${out} cannot be written: ${(error as Error).message}`);
+  }
+}
+
+function writeJson(out: string, value: unknown, io: Io): void {
+  write(out, new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`), io);
+}

@@ -1,0 +1,117 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import LinearProgress from '@mui/material/LinearProgress';
+import { useEffect, useState } from 'react';
+import { ExportSpec, type JobTable } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import { OVERTAKEN } from '../../engine/protocol.ts';
+import type { EachView } from '../../engine/run-desk.ts';
+import { downloadExport } from '../../parts/files.ts';
+import { useViewStore } from '../../stores/view-store.ts';
+import styles from './combine/combine.module.css';
+import { ExportChoices } from './ExportChoices.tsx';
+
+/** The method on many files, each on its own: how each of them went, and what they gave as files. */
+export function EachDialog({ table }: { table: JobTable }) {
+  const each = useViewStore((store) => store.each);
+  const set = useViewStore((store) => store.set);
+  const [files, setFiles] = useState<readonly EachView[]>([]);
+  const [count, setCount] = useState<{ done: number; all: number } | undefined>();
+  const [ended, setEnded] = useState(false);
+  const [trouble, setTrouble] = useState('');
+  const [spec, setSpec] = useState<ExportSpec>(table.export ?? ExportSpec.parse({ as: 'csv' }));
+  useEffect(() => {
+    setFiles([]);
+    setCount(undefined);
+    setEnded(false);
+    setTrouble('');
+    if (each === undefined) return;
+    let current = true;
+    void (async () => {
+      try {
+        const bytes = new Uint8Array(await each.file.arrayBuffer());
+        const file = { name: each.file.name, bytes };
+        await engineClient().runEach(
+          { job: each.job, tableId: each.table, source: each.source, file },
+          (done, all, view) => {
+            if (!current) return;
+            setCount({ done, all });
+            setFiles((before) => [...before, view]);
+          },
+        );
+        if (current) setEnded(true);
+      } catch (error) {
+        if (current && (error as Error).message !== OVERTAKEN) setTrouble((error as Error).message);
+      }
+    })();
+    return () => {
+      current = false;
+    };
+  }, [each]);
+  if (each === undefined) return null;
+  const close = () => {
+    if (!ended) engineClient().cancel();
+    set({ each: undefined });
+  };
+  const failed = files.filter((file) => file.rows === undefined);
+  const well = files.length - failed.length;
+  const rows = files.reduce((sum, file) => sum + (file.rows ?? 0), 0);
+  const take = async (stacked: boolean) => {
+    try {
+      downloadExport(table.name, spec, await engineClient().engine.exportedEach(table.name, spec, stacked), !stacked);
+    } catch (error) {
+      setTrouble((error as Error).message);
+    }
+  };
+  return (
+    <Dialog
+      open
+      onClose={close}
+      slotProps={{ paper: { className: styles.paper, style: { width: 640 }, 'aria-label': 'Many files' } }}
+    >
+      <h2 className={styles.title}>
+        {table.name} of each file in {each.file.name}
+      </h2>
+      {!ended && trouble === '' && (
+        <LinearProgress
+          variant="determinate"
+          value={count === undefined ? 0 : (count.done / count.all) * 100}
+          aria-label="Files done"
+        />
+      )}
+      <p role="status">
+        {count === undefined ? 'Unpacking …' : `${count.done} of ${count.all} files`}
+        {files.length > 0 && `: ${well} gave ${rows.toLocaleString('en-GB')} rows`}
+        {failed.length > 0 && <b className={styles.stopping}>, {failed.length} failed</b>}
+      </p>
+      <ul className={styles.eachFile} aria-label="Files">
+        {files.map((file, k) => (
+          <li key={k} className={file.rows === undefined ? styles.stopping : file.good ? undefined : styles.look}>
+            <b>{file.file}</b>
+            {file.rows !== undefined && <span>{file.rows.toLocaleString('en-GB')} rows</span>}
+            <em>{file.text}</em>
+          </li>
+        ))}
+      </ul>
+      {trouble !== '' && (
+        <p className={styles.stopping} role="alert">
+          {trouble}
+        </p>
+      )}
+      {ended && well > 0 && (
+        <div className={styles.choice}>
+          <ExportChoices spec={spec} onChange={setSpec} />
+        </div>
+      )}
+      <div className={styles.foot}>
+        <Button onClick={close}>{ended ? 'Close' : 'Stop'}</Button>
+        <Button disabled={!ended || well === 0} onClick={() => void take(true)}>
+          One table of all, with their names
+        </Button>
+        <Button variant="contained" disabled={!ended || well === 0} onClick={() => void take(false)}>
+          {well === 1 ? 'Export 1 table' : `Export ${well} tables`}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
