@@ -4,6 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { scoreLater } from '../demo/later-run.ts';
 import { ACTIONS } from '../e2e/actions.ts';
 import { measureBrowser } from './browser.ts';
 import { scoreGuesses } from './guessing.ts';
@@ -62,6 +63,8 @@ const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: 
 
 const bench = await measureBrowser(ROWS);
 const guesses = scoreGuesses();
+const later = scoreLater();
+const laterCount = (test: (one: (typeof later)[number]) => boolean) => later.filter(test).length;
 const alone = measure('rimefield-delimited', file);
 
 const text = `# Benchmarks
@@ -96,6 +99,13 @@ Clicks, drags, and keys other than typed words that build a demo job from its dr
 ${Object.entries(ACTIONS)
   .map(([name, count]) => `| ${name} | ${count} |`)
   .join('\n')}
+
+## The next report
+The demo's methods, as they are, on ${later.length} reports of later quarters with changes that happen (\`demo/later.ts\`): ${laterCount((one) => one.found === 'right')} give the true table (${Math.round((laterCount((one) => one.found === 'right') / later.length) * 100)}%); ${laterCount((one) => one.found === 'stops')} stop and say why, of which ${laterCount((one) => one.mended)} are made right by the mends that are offered; ${laterCount((one) => one.found === 'told')} come to their end with what is otherwise told first; ${laterCount((one) => one.found === 'silent')} are wrong without a word.
+
+| job | change | outcome |
+| --- | --- | --- |
+${later.map(({ demo, change, found, mended }) => `| ${demo} | ${change} | ${found}${mended ? ', mended' : ''} |`).join('\n')}
 
 ## Guessing
 How often a dropped file is taken for what it is, over ${guesses[0]?.of ?? 0} small files made by \`benchmarks/corpus.ts\` or out of csv-spectrum and vega-datasets.

@@ -1,6 +1,6 @@
 import { bookingExport } from './booking-export.ts';
 import { crewList } from './crew-list.ts';
-import type { DemoFiles } from './demo-job.ts';
+import type { DemoFiles, Edition } from './demo-job.ts';
 import { faresPage } from './fares-page.ts';
 import { gateLog } from './gate-log.ts';
 import { manifest } from './manifest.ts';
@@ -13,7 +13,7 @@ import { timetableCopy } from './timetable-copy.ts';
 import { weighbridge } from './weighbridge.ts';
 
 /** Makes every demo report, by the name of its job. */
-export const DEMOS: Readonly<Record<string, () => DemoFiles>> = {
+export const DEMOS: Readonly<Record<string, (edition?: Edition) => DemoFiles>> = {
   'quay-returns': quayReturns,
   weighbridge,
   'gate-log': gateLog,

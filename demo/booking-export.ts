@@ -1,4 +1,4 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, NAMES, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
@@ -9,15 +9,15 @@ function windows1252(text: string): Uint8Array {
 }
 
 /** An export of bookings: semicolons, decimal commas, Windows-1252, remarks past the last column, short rows. */
-export function bookingExport(): DemoFiles {
-  const random = new Random(20_310_604);
+export function bookingExport({ seed = 20_310_604, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const lines = ['Ref;Date;From;To;Name;Foot;Vehicles;Fare €'];
   const truth: (string | number | null)[][] = [
     ['Ref', 'Date', 'From', 'To', 'Name', 'Foot', 'Vehicles', 'Fare', 'Remark'],
   ];
   for (let k = 0; k < 160; k++) {
-    const from = random.pick(PORTS);
-    const to = random.pick(PORTS.filter((port) => port !== from));
+    const from = random.pick(quays);
+    const to = random.pick(quays.filter((port) => port !== from));
     const [day, foot, vehicles] = [random.whole(1, 30), random.whole(1, 9), random.whole(0, 2)];
     const cents = (foot * 840 + vehicles * 4650) * (random.next() < 0.06 ? 25 : 1);
     const ref = `B${7000 + k}`;

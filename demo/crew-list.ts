@@ -1,16 +1,19 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, NAMES, truthText, two } from './lines.ts';
 import { Random } from './random.ts';
 
 const SHIPS = ['M.V. Orrin', 'M.V. Tolm', 'M.V. Skerrow Star'];
 
 /** A crew list in blocks of lines, a heading for each ship, two pairs on some lines, notes that go on. */
-export function crewList(): DemoFiles {
-  const random = new Random(20_310_607);
+export function crewList({
+  seed = 20_310_607,
+  ships = SHIPS,
+}: Edition & { ships?: readonly string[] } = {}): DemoFiles {
+  const random = new Random(seed);
   const lines = ['SKERROW FERRIES', 'CREW LIST AT 30 JUNE 2031', ''];
   const truth: (string | number | null)[][] = [['Ship', 'Name', 'Rank', 'Berth', 'Joined', 'Notes']];
   let berth = 1;
-  for (const ship of SHIPS) {
+  for (const ship of ships) {
     lines.push(`Ship: ${ship}`, '');
     for (let k = random.whole(4, 6); k > 0; k--) {
       const [name, rank] = [random.pick(NAMES), random.pick(['Master', 'Mate', 'Engineer', 'Deckhand', 'Cook'])];

@@ -11,6 +11,12 @@ export interface DemoFiles {
   job: Job;
 }
 
+/** What differs between the report of one time and the next: other figures, and quays that came or went. */
+export interface Edition {
+  seed?: number;
+  quays?: readonly string[];
+}
+
 type Steps = readonly (readonly [string, Record<string, unknown>])[];
 
 /** A job with several tables, whose ids are t1, t2 and so on. */

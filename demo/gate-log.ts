@@ -1,10 +1,10 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
 /** A log of the gates: bracketed times, quoted sailings, counts in words, and a few lines of another kind. */
-export function gateLog(): DemoFiles {
-  const random = new Random(20_310_603);
+export function gateLog({ seed = 20_310_603, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const lines: string[] = [];
   const truth: string[] = ['Date,Time,Port,Gate,Event,Sailing,Foot,Cars'];
   let seconds = 6 * 3600;
@@ -18,9 +18,9 @@ export function gateLog(): DemoFiles {
       lines.push(random.next() < 0.5 ? '-- clock set by radio --' : '    retry in 30 s');
       continue;
     }
-    const port = random.pick(PORTS);
+    const port = random.pick(quays);
     const event = random.pick(['barrier up', 'barrier down', 'queue closed']);
-    const sailing = `${port[0]}${random.pick(PORTS)[0]}-${two(random.whole(6, 22))}${random.pick(['00', '10', '25', '40'])}`;
+    const sailing = `${port[0]}${random.pick(quays)[0]}-${two(random.whole(6, 22))}${random.pick(['00', '10', '25', '40'])}`;
     const [gate, foot, cars] = [random.whole(1, 3), random.whole(0, 220), random.whole(0, 60)];
     lines.push(`[${date} ${time}] ${port} gate ${gate}: ${event} "${sailing}" (foot ${foot}, cars ${cars})`);
     truth.push(

@@ -1,17 +1,17 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, NAMES, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
 /** A manifest: a header by tabs, and the records of a whole voyage packed on one line. */
-export function manifest(): DemoFiles {
-  const random = new Random(20_310_605);
+export function manifest({ seed = 20_310_605, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const lines = ['Voyage\tDate\tMaster\tRecords (ref|name|foot|vehicle)'];
   const truth: (string | number | null)[][] = [['Voyage', 'Date', 'Master', 'Ref', 'Name', 'Foot', 'Vehicle']];
   let ref = 410;
   for (let voyage = 0; voyage < 14; voyage++) {
-    const port = random.pick(PORTS);
-    const to = random.pick(PORTS.filter((other) => other !== port));
+    const port = random.pick(quays);
+    const to = random.pick(quays.filter((other) => other !== port));
     const code = `${port[0]}${to[0]}-${two(random.whole(6, 21))}${random.pick(['00', '10', '25', '40'])}`;
     const date = `2031-06-${two(2 + Math.floor(voyage / 3))}`;
     const master = random.pick(NAMES);

@@ -1,16 +1,20 @@
 import { bundleFiles } from '../core/index.ts';
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
 /** Twelve months of arrivals, a file each in one archive, each with a header and a line of totals. */
-export function monthlyFiles(): DemoFiles {
-  const random = new Random(20_310_610);
+export function monthlyFiles({
+  seed = 20_310_610,
+  quays = PORTS,
+  months = 12,
+}: Edition & { months?: number } = {}): DemoFiles {
+  const random = new Random(seed);
   const truth: (string | number | null)[][] = [['Month', 'Quay', 'Sailings', 'Foot', 'Vehicles']];
-  const files = Array.from({ length: 12 }, (_, m) => {
-    const month = `2030-${two(m + 1)}`;
-    const rows = PORTS.map((port) => {
+  const files = Array.from({ length: months }, (_, m) => {
+    const month = `${2030 + Math.floor(m / 12)}-${two((m % 12) + 1)}`;
+    const rows = quays.map((port) => {
       const sailings = random.whole(60, 120);
       return [port, sailings, sailings * random.whole(30, 80), sailings * random.whole(4, 16)] as const;
     });

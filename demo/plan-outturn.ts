@@ -1,5 +1,5 @@
 import { utils, write } from '@e965/xlsx';
-import { type DemoFiles, demoTables } from './demo-job.ts';
+import { type DemoFiles, demoTables, type Edition } from './demo-job.ts';
 import { columns, shareOf, truthText } from './lines.ts';
 import { Random } from './random.ts';
 
@@ -11,14 +11,17 @@ const SPELLED: Record<string, string> = { 'Harbour dues': 'Harbourdues', 'Crew w
 const thousands = (amount: number) => `${amount / 1000}K`;
 
 /** Plan and outturn on two sheets in two layouts: wide with thousands as K and notes, and long with a total. */
-export function planOutturn(): DemoFiles {
-  const random = new Random(20_310_630);
-  const plan = CATEGORIES.map(() => MONTHS.map(() => random.whole(40, 620) * 100));
+export function planOutturn({
+  seed = 20_310_630,
+  months = MONTHS,
+}: Edition & { months?: readonly string[] } = {}): DemoFiles {
+  const random = new Random(seed);
+  const plan = CATEGORIES.map(() => months.map(() => random.whole(40, 620) * 100));
   const outturn = plan.map((own) => own.map((amount) => Math.round(amount * (0.88 + random.next() * 0.26))));
   const wide: (string | number | null)[][] = [
     ['Skerrow Ferries: plan, first half of 2031'],
     [],
-    ['Category', ...MONTHS, 'Notes'],
+    ['Category', ...months, 'Notes'],
     ...CATEGORIES.flatMap((category, c): (string | null)[][] => [
       // A blank line parts what the quays spend from what the ships spend.
       ...(c === 3 ? [[null]] : []),
@@ -27,14 +30,14 @@ export function planOutturn(): DemoFiles {
   ];
   const long: (string | number | null)[][] = [['Outturn, as booked'], ['Month', 'Category', 'Amount']];
   const truth: (string | number | null)[][] = [['Category', 'Month', 'Plan', 'Outturn', 'Variance', 'Variance share']];
-  MONTHS.forEach((month, m) => {
+  months.forEach((month, m) => {
     CATEGORIES.forEach((category, c) => {
       long.push([month, SPELLED[category] ?? category, outturn[c]![m]!]);
     });
   });
   long.push([null, 'Total', outturn.flat().reduce((sum, amount) => sum + amount, 0)]);
   CATEGORIES.forEach((category, c) => {
-    MONTHS.forEach((month, m) => {
+    months.forEach((month, m) => {
       const [target, spent] = [plan[c]![m]!, outturn[c]![m]!];
       truth.push([category, month, target, spent, spent - target, shareOf(spent - target, target)]);
     });

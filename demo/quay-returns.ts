@@ -1,10 +1,14 @@
 import { utils, type WorkSheet, write } from '@e965/xlsx';
 import type { Job } from '../core/index.ts';
-import type { DemoFiles } from './demo-job.ts';
+import type { DemoFiles, Edition } from './demo-job.ts';
 import { Random } from './random.ts';
 
 export const PORTS = ['Hask', 'Ullin', 'Brannoch', 'Tarve'] as const;
-const MONTHS = ['April', 'May', 'June'] as const;
+const MONTHS = ['April', 'May', 'June'];
+
+interface QuarterEdition extends Edition {
+  months?: readonly string[];
+}
 
 export interface Sailing {
   port: string;
@@ -16,22 +20,24 @@ export interface Sailing {
 }
 
 /** The tidy truth, from which the report is made. */
-export function makeSailings(): Sailing[] {
-  const random = new Random(20_310_401);
-  return PORTS.flatMap((port) =>
-    PORTS.filter((other) => other !== port).flatMap((other) => {
-      const size = random.whole(250, 1100);
-      let minutes = random.whole(72, 120) * 5;
-      return Array.from({ length: random.whole(2, 4) }, (): Sailing => {
-        const sailing = `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-        minutes += random.whole(40, 66) * 5;
-        const base = size * (0.7 + random.next() * 0.6);
-        const foot = MONTHS.map((_, m) => Math.round(base * (1 + 0.08 * m + (random.next() - 0.5) * 0.1)));
-        const share = 0.18 + random.next() * 0.1;
-        const vehicles = foot.map((count) => Math.round(count * (share + (random.next() - 0.5) * 0.03)));
-        return { port, route: `${port} to ${other}`, sailing, foot, vehicles };
-      });
-    }),
+export function makeSailings({ seed = 20_310_401, quays = PORTS, months = MONTHS }: QuarterEdition = {}): Sailing[] {
+  const random = new Random(seed);
+  return quays.flatMap((port) =>
+    quays
+      .filter((other) => other !== port)
+      .flatMap((other) => {
+        const size = random.whole(250, 1100);
+        let minutes = random.whole(72, 120) * 5;
+        return Array.from({ length: random.whole(2, 4) }, (): Sailing => {
+          const sailing = `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+          minutes += random.whole(40, 66) * 5;
+          const base = size * (0.7 + random.next() * 0.6);
+          const foot = months.map((_, m) => Math.round(base * (1 + 0.08 * m + (random.next() - 0.5) * 0.1)));
+          const share = 0.18 + random.next() * 0.1;
+          const vehicles = foot.map((count) => Math.round(count * (share + (random.next() - 0.5) * 0.03)));
+          return { port, route: `${port} to ${other}`, sailing, foot, vehicles };
+        });
+      }),
   );
 }
 
@@ -40,25 +46,26 @@ type Row = (string | number | null)[];
 const sum = (figures: readonly number[]) => figures.reduce((total, figure) => total + figure, 0);
 
 function figures(sailings: readonly Sailing[]): number[] {
-  const months = MONTHS.flatMap((_, m) => [
+  const months = sailings[0]!.foot.flatMap((_, m) => [
     sum(sailings.map((s) => s.foot[m]!)),
     sum(sailings.map((s) => s.vehicles[m]!)),
   ]);
   return [...months, sum(sailings.map((s) => sum(s.foot))), sum(sailings.map((s) => sum(s.vehicles)))];
 }
 
-function makeSheet(port: string, sailings: readonly Sailing[]): WorkSheet {
+function makeSheet(port: string, sailings: readonly Sailing[], months: readonly string[]): WorkSheet {
+  const width = 2 * months.length + 3;
   const rows: Row[] = [[`Skerrow Ferries: quay returns, ${port}`], ['Printed 04/07/2031 06:12'], []];
   const merges: { s: { r: number; c: number }; e: { r: number; c: number } }[] = [
-    { s: { r: 0, c: 0 }, e: { r: 0, c: 8 } },
-    { s: { r: 1, c: 0 }, e: { r: 1, c: 8 } },
+    { s: { r: 0, c: 0 }, e: { r: 0, c: width - 1 } },
+    { s: { r: 1, c: 0 }, e: { r: 1, c: width - 1 } },
   ];
   const header = () => {
     const top = rows.length;
-    rows.push(['Sailing', ...[...MONTHS, 'Quarter'].flatMap((month) => [month, null])]);
-    rows.push([null, ...Array.from({ length: 4 }, () => ['Foot', 'Vehicles']).flat()]);
+    rows.push(['Sailing', ...[...months, 'Quarter'].flatMap((month) => [month, null])]);
+    rows.push([null, ...Array.from({ length: months.length + 1 }, () => ['Foot', 'Vehicles']).flat()]);
     merges.push({ s: { r: top, c: 0 }, e: { r: top + 1, c: 0 } });
-    for (let c = 1; c < 9; c += 2) merges.push({ s: { r: top, c }, e: { r: top, c: c + 1 } });
+    for (let c = 1; c < width; c += 2) merges.push({ s: { r: top, c }, e: { r: top, c: c + 1 } });
   };
   header();
   const routes = [...new Set(sailings.map((s) => s.route))];
@@ -80,7 +87,7 @@ function makeSheet(port: string, sailings: readonly Sailing[]): WorkSheet {
   rows.push(['Port total', ...figures(sailings)], [], ['Vehicles include trailers from 1 May.']);
   const sheet = utils.aoa_to_sheet(rows);
   sheet['!merges'] = merges;
-  sheet['!cols'] = [{ wch: 18 }, ...Array.from({ length: 8 }, () => ({ wch: 10 }))];
+  sheet['!cols'] = [{ wch: 18 }, ...Array.from({ length: width - 1 }, () => ({ wch: 10 }))];
   for (const address of Object.keys(sheet)) {
     const cell = sheet[address];
     if (!address.startsWith('!') && cell.t === 'n') cell.z = '#,##0';
@@ -93,15 +100,16 @@ function makeSheet(port: string, sailings: readonly Sailing[]): WorkSheet {
   return sheet;
 }
 
-export function quayReturns(): DemoFiles {
-  const sailings = makeSailings();
+export function quayReturns(edition: QuarterEdition = {}): DemoFiles {
+  const { quays = PORTS, months = MONTHS } = edition;
+  const sailings = makeSailings(edition);
   const book = utils.book_new();
-  for (const port of PORTS) {
+  for (const port of quays) {
     const own = sailings.filter((s) => s.port === port);
-    utils.book_append_sheet(book, makeSheet(port, own), port);
+    utils.book_append_sheet(book, makeSheet(port, own, months), port);
   }
   const lines = sailings.flatMap((s) =>
-    MONTHS.map((month, m) => [s.port, s.route, s.sailing, month, s.foot[m], s.vehicles[m]].join(',')),
+    months.map((month, m) => [s.port, s.route, s.sailing, month, s.foot[m], s.vehicles[m]].join(',')),
   );
   return {
     file: 'quay-returns-q2.xlsx',

@@ -1,19 +1,19 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
 /** Records of sailings: lists in lists, fields only sometimes there, a vehicle's kind and length in one value. */
-export function sailingRecords(): DemoFiles {
-  const random = new Random(20_310_606);
+export function sailingRecords({ seed = 20_310_606, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const truth: (string | number | null)[][] = [
     ['Port', 'Sailing', 'Departed', 'Booking', 'Adults', 'Children', 'Vehicle', 'Length m', 'Extras'],
   ];
   let ref = 7700;
-  const ports = PORTS.map((port) => ({
+  const ports = quays.map((port) => ({
     port,
     sailings: Array.from({ length: random.whole(3, 6) }, () => {
-      const to = random.pick(PORTS.filter((other) => other !== port));
+      const to = random.pick(quays.filter((other) => other !== port));
       const time = `${two(random.whole(6, 21))}:${random.pick(['00', '10', '25', '40'])}`;
       const code = `${port[0]}${to[0]}-${time.replace(':', '')}`;
       const departed = `2031-06-${two(random.whole(2, 8))}T${time}`;

@@ -1,5 +1,5 @@
 import { utils, write } from '@e965/xlsx';
-import { type DemoFiles, demoTables } from './demo-job.ts';
+import { type DemoFiles, demoTables, type Edition } from './demo-job.ts';
 import { columns, shareOf, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
@@ -8,9 +8,9 @@ const KINDS = ['Foot', 'Vehicles'] as const;
 const QUARTERS = ['Q1', 'Q2', 'Q3', 'Q4'] as const;
 
 /** Targets laid wide by quarter and berth in a workbook, beside bookings laid long by day with coded kinds. */
-export function targets(): DemoFiles {
-  const random = new Random(20_300_101);
-  const berths = PORTS.flatMap((port) => [`${port} 1`, `${port} 2`]);
+export function targets({ seed = 20_300_101, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
+  const berths = quays.flatMap((port) => [`${port} 1`, `${port} 2`]);
   const actual = new Map<string, number>();
   const lines = ['Date,Berth,Type,Booked'];
   for (let day = 0; day < 360; day += 3) {

@@ -1,19 +1,19 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { columns, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
 /** A table copied out of a print as CSV: cells slipped to the right, the header again on each page, page numbers. */
-export function timetableCopy(): DemoFiles {
-  const random = new Random(20_310_609);
+export function timetableCopy({ seed = 20_310_609, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const header = 'Sailing,Route,Ship,Foot,Vehicles,,';
   const lines: string[] = [];
   const truth: (string | number | null)[][] = [['Sailing', 'Route', 'Ship', 'Foot', 'Vehicles']];
   for (let page = 1; page <= 4; page++) {
     lines.push(header);
     for (let k = 0; k < 18; k++) {
-      const from = random.pick(PORTS);
-      const to = random.pick(PORTS.filter((port) => port !== from));
+      const from = random.pick(quays);
+      const to = random.pick(quays.filter((port) => port !== from));
       const row = [
         `${two(random.whole(6, 21))}:${random.pick(['00', '10', '25', '40'])}`,
         `${from} to ${to}`,

@@ -1,4 +1,4 @@
-import { type DemoFiles, demoJob } from './demo-job.ts';
+import { type DemoFiles, demoJob, type Edition } from './demo-job.ts';
 import { PORTS } from './quay-returns.ts';
 import { Random } from './random.ts';
 
@@ -13,8 +13,8 @@ function amount(value: number): string {
 }
 
 /** A print-out in fixed columns, with page heads, a column head on each page, and a subtotal for each port. */
-export function weighbridge(): DemoFiles {
-  const random = new Random(20_310_602);
+export function weighbridge({ seed = 20_310_602, quays = PORTS }: Edition = {}): DemoFiles {
+  const random = new Random(seed);
   const lines: string[] = [];
   const truth: string[] = ['Port,Ticket,Time,Haulier,Goods,Gross kg'];
   let page = 0;
@@ -29,7 +29,7 @@ export function weighbridge(): DemoFiles {
       `${'TICKET'.padEnd(14)}${'TIME'.padEnd(8)}${'HAULIER'.padEnd(22)}${'GOODS'.padEnd(18)}${'GROSS KG'.padStart(9)}`,
     );
   };
-  for (const port of PORTS) {
+  for (const port of quays) {
     head(port);
     let total = 0;
     let minutes = random.whole(360, 390);

@@ -1,6 +1,6 @@
 /** What is told before a method takes the next report. */
 import { expect, test } from 'vitest';
-import { type JobTable, Runner, runDifferences } from '../index.ts';
+import { type JobTable, mendedSteps, Runner, runDifferences } from '../index.ts';
 import { quiet } from '../test-support.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
@@ -55,7 +55,8 @@ test('a renamed column stops, is named, and is mended by one change', () => {
     'the column Foot is gone; Foot passengers is new and most alike',
   ]);
   const { mend } = found[0]!;
-  expect(mend?.label).toBe('use Foot passengers for Foot in step 4');
-  const mended = table.steps.map((step, k) => (k === mend!.step ? { ...step, params: mend!.params } : step));
-  expect(run(next, mended).stop).toBeUndefined();
+  expect(mend?.label).toBe('rename Foot passengers to Foot before step 4');
+  const mended = run(next, mendedSteps(table.steps, [mend!]));
+  expect(mended.stop).toBeUndefined();
+  expect(mended.steps.at(-1)!.table.fields.map((field) => field.name)).toEqual(['Quay', 'Foot']);
 });

@@ -2,24 +2,18 @@ import { counted, few } from '../steps/step.ts';
 import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
-import { nameLikeness } from '../values/likeness.ts';
 import { numberText } from '../values/number-text.ts';
+import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
 import type { JobStep } from './job.ts';
+import { type Difference, stopOf } from './mends.ts';
 import type { MethodRun } from './run.ts';
-
-/** Something that is otherwise with the next report. */
-export interface Difference {
-  /** told: for the record. look: wants a look. stop: the method stops. */
-  tone: 'told' | 'look' | 'stop';
-  text: string;
-  /** What would mend it: the step at this index with other params. */
-  mend?: { label: string; step: number; params: Record<string, unknown> };
-}
+import { rowFates } from './trace.ts';
 
 const FEW_VALUES = 20;
 const MOST_SUMS = 5;
-const ALIKE = 0.5;
+/** A pile that takes so much more of the report than last time wants a look. */
+const MORE_ASIDE = 0.1;
 
 /** What differs between a method's run on one report and on the next, in words. */
 export function runDifferences(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference[] {
@@ -28,16 +22,21 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   const look = (text: string) => found.push({ tone: 'look', text });
   const [was, is] = [partNames(before), partNames(after)];
   const [goneParts, newParts] = [was.filter((name) => !is.includes(name)), is.filter((name) => !was.includes(name))];
-  if (goneParts.length > 0 && was.length > 1) look(`gone: ${few(goneParts)}`);
+  if (goneParts.length > 0 && was.length > 1 && is.length > 0) look(`gone: ${few(goneParts)}`);
   if (newParts.length > 0 && is.length > 1) look(`new: ${few(newParts)}`);
-  if (before.stop === undefined && after.stop !== undefined) found.push(stopOf(after, steps));
+  const stop = stopOf(before, after, steps);
+  if (stop !== undefined) found.push(stop);
   columnDifferences(before, after, look);
   const [old, now] = [before.steps.at(-1), after.steps.at(-1)];
   if (old === undefined || now === undefined || after.stop !== undefined || before.stop !== undefined) return found;
   if (old.table.rows !== now.table.rows)
-    told(`${counted(now.table.rows, 'row')}, ${old.table.rows.toLocaleString('en-GB')} last time`);
+    found.push({
+      tone: farFrom(old.table.rows, now.table.rows) ? 'look' : 'told',
+      text: `${counted(now.table.rows, 'row')}, ${old.table.rows.toLocaleString('en-GB')} last time`,
+    });
+  pileDifferences(before, after, look);
   for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MOST_SUMS))
-    if (a !== b) told(`${column} adds up to ${numberText(b)}, ${numberText(a)} last time`);
+    if (a !== b) told(`${column} adds up to ${figure(b)}, ${figure(a)} last time`);
   valueDifferences(old.table, now.table, look);
   for (const field of now.table.fields) {
     const own = old.table.fields.find((one) => one.name === field.name);
@@ -45,14 +44,50 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
     if (b > a) look(`${field.name} has ${counted(b, 'unreadable cell')}, ${a === 0 ? 'none' : a} last time`);
   }
   before.steps.forEach((step, k) => {
-    const next = after.steps[k];
+    const at = after.steps.findIndex((one) => one.step.id === step.step.id);
+    const next = after.steps[at];
     if (next === undefined || k === 0 || step.step.muted) return;
     const idle = (of: typeof step, input: Table) =>
       of.table === input || of.notices.some((one) => /^no /.test(one.text));
-    if (!idle(step, before.steps[k - 1]!.table) && idle(next, after.steps[k - 1]!.table))
+    if (!idle(step, before.steps[k - 1]!.table) && idle(next, after.steps[at - 1]!.table))
       look(`step ${k + 1} changed nothing this time`);
   });
   return found;
+}
+
+/** Twice as many or more, or half as many or fewer. */
+function farFrom(before: number, after: number): boolean {
+  return after * 2 <= before || before * 2 <= after;
+}
+
+/** Piles that take another share of the report than they did. */
+function pileDifferences(before: MethodRun, after: MethodRun, look: (text: string) => void): void {
+  const [was, is] = [before, after].map(pileRows) as [Map<string, number>, Map<string, number>];
+  const [all, now] = [before, after].map((run) => run.steps[0]?.table.rows ?? 0) as [number, number];
+  for (const [pile, rows] of is) {
+    const old = was.get(pile) ?? 0;
+    const [share, last] = [rows / Math.max(1, now), old / Math.max(1, all)];
+    if (share > 2 * last && share - last > MORE_ASIDE)
+      look(`${counted(rows, 'row')} on the pile ${pile}, ${old.toLocaleString('en-GB')} last time`);
+  }
+}
+
+/** Rows of the report on each pile. */
+function pileRows(run: MethodRun): Map<string, number> {
+  const found = new Map<string, number>();
+  const received = run.steps[0]?.table.rows ?? 0;
+  if (received === 0) return found;
+  const fates = rowFates(run, run.steps.length - 1);
+  for (let r = 0; r < received; r++) {
+    const { pile } = fates.at(r);
+    if (pile !== undefined) found.set(pile, (found.get(pile) ?? 0) + 1);
+  }
+  return found;
+}
+
+/** A sum without the last digits, in which only its making shows. */
+function figure(value: number): string {
+  return numberText(Number(value.toPrecision(12)));
 }
 
 function partNames(run: MethodRun): string[] {
@@ -61,27 +96,20 @@ function partNames(run: MethodRun): string[] {
 
 /** Columns after the header was found: gone, new, renamed, moved. */
 function columnDifferences(before: MethodRun, after: MethodRun, look: (text: string) => void): void {
-  const at = before.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
-  if (at < 0 || after.steps[at] === undefined) return;
-  const names = (run: MethodRun) => run.steps[at]!.table.fields.map((field) => field.name);
-  const [was, is] = [names(before), names(after)];
-  const gone = was.filter((name) => !is.includes(name));
-  const fresh = is.filter((name) => !was.includes(name));
-  const renamed = new Set<string>();
+  const at = headerStep(before);
+  const [was, is] = [columnNames(before, at), columnNames(after, at)];
+  if (was === undefined || is === undefined) return;
+  const change = columnChange(was, is);
+  const { gone, fresh, renamed, moved } = change;
   for (const name of gone) {
-    const alike = fresh
-      .filter((one) => !renamed.has(one))
-      .map((one) => ({ one, score: nameLikeness(name, one) }))
-      .sort((a, b) => b.score - a.score)[0];
-    if (alike !== undefined && alike.score > ALIKE) {
-      renamed.add(alike.one);
-      look(`the column ${name} is gone; ${alike.one} is new and most alike`);
-    } else look(`the column ${name} is gone`);
+    const other = renamed.get(name);
+    if (other === undefined) look(`the column ${name} is gone`);
+    else if (isAlike(name, other)) look(`the column ${name} is gone; ${other} is new and most alike`);
+    else look(`the column ${name} is gone; ${other} is new in its place`);
   }
-  const others = fresh.filter((name) => !renamed.has(name));
+  const others = fresh.filter((name) => ![...renamed.values()].includes(name));
   if (others.length > 0) look(`new ${others.length === 1 ? 'column' : 'columns'}: ${few(others, 6)}`);
-  const stayed = was.filter((name) => is.includes(name));
-  if (stayed.join('\n') !== is.filter((name) => was.includes(name)).join('\n')) look('columns stand in another order');
+  if (moved) look('columns stand in another order');
 }
 
 /** Values that are new, or gone, in columns that hold few. */
@@ -102,28 +130,4 @@ function valuesOf(column: Table['fields'][number]['column']): Set<string> {
   const found = new Set<string>();
   for (const code of codes) if (code >= 0) found.add(texts[code]!);
   return found;
-}
-
-/** Why the method stops now; a column that is gone is mended by the one most alike. */
-function stopOf(run: MethodRun, steps: readonly JobStep[]): Difference {
-  const { index, message, column, alike } = run.stop!;
-  const text = `step ${index + 1} stops: ${message}`;
-  const step = steps[index];
-  if (column === undefined || alike === undefined || step === undefined) return { tone: 'stop', text };
-  const params = renamedIn(step.params, column, alike) as Record<string, unknown>;
-  return {
-    tone: 'stop',
-    text,
-    mend: { label: `use ${alike} for ${column} in step ${index + 1}`, step: index, params },
-  };
-}
-
-/** The params with a column's name put in place of another, on its own or quoted in an expression. */
-function renamedIn(value: unknown, from: string, to: string): unknown {
-  if (value === from) return to;
-  if (typeof value === 'string') return value.replaceAll(`"${from}"`, `"${to}"`);
-  if (Array.isArray(value)) return value.map((one) => renamedIn(one, from, to));
-  if (typeof value === 'object' && value !== null)
-    return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, renamedIn(one, from, to)]));
-  return value;
 }

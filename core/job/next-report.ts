@@ -1,9 +1,10 @@
 /** A method tried on the next report, before that takes the place of the last one. */
 import { sniff } from '../read/sniff.ts';
 import { tallyOf } from '../tally/tally.ts';
-import { type Difference, runDifferences } from './again.ts';
+import { runDifferences } from './again.ts';
 import type { NamedFile } from './each.ts';
 import { type Job, jobNames } from './job.ts';
+import { type Difference, mendedSteps, stopOf } from './mends.ts';
 import type { Runner } from './run.ts';
 import { fullTables } from './step-set.ts';
 
@@ -13,6 +14,7 @@ export interface TableNext {
   differences: readonly Difference[];
 }
 
+const MOST_MENDS = 20;
 const QUIET = { progress: () => undefined };
 
 /**
@@ -23,16 +25,31 @@ const QUIET = { progress: () => undefined };
  */
 export function tryReport(runner: Runner, job: Job, source: string, file: NamedFile): TableNext[] {
   sniff(file.bytes, file.name);
-  const tables = fullTables(job);
-  const before = tables.map((table) => runner.runTable(tables, table.id, QUIET));
+  const runAll = (of: Job) => of.tables.map((table) => runner.runTable(fullTables(of), table.id, QUIET));
+  const before = runAll(job);
   const old = runner.source(source);
   runner.setSource(source, { ...file });
   try {
-    return tables.flatMap((table, k): TableNext[] => {
-      const [was, is] = [before[k]!, runner.runTable(tables, table.id, QUIET)];
+    // A mend may only lead to the next stop: what is offered is what takes the method to its end, as far as it can be.
+    const mends: TableNext[] = [];
+    let mended = job;
+    let after = runAll(mended);
+    for (let turn = 0; turn < MOST_MENDS; turn++) {
+      const found = mended.tables.flatMap((table, k): TableNext[] => {
+        const stop = stopOf(before[k]!, after[k]!, table.steps);
+        return stop?.mend === undefined ? [] : [{ table: table.id, differences: [stop] }];
+      });
+      if (found.length === 0) break;
+      mends.push(...found);
+      mended = mendedJob(mended, found);
+      after = runAll(mended);
+    }
+    return mended.tables.flatMap((table, k): TableNext[] => {
+      const [was, is] = [before[k]!, after[k]!];
+      const stops = mends.filter((one) => one.table === table.id).flatMap((one) => one.differences);
       const same = was.steps.length > 0 && was.steps.at(-1)!.table === is.steps.at(-1)?.table;
-      if (same && was.stop === is.stop) return [];
-      const differences = runDifferences(was, is, table.steps);
+      if (same && stops.length === 0 && was.stop === is.stop) return [];
+      const differences = [...stops, ...runDifferences(was, is, table.steps)];
       const of = (run: typeof is) =>
         run.stop === undefined ? tallyOf(run, table, jobNames(job).table).ledger.disagrees : 0;
       const disagree = of(is);
@@ -47,17 +64,13 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
 
 /** The job with the mends of all differences made. */
 export function mendedJob(job: Job, next: readonly TableNext[]): Job {
+  const mendsOf = (id: string) =>
+    next.filter((one) => one.table === id).flatMap((one) => one.differences.flatMap(({ mend }) => mend ?? []));
   return {
     ...job,
     tables: job.tables.map((table) => {
-      const mends = next.find((one) => one.table === table.id)?.differences.flatMap((one) => one.mend ?? []) ?? [];
-      return {
-        ...table,
-        steps: table.steps.map((step, k) => {
-          const mend = mends.find((one) => one.step === k);
-          return mend === undefined ? step : { ...step, params: mend.params };
-        }),
-      };
+      const mends = mendsOf(table.id);
+      return mends.length === 0 ? table : { ...table, steps: mendedSteps(table.steps, mends) };
     }),
   };
 }

@@ -1,0 +1,112 @@
+/** What takes a method on where it stops on the next report. */
+import type { Table } from '../table/table.ts';
+import { cellText } from '../values/cell-text.ts';
+import { columnChange, columnNames } from './column-change.ts';
+import type { JobStep } from './job.ts';
+import type { MethodRun } from './run.ts';
+
+/** Something that is otherwise with the next report. */
+export interface Difference {
+  /** told: for the record. look: wants a look. stop: the method stops. */
+  tone: 'told' | 'look' | 'stop';
+  text: string;
+  mend?: Mend;
+}
+
+/** The step at an index with other params, or another step in front of it. */
+export interface Mend {
+  label: string;
+  step: number;
+  params?: Record<string, unknown>;
+  insert?: Omit<JobStep, 'id'>;
+}
+
+/** Steps with mends made, each of which was found with those before it made. */
+export function mendedSteps(steps: readonly JobStep[], mends: readonly Mend[]): JobStep[] {
+  const out = [...steps];
+  for (const { step, params, insert } of mends) {
+    if (params !== undefined) out[step] = { ...out[step]!, params };
+    if (insert !== undefined) out.splice(step, 0, { ...insert, id: crypto.randomUUID().slice(0, 8) });
+  }
+  return out;
+}
+
+/** Rows among which a header that moved is looked for, and the share of its names that such a row must hold. */
+const FIRST_ROWS = 60;
+const MOST_OF_NAMES = 0.5;
+
+/** Why the method stops now and did not before, with what would mend it. */
+export function stopOf(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference | undefined {
+  if (before.stop !== undefined || after.stop === undefined) return undefined;
+  const { index, message } = after.stop;
+  const mend = headerMend(before, after, steps) ?? columnMend(before, after, steps);
+  return { tone: 'stop', text: `step ${index + 1} stops: ${message}`, ...(mend === undefined ? {} : { mend }) };
+}
+
+/** A column that is gone is the one that it likely became, called as it was: so the table keeps its columns. */
+function columnMend(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Mend | undefined {
+  const { index, column, alike } = after.stop!;
+  const step = steps[index];
+  if (column === undefined || step === undefined) return undefined;
+  const [was, is] = [columnNames(before, index - 1), columnNames(after, index - 1)];
+  const likely = was === undefined || is === undefined ? undefined : columnChange(was, is).renamed.get(column);
+  const other = likely ?? alike;
+  if (other === undefined) return undefined;
+  if (step.kind === 'rename') {
+    const params = renamedIn(step.params, column, other) as Record<string, unknown>;
+    return { label: `use ${other} for ${column} in step ${index + 1}`, step: index, params };
+  }
+  return {
+    label: `rename ${other} to ${column} before step ${index + 1}`,
+    step: index,
+    insert: { kind: 'rename', params: { names: [{ from: other, to: column }] } },
+  };
+}
+
+/** A header that stands elsewhere, or whose first name reads otherwise, is found by the rest of its names. */
+function headerMend(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Mend | undefined {
+  const at = steps.findIndex((step) => step.kind === 'header-from-rows' && step.muted !== true);
+  const step = steps[at];
+  const input = after.steps[at - 1]?.table;
+  const names = columnNames(before, at);
+  if (step === undefined || input === undefined || names === undefined) return undefined;
+  const join = typeof step.params['join'] === 'string' ? step.params['join'] : ' / ';
+  const pieces = new Set(names.flatMap((name) => name.split(join)));
+  const found = columnNames(after, at)?.filter((name) => name.split(join).some((piece) => pieces.has(piece))) ?? [];
+  if (found.length >= names.length * MOST_OF_NAMES) return undefined;
+  const row = rowOfNames(input, pieces);
+  if (row === undefined) return undefined;
+  const watched = (step.params['at'] as { column?: string } | null | undefined)?.column;
+  const field =
+    input.fields.find((one) => one.name === watched && cellText(one.column, row) !== null) ??
+    input.fields.find((one) => one.standing !== 'beside' && cellText(one.column, row) !== null);
+  if (field === undefined) return undefined;
+  const text = cellText(field.column, row)!;
+  const rule = step.params['at'] as { text?: string } | null | undefined;
+  if (rule?.text === text && watched === field.name) return undefined;
+  return {
+    label: `take the header where ${field.name} is ${text} in step ${at + 1}`,
+    step: at,
+    params: { ...step.params, at: { test: 'equals', column: field.name, text } },
+  };
+}
+
+/** The first row most of whose cells are among the names: the upper one where a header has several. */
+function rowOfNames(table: Table, names: ReadonlySet<string>): number | undefined {
+  const fields = table.fields.filter((field) => field.standing !== 'beside');
+  for (let row = 0; row < Math.min(FIRST_ROWS, table.rows); row++) {
+    const texts = fields.flatMap((field) => cellText(field.column, row) ?? []);
+    const known = texts.filter((text) => names.has(text)).length;
+    if (known > 1 && known > texts.length * MOST_OF_NAMES) return row;
+  }
+  return undefined;
+}
+
+/** The params with a column's name put in place of another. */
+function renamedIn(value: unknown, from: string, to: string): unknown {
+  if (value === from) return to;
+  if (Array.isArray(value)) return value.map((one) => renamedIn(one, from, to));
+  if (typeof value === 'object' && value !== null)
+    return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, renamedIn(one, from, to)]));
+  return value;
+}

@@ -1,0 +1,50 @@
+/**
+ * The demo's methods on the reports of later quarters. Whatever happened to a report, the method gives the true table,
+ * or stops and says why, or it is told before the report is taken what is otherwise: never a wrong table in silence.
+ */
+import { describe, expect, test } from 'vitest';
+import { mendedJob } from '../core/index.ts';
+import { DEMOS } from './all.ts';
+import { laterReports } from './later.ts';
+import { laterRun, resultOf } from './later-run.ts';
+
+const REPORTS = laterReports();
+
+test('every demo has at least two later reports, and at least one with a change of layout', () => {
+  for (const demo of Object.keys(DEMOS)) {
+    const own = REPORTS.filter((one) => one.demo === demo);
+    expect(own.length, demo).toBeGreaterThan(2);
+    expect(
+      own.some((one) => !/figures|months/.test(one.change)),
+      demo,
+    ).toBe(true);
+  }
+});
+
+describe.each(REPORTS.map((one) => [`${one.demo}: ${one.change}`, one] as const))('%s', (_, later) => {
+  const { outcome, says, mended, made } = later;
+  const found = laterRun(later);
+  const texts = found.said.map((one) => one.text);
+
+  test(outcome === 'right' ? 'gives the true table' : outcome === 'stops' ? 'stops and says why' : 'is told', () => {
+    if (outcome === 'right') expect(found.result).toBe(made.truth);
+    if (outcome === 'stops') {
+      expect(found.result).toBeUndefined();
+      expect(
+        found.said.some((one) => one.tone === 'stop' && says!.test(one.text)),
+        texts.join('\n'),
+      ).toBe(true);
+    }
+    if (outcome === 'told') expect(found.result).toBeDefined();
+    if (says !== undefined && outcome !== 'stops')
+      expect(
+        found.said.some((one) => one.tone === 'look' && says.test(one.text)),
+        texts.join('\n'),
+      ).toBe(true);
+  });
+
+  if (mended)
+    test('the mends that are offered give the true table', () => {
+      expect(resultOf(found.runner, mendedJob(found.job, found.next))).toBe(made.truth);
+    });
+});
