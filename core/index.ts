@@ -16,6 +16,7 @@ export * from './job/job-map.ts';
 export * from './job/job-schema.ts';
 export * from './job/mends.ts';
 export * from './job/method.ts';
+export * from './job/name-pattern.ts';
 export * from './job/next-report.ts';
 export * from './job/record.ts';
 export * from './job/run.ts';

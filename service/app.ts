@@ -1,5 +1,8 @@
 import { join } from 'node:path';
 import express, { type Express } from 'express';
+import { access, sameOrigin } from './access.ts';
+import { folderApi } from './folder/api.ts';
+import type { Watcher } from './folder/watcher.ts';
 
 /** Everything from this host and nothing from others; no inline script. Styles are set by the interface library. */
 const POLICY = [
@@ -16,8 +19,15 @@ const POLICY = [
   "frame-ancestors 'none'",
 ].join('; ');
 
-/** The built application as static files, with headers that keep it to itself. */
-export function createApp(webRoot: string): Express {
+/** What a server offers beside the application itself. */
+export interface AppChoices {
+  /** Asked of everyone who comes; needed when others than this machine can. */
+  token?: string;
+  watcher?: Watcher;
+}
+
+/** The built application as static files, with headers that keep it to itself, and the drop folder under /api. */
+export function createApp(webRoot: string, { token, watcher }: AppChoices = {}): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_request, response, next) => {
@@ -32,6 +42,8 @@ export function createApp(webRoot: string): Express {
     });
     next();
   });
+  app.use(access(token));
+  if (watcher !== undefined) app.use('/api', sameOrigin, folderApi(watcher));
   // Names of built files carry a hash of what is in them, so they never change.
   app.use(
     '/assets',

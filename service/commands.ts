@@ -11,6 +11,7 @@ import {
   exportedOf,
   exportTable,
   type FileRecord,
+  fitsPattern,
   fullTables,
   type Job,
   JobFileError,
@@ -260,9 +261,9 @@ function filesAt(path: string, io: Io): NamedFile[] {
   const pattern = /[*?]/.test(basename(path)) && !isFolder;
   if (!isFolder && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
   const folder = isFolder ? path : dirname(path);
-  const fits = isFolder ? /^[^.]/ : patternOf(basename(path));
+  const fits = isFolder ? (name: string) => !name.startsWith('.') : fitsPattern(basename(path));
   const names = entriesOf(folder)
-    .filter((entry) => entry.isFile() && fits.test(entry.name))
+    .filter((entry) => entry.isFile() && fits(entry.name))
     .map((entry) => entry.name)
     .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   if (names.length === 0) throw new Trouble(`${path} holds no files.`);
@@ -275,12 +276,6 @@ function entriesOf(folder: string): Dirent[] {
   } catch (error) {
     throw new Trouble(`${folder} cannot be read: ${(error as Error).message}`);
   }
-}
-
-/** * for any characters and ? for one, as shells have it (POSIX.1-2017, 2.13); letters whatever their case. */
-function patternOf(text: string): RegExp {
-  const plain = text.replace(/[.+^${}()|[\]\\]/g, '\\$&');
-  return new RegExp(`^${plain.replaceAll('*', '.*').replaceAll('?', '.')}$`, 'i');
 }
 
 /** The export that is asked for: by name, by the ending of the file, or as the job has it. */

@@ -24,6 +24,8 @@ export const JobSource = z.object({
   name: z.string().min(1),
   /** The file last read for this source, by which it is known again. */
   file: z.object({ name: z.string(), size: z.number().int().nonnegative(), sha256: z.string() }).nullable(),
+  /** Which files are its next report, by their names: * for any characters, ? for one. */
+  pattern: z.string().min(1).optional(),
 });
 export type JobSource = z.infer<typeof JobSource>;
 

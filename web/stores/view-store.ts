@@ -62,7 +62,7 @@ interface ViewState {
   /** Tables are being put together, by a step to come or one that is there. */
   combine: { kind: Combined; step?: number } | undefined;
   /** A file that is looked at before a source takes it. */
-  again: { source: string; file: File } | undefined;
+  again: { source: string; file: File; arrived?: true } | undefined;
   /** Files that a method runs on one by one: the job as it was when they were given. */
   each: { job: Job; table: string; source: string; file: File } | undefined;
   /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { type Job, mendedJob, type TableNext } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { Picker } from '../../parts/sentence/fields.tsx';
+import { markTaken } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
@@ -44,6 +45,7 @@ export function AgainDialog({ job }: { job: Job }) {
   const take = async (mended: boolean) => {
     try {
       await useJobStore.getState().giveSource(again.source, again.file);
+      if (again.arrived) await markTaken(again.file.name, job.name);
       if (mended)
         useJobStore.getState().edit('mend the method for the new report', (before) => mendedJob(before, found ?? []));
     } catch (error) {

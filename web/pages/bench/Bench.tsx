@@ -5,6 +5,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { fullTables } from '../../../core/index.ts';
 import { onEngineCrash } from '../../engine/client.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
+import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
@@ -28,6 +29,8 @@ interface Shown {
   step?: number;
   report?: { part: number; row: number; column: number };
   cell?: { row: number; column: number };
+  /** A file of the drop folder that is to be run. */
+  arrival?: { file: string; source: string };
 }
 
 const PANELS = ['received', 'method', 'tidy'];
@@ -37,19 +40,32 @@ export function Bench() {
   const { jobId = '' } = useParams();
   const [state, setState] = useState<'opening' | 'open' | 'unknown'>('opening');
   const open = useJobStore((store) => store.open);
+  const { enqueueSnackbar } = useSnackbar();
+  const navigate = useNavigate();
   // Another page leads to a table, or to one of its steps.
   const shown = useRef(useLocation().state as Shown | null);
   useEffect(() => {
     setState('opening');
-    const { report, cell, ...view } = shown.current ?? {};
+    const { report, cell, arrival, ...view } = shown.current ?? {};
     useViewStore.getState().set({
       ...FRESH_VIEW,
       ...view,
       ...(report === undefined ? {} : { part: report.part, goToReport: { ...report, turn: Date.now() } }),
       ...(cell === undefined ? {} : { cell, goToTable: { ...cell, turn: Date.now() } }),
     });
-    void open(jobId).then((found) => setState(found ? 'open' : 'unknown'));
-  }, [jobId, open]);
+    void open(jobId).then(async (found) => {
+      setState(found ? 'open' : 'unknown');
+      if (!found || arrival === undefined) return;
+      // Once only: not again when the page is loaded anew.
+      navigate('.', { replace: true, state: null });
+      try {
+        const again = { source: arrival.source, file: await arrivedFile(arrival.file), arrived: true as const };
+        useViewStore.getState().set({ again });
+      } catch (error) {
+        enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+      }
+    });
+  }, [jobId, open, navigate, enqueueSnackbar]);
   if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
   if (state === 'unknown') {
     return (

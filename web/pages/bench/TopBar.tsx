@@ -27,6 +27,7 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { copyTable } from './copy.ts';
 import { ExportDialog } from './ExportDialog.tsx';
+import { StandingDialog } from './StandingDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
 
 /** The source whose last file has the name most like this one's. */
@@ -44,6 +45,7 @@ function sourcesOf(table: JobTable, job: Job): readonly JobSource[] {
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, undo, redo, edit, save } = useJobStore();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [standing, setStanding] = useState(false);
   const [runMenu, setRunMenu] = useState<HTMLElement | null>(null);
   const navigate = useNavigate();
   const [exporting, setExporting] = useState(false);
@@ -160,6 +162,7 @@ export function TopBar({ table }: { table: JobTable }) {
         onClick={() => setRunMenu(null)}
       >
         <MenuItem onClick={() => void runEach()}>On many files, each on its own …</MenuItem>
+        <MenuItem onClick={() => setStanding(true)}>When a file arrives …</MenuItem>
         <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Earlier runs, compared</MenuItem>
       </Menu>
       <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
@@ -171,6 +174,7 @@ export function TopBar({ table }: { table: JobTable }) {
         <MenuItem onClick={() => void copyAll()}>Copy the whole table</MenuItem>
         <MenuItem onClick={saveJobFile}>Job file</MenuItem>
       </Menu>
+      {standing && <StandingDialog job={job} onClose={() => setStanding(false)} />}
       {exporting && <ExportDialog job={job} table={table} stopped={stopped} onClose={() => setExporting(false)} />}
     </header>
   );

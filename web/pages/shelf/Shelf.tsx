@@ -8,6 +8,7 @@ import { Link, useNavigate } from 'react-router';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
+import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
 import {
   type KeptJob,
@@ -19,6 +20,7 @@ import {
   saveJob,
   storageRoom,
 } from '../../stores/storage.ts';
+import { Arrivals } from './Arrivals.tsx';
 import { DEMO_JOBS, takeDemo } from './demo-jobs.ts';
 import styles from './shelf.module.css';
 
@@ -32,6 +34,8 @@ export function Shelf() {
   const [busy, setBusy] = useState<string | undefined>();
   const navigate = useNavigate();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+
+  const folder = useFolder();
 
   const refresh = useCallback(async () => {
     try {
@@ -169,6 +173,20 @@ export function Shelf() {
             </p>
           )}
         </section>
+        {folder !== undefined && (
+          <Arrivals
+            view={folder}
+            jobs={jobs?.map((kept) => kept.job) ?? []}
+            onRun={(file, job, source) => navigate(`/jobs/${job.id}`, { state: { arrival: { file, source } } })}
+            onBegin={(file) =>
+              void begin(`Reading ${file}`, async () => {
+                const begunJob = await jobFromFile(await arrivedFile(file));
+                await markTaken(file, 'a new job');
+                return begun(begunJob);
+              })
+            }
+          />
+        )}
         <section aria-labelledby="kept">
           <h2 id="kept" className={styles.heading}>
             Jobs in this browser

@@ -1,0 +1,140 @@
+/** The drop folder over HTTP, for the application and for whoever sends files to it. */
+import { closeSync, createReadStream, fstatSync, fsyncSync, openSync, rmSync, writeSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type NextFunction, type Request, type Response, Router } from 'express';
+import { z } from 'zod';
+import { Job } from '../../core/index.ts';
+import { BadName, MOST_BYTES } from './drop-folder.ts';
+import { Standing } from './standing-jobs.ts';
+import type { Watcher } from './watcher.ts';
+
+const MOST_JOB_BYTES = '20mb';
+const MOST_UPLOADS = 8;
+const MOST_SHOWN = 200;
+
+/** More bytes came than may be. */
+class TooMany extends Error {}
+
+/** @param mostBytes of one uploaded file */
+export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
+  const api = Router();
+  let uploads = 0;
+  let count = 0;
+  const { folder, jobs } = watcher;
+
+  /** Writes what is sent to a place aside, and has it taken from there when it is whole. */
+  const receive = async (request: Request, take: (path: string) => unknown): Promise<unknown> => {
+    if (Number(request.headers['content-length'] ?? 0) > mostBytes) throw new TooMany();
+    const aside = join(folder.own, `upload-${process.pid}-${++count}`);
+    const file = openSync(aside, 'wx');
+    uploads++;
+    try {
+      let size = 0;
+      try {
+        for await (const piece of request as AsyncIterable<Buffer>) {
+          size += piece.length;
+          if (size > mostBytes) throw new TooMany();
+          for (let at = 0; at < piece.length; ) at += writeSync(file, piece, at);
+        }
+        fsyncSync(file);
+      } finally {
+        closeSync(file);
+      }
+      return take(aside);
+    } finally {
+      uploads--;
+      rmSync(aside, { force: true });
+    }
+  };
+  const roomToUpload = (_: Request, response: Response, next: NextFunction) => {
+    if (uploads < MOST_UPLOADS) return next();
+    response.status(503).set('Retry-After', '2').json({ error: 'Too many files are being sent at once. Try again.' });
+  };
+
+  api.get('/folder', (_, response) => {
+    const arrivals = watcher.arrivals();
+    response.json({
+      path: folder.root,
+      runs: watcher.holds,
+      count: arrivals.length,
+      arrivals: arrivals.slice(0, MOST_SHOWN),
+      recent: watcher.latest(MOST_SHOWN),
+      jobs: jobs.list().map(({ job, source, pattern }) => ({ id: job.id, name: job.name, source, pattern })),
+    });
+  });
+
+  api.get('/arrivals/:name', (request, response, next) => {
+    const file = folder.open(request.params.name);
+    response.set({
+      'Content-Type': 'application/octet-stream',
+      'Content-Disposition': 'attachment',
+      'Content-Length': String(fstatSync(file).size),
+      'Cache-Control': 'no-store',
+    });
+    createReadStream('', { fd: file }).on('error', next).pipe(response);
+  });
+
+  api.put('/arrivals/:name', roomToUpload, async (request, response) => {
+    const name = await receive(request, (path) => folder.takeIn(path, String(request.params['name'])));
+    response.status(201).json({ name });
+  });
+
+  api.post('/arrivals/:name/taken', express.json(), (request, response) => {
+    const { job } = z.object({ job: z.string().max(200) }).parse(request.body);
+    watcher.taken(String(request.params['name']), job);
+    response.json({});
+  });
+
+  api.put('/jobs/:id', express.json({ limit: MOST_JOB_BYTES }), (request, response) => {
+    const { job, ...standing } = Standing.extend({ job: Job }).parse(request.body);
+    if (job.id !== request.params['id']) throw new BadName('The job has another id than the address.');
+    jobs.set(job, standing);
+    response.json({});
+  });
+
+  api.put('/jobs/:id/sources/:source', roomToUpload, async (request, response) => {
+    const { id, source } = request.params as { id: string; source: string };
+    await receive(request, (path) => jobs.takeSource(id, source, path));
+    response.json({});
+  });
+
+  api.delete('/jobs/:id', (request, response) => {
+    jobs.remove(request.params.id);
+    response.json({});
+  });
+
+  api.use((_, response) => {
+    response.status(404).json({ error: 'There is nothing at this address.' });
+  });
+
+  api.use((error: Error, request: Request, response: Response, next: NextFunction) => {
+    // Whoever sent it is gone.
+    if (request.destroyed && !(error instanceof TooMany)) return void response.destroy();
+    if (response.headersSent) return next(error);
+    const status = statusOf(error);
+    if (error instanceof TooMany) {
+      // The rest of an endless body is not waited for.
+      response.set('Connection', 'close').once('finish', () => request.destroy());
+    }
+    response.status(status).json({
+      error:
+        error instanceof TooMany
+          ? `The file is larger than ${Math.round(mostBytes / 1024 / 1024).toLocaleString('en-GB')} MiB.`
+          : error instanceof z.ZodError
+            ? `What was sent is not as expected: ${z.prettifyError(error)}`
+            : status === 500
+              ? 'The server could not do this.'
+              : error.message,
+    });
+    if (status === 500) process.stderr.write(`Rimefield: ${error.stack ?? error.message}\n`);
+  });
+  return api;
+}
+
+function statusOf(error: Error): number {
+  if (error instanceof TooMany) return 413;
+  if (error instanceof BadName || error instanceof z.ZodError) return 400;
+  const { status, code } = error as { status?: number; code?: string };
+  if (code === 'ENOENT') return 404;
+  return status !== undefined && status >= 400 && status < 500 ? status : 500;
+}

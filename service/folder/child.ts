@@ -1,0 +1,11 @@
+/** Runs jobs in a process of its own, which may break down without taking the server with it. */
+import { type Arrival, runArrival } from './run-arrival.ts';
+
+process.on('message', (arrival: Arrival) => {
+  void runArrival(arrival).then(
+    (result) => process.send!(result),
+    (error: Error) => process.send!({ as: 'failed', why: `The computation broke down: ${error.message}` }),
+  );
+});
+// The server is gone: nobody waits for the result.
+process.on('disconnect', () => process.exit(0));

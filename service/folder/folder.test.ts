@@ -1,0 +1,421 @@
+/** The drop folder as it is used, and under abuse. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import {
+  existsSync,
+  linkSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import type { Server } from 'node:http';
+import { type AddressInfo, connect } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import express from 'express';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { type Job, readJobFile } from '../../core/index.ts';
+import { createApp } from '../app.ts';
+import { folderApi } from './api.ts';
+import { BadName, DropFolder, safeName } from './drop-folder.ts';
+import { Watcher } from './watcher.ts';
+
+const FAST = { every: 20, steady: 60, stale: 5000 };
+const REPORT = 'demo/files/fares.html';
+const TRUTH = readFileSync('demo/truth/fares.csv', 'utf8');
+const job: Job = readJobFile(readFileSync('demo/files/fares-page.job.json', 'utf8'));
+const standing = { source: job.sources[0]!.id, pattern: 'fares*.html' };
+
+let root: string;
+let watchers: Watcher[];
+let servers: Server[];
+let children: ChildProcess[];
+
+beforeEach(() => {
+  root = mkdtempSync(join(tmpdir(), 'rimefield-folder-'));
+  [watchers, servers, children] = [[], [], []];
+});
+afterEach(async () => {
+  for (const child of children) child.kill('SIGKILL');
+  for (const server of servers) {
+    server.closeAllConnections();
+    server.close();
+  }
+  await Promise.all(watchers.map((one) => one.stop()));
+});
+
+function watch(choices = FAST): Watcher {
+  const watcher = new Watcher(new DropFolder(root), choices);
+  watchers.push(watcher);
+  return watcher;
+}
+
+async function listen(app: express.Express): Promise<string> {
+  return new Promise((resolve) => {
+    const server = app.listen(0, '127.0.0.1', () =>
+      resolve(`http://127.0.0.1:${(server.address() as AddressInfo).port}`),
+    );
+    servers.push(server);
+  });
+}
+
+const served = (watcher: Watcher) => listen(createApp(root, { watcher }));
+const eventually = (check: () => void | Promise<void>) => vi.waitFor(check, { timeout: 25_000, interval: 25 });
+const put = (name: string, content: string | Uint8Array = readFileSync(REPORT)) =>
+  writeFileSync(join(root, 'in', name), content);
+const outs = (): string[] => {
+  const folder = join(root, 'out', job.name);
+  return existsSync(folder) ? readdirSync(folder).sort() : [];
+};
+
+describe('a job that runs by itself', () => {
+  test('runs on a file that fits: exports and record are out, the file is done', async () => {
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    watcher.start();
+    put('fares-q3.html');
+    put('other.html', 'of no job');
+    await eventually(() => expect(readdirSync(join(root, 'done'))).toEqual(['fares-q3.html']));
+    const [run] = outs();
+    expect(run).toMatch(/^fares-q3 [0-9a-f]{8}-[0-9a-f]{4}$/);
+    const folder = join(root, 'out', job.name, run!);
+    expect(readdirSync(folder).sort()).toEqual(['Fares.csv', 'record.json']);
+    expect(readFileSync(join(folder, 'Fares.csv'), 'utf8')).toBe(TRUTH);
+    expect(JSON.parse(readFileSync(join(folder, 'record.json'), 'utf8'))).toMatchObject([
+      { rimefield: 'record', table: 'Fares', ok: true, files: [{ file: 'fares-q3.html' }] },
+    ]);
+    expect(watcher.latest(1)).toMatchObject([{ file: 'fares-q3.html', outcome: 'done', good: true, job: job.name }]);
+    // What no job is for stays where it is.
+    expect(watcher.arrivals().map((one) => one.name)).toEqual(['other.html']);
+  });
+
+  test('the same bytes are not run twice, under whatever name; another method runs them again', async () => {
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    watcher.start();
+    put('fares-1.html');
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(1));
+    put('fares-2.html');
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(2));
+    expect(watcher.latest(1)).toMatchObject([{ outcome: 'again', text: 'run before, as fares-1.html' }]);
+    expect(outs()).toHaveLength(1);
+    const changed = structuredClone(job);
+    changed.tables[0]!.steps.pop();
+    watcher.jobs.set(changed, standing);
+    put('fares-3.html');
+    await eventually(() => expect(watcher.latest(1)).toMatchObject([{ file: 'fares-3.html', outcome: 'done' }]));
+    expect(outs()).toHaveLength(2);
+  });
+
+  test('a bad file goes aside with its reason beside it; the next one is run', async () => {
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    watcher.start();
+    put('fares-bad.html', '<html><table><tr><td>Nothing of it</td></tr></table></html>');
+    put('fares-cut.html', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10));
+    put('fares-good.html');
+    await eventually(() => expect(readdirSync(join(root, 'done'))).toEqual(['fares-good.html']));
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(3));
+    expect(readdirSync(join(root, 'aside')).sort()).toEqual([
+      'fares-bad.html',
+      'fares-bad.html.reason.txt',
+      'fares-cut.html',
+      'fares-cut.html.reason.txt',
+    ]);
+    expect(readFileSync(join(root, 'aside', 'fares-bad.html.reason.txt'), 'utf8')).toMatch(/Fares stopped at step \d/);
+    expect(readFileSync(join(root, 'aside', 'fares-cut.html.reason.txt'), 'utf8')).toContain('is a picture');
+  });
+
+  test('a file that is still being written waits until it is whole', async () => {
+    const watcher = watch({ ...FAST, steady: 400 });
+    watcher.jobs.set(job, standing);
+    watcher.start();
+    const bytes = readFileSync(REPORT);
+    for (let k = 1; k <= 5; k++) {
+      put('fares-slow.html', bytes.subarray(0, Math.ceil((bytes.length * k) / 5)));
+      await new Promise((resolve) => setTimeout(resolve, 120));
+      expect(watcher.arrivals()).toMatchObject([{ name: 'fares-slow.html', state: 'waiting' }]);
+    }
+    put('fares-half.html.part', 'half of it');
+    await eventually(() => expect(outs()).toHaveLength(1));
+    expect(readFileSync(join(root, 'out', job.name, outs()[0]!, 'Fares.csv'), 'utf8')).toBe(TRUTH);
+    expect(existsSync(join(root, 'in', 'fares-half.html.part'))).toBe(true);
+  });
+
+  test('500 files at once: each is run once, nothing is lost', { timeout: 60_000 }, async () => {
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    const page = readFileSync(REPORT, 'utf8');
+    // Every tenth is a copy of the one before it.
+    for (let k = 0; k < 500; k++) put(`fares-${k}.html`, `${page}<!-- ${k % 10 === 9 ? k - 1 : k} -->\n`);
+    watcher.start();
+    await vi.waitFor(() => expect(readdirSync(join(root, 'done'))).toHaveLength(500), {
+      timeout: 50_000,
+      interval: 200,
+    });
+    await eventually(() => expect(watcher.latest(1000)).toHaveLength(500));
+    expect(outs()).toHaveLength(450);
+    expect(watcher.latest(1000).filter((one) => one.outcome === 'again')).toHaveLength(50);
+    expect(watcher.arrivals()).toEqual([]);
+  });
+
+  test('two servers on one folder: each file is run by one of them, and the other takes over', async () => {
+    const [first, second] = [watch({ ...FAST, stale: 2000 }), watch({ ...FAST, stale: 2000 })];
+    first.jobs.set(job, standing);
+    first.start();
+    await eventually(() => expect(first.holds).toBe(true));
+    second.start();
+    const page = readFileSync(REPORT, 'utf8');
+    for (let k = 0; k < 20; k++) put(`fares-${k}.html`, `${page}<!-- ${k} -->`);
+    await eventually(() => expect(readdirSync(join(root, 'done'))).toHaveLength(20));
+    expect(second.holds).toBe(false);
+    expect(outs()).toHaveLength(20);
+    await first.stop();
+    put('fares-late.html', `${page}<!-- late -->`);
+    await eventually(() => expect(second.latest(1)).toMatchObject([{ file: 'fares-late.html', outcome: 'done' }]));
+  });
+});
+
+test('a server that is killed in the middle leaves nothing half-written, and the next one finishes', {
+  timeout: 90_000,
+}, async () => {
+  watch().jobs.set(job, standing);
+  const page = readFileSync(REPORT, 'utf8');
+  for (let k = 0; k < 60; k++) put(`fares-${k}.html`, `${page}<!-- ${k} -->`);
+  const start = () => {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'service/server.ts'], {
+      env: { ...process.env, PORT: '0', RIMEFIELD_FOLDER: root },
+      stdio: 'ignore',
+    });
+    children.push(child);
+    return child;
+  };
+  const wholeOuts = () => {
+    for (const run of outs()) {
+      expect(readdirSync(join(root, 'out', job.name, run)).sort()).toEqual(['Fares.csv', 'record.json']);
+      expect(readFileSync(join(root, 'out', job.name, run, 'Fares.csv'), 'utf8')).toBe(TRUTH);
+    }
+  };
+  const first = start();
+  await vi.waitFor(() => expect(outs().length).toBeGreaterThan(3), { timeout: 30_000, interval: 5 });
+  const dead = new Promise((resolve) => first.once('exit', resolve));
+  first.kill('SIGKILL');
+  await dead;
+  expect(outs().length).toBeLessThan(60);
+  wholeOuts();
+  expect(readdirSync(join(root, 'in')).length + readdirSync(join(root, 'done')).length).toBe(60);
+  start();
+  await vi.waitFor(() => expect(readdirSync(join(root, 'done'))).toHaveLength(60), { timeout: 50_000, interval: 50 });
+  expect(outs()).toHaveLength(60);
+  wholeOuts();
+});
+
+describe('names and links', () => {
+  test.each(['..', '.', '', '../x', '/etc/passwd', 'a/b', 'a\\b', 'c:x', 'a\0b', 'a\nb', 'x'.repeat(300)])(
+    '%j is no name of a file',
+    (name) => {
+      expect(() => safeName(name)).toThrow(BadName);
+    },
+  );
+
+  test('links are not followed, and do not arrive', async () => {
+    const outside = join(mkdtempSync(join(tmpdir(), 'rimefield-outside-')), 'secret.html');
+    writeFileSync(outside, readFileSync(REPORT));
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    symlinkSync(outside, join(root, 'in', 'fares-link.html'));
+    mkdirSync(join(root, 'in', 'fares-folder.html'));
+    watcher.start();
+    put('fares-real.html');
+    await eventually(() => expect(readdirSync(join(root, 'done'))).toEqual(['fares-real.html']));
+    expect(lstatSync(join(root, 'in', 'fares-link.html')).isSymbolicLink()).toBe(true);
+    const address = await served(watcher);
+    expect((await fetch(`${address}/api/arrivals/fares-link.html`)).status).toBe(400);
+    expect((await fetch(`${address}/api/arrivals/fares-folder.html`)).status).toBe(400);
+  });
+
+  test('a hard link to a file outside is a file of its own when it is moved', async () => {
+    const outside = join(mkdtempSync(join(tmpdir(), 'rimefield-outside-')), 'kept.html');
+    writeFileSync(outside, readFileSync(REPORT));
+    const watcher = watch();
+    watcher.jobs.set(job, standing);
+    try {
+      linkSync(outside, join(root, 'in', 'fares-hard.html'));
+    } catch {
+      return; // Another file system: nothing can be linked.
+    }
+    watcher.start();
+    await eventually(() => expect(readdirSync(join(root, 'done'))).toEqual(['fares-hard.html']));
+    expect(readFileSync(outside)).toEqual(readFileSync(REPORT));
+  });
+});
+
+describe('over HTTP', () => {
+  test('a file is sent, appears as an arrival, is fetched, and is taken', async () => {
+    const watcher = watch();
+    watcher.start();
+    const address = await served(watcher);
+    const sent = await fetch(`${address}/api/arrivals/fares%20new.html`, { method: 'PUT', body: readFileSync(REPORT) });
+    expect(sent.status).toBe(201);
+    const again = await fetch(`${address}/api/arrivals/fares%20new.html`, { method: 'PUT', body: 'another' });
+    expect(await again.json()).toEqual({ name: 'fares new 2.html' });
+    const { arrivals } = (await (await fetch(`${address}/api/folder`)).json()) as { arrivals: { name: string }[] };
+    expect(arrivals.map((one) => one.name).sort()).toEqual(['fares new 2.html', 'fares new.html']);
+    const got = await fetch(`${address}/api/arrivals/fares%20new.html`);
+    expect(Buffer.from(await got.arrayBuffer()).equals(readFileSync(REPORT))).toBe(true);
+    const taken = await fetch(`${address}/api/arrivals/fares%20new.html/taken`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ job: job.name }),
+    });
+    expect(taken.status).toBe(200);
+    expect(readdirSync(join(root, 'done'))).toEqual(['fares new.html']);
+  });
+
+  test('a job is set to run by itself, and is stopped again', async () => {
+    const watcher = watch();
+    watcher.start();
+    const address = await served(watcher);
+    const send = (body: object) =>
+      fetch(`${address}/api/jobs/${job.id}`, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+    expect((await send({ job, ...standing })).status).toBe(200);
+    put('fares-x.html');
+    await eventually(() => expect(outs()).toHaveLength(1));
+    expect((await send({ job, source: 'nowhere', pattern: '*' })).status).toBe(400);
+    expect((await send({ job: { ...job, id: '../../x' }, ...standing })).status).toBe(400);
+    expect((await send({ nothing: true })).status).toBe(400);
+    await fetch(`${address}/api/jobs/${job.id}`, { method: 'DELETE' });
+    expect(watcher.jobs.list()).toEqual([]);
+  });
+
+  test('nothing is served from outside, and nothing is written there', async () => {
+    const watcher = watch();
+    const address = await served(watcher);
+    writeFileSync(join(root, 'outside.txt'), 'secret');
+    const names = [
+      '..%2foutside.txt',
+      '%2e%2e%2foutside.txt',
+      '%2Fetc%2Fpasswd',
+      '..%5coutside.txt',
+      'a%00b',
+      '%E0%A4%A',
+    ];
+    for (const name of names) {
+      for (const method of ['GET', 'PUT']) {
+        const answer = await fetch(`${address}/api/arrivals/${name}`, {
+          method,
+          ...(method === 'PUT' ? { body: 'x' } : {}),
+        });
+        expect(answer.status, `${method} ${name}`).toBe(400);
+        expect(await answer.text()).not.toContain('secret');
+      }
+    }
+    // As it stands on the wire, without a client that tidies the path.
+    expect(await raw(address, 'GET /api/arrivals/../../outside.txt HTTP/1.1\r\nHost: 127.0.0.1\r\n')).not.toContain(
+      'secret',
+    );
+    expect(await raw(address, 'GET /api/../../../outside.txt HTTP/1.1\r\nHost: 127.0.0.1\r\n')).not.toContain('secret');
+    expect(readFileSync(join(root, 'outside.txt'), 'utf8')).toBe('secret');
+    expect(readdirSync(join(root, 'in'))).toEqual([]);
+    expect((await fetch(`${address}/api/jobs/..%2f..%2fx/sources/y`, { method: 'PUT', body: 'x' })).status).toBe(400);
+  });
+
+  test('a file that is too large is refused, at once or on the way; nothing of it stays', async () => {
+    const watcher = watch();
+    const address = await listen(express().use('/api', folderApi(watcher, 100_000)));
+    const large = await fetch(`${address}/api/arrivals/large.csv`, { method: 'PUT', body: new Uint8Array(200_000) });
+    expect(large.status).toBe(413);
+    const endless = new ReadableStream({
+      pull: (controller) => controller.enqueue(new Uint8Array(10_000)),
+    });
+    const answer = await fetch(`${address}/api/arrivals/endless.csv`, {
+      method: 'PUT',
+      body: endless,
+      duplex: 'half',
+    } as RequestInit).then(
+      (response) => response.status,
+      () => 'cut off',
+    );
+    expect([413, 'cut off']).toContain(answer);
+    await eventually(() =>
+      expect(readdirSync(join(root, '.rimefield')).filter((one) => one.startsWith('upload'))).toEqual([]),
+    );
+    expect(readdirSync(join(root, 'in'))).toEqual([]);
+  });
+
+  test('an upload that breaks off leaves nothing behind', async () => {
+    const watcher = watch();
+    const address = await served(watcher);
+    const socket = connect(Number(new URL(address).port), '127.0.0.1');
+    socket.write('PUT /api/arrivals/cut.csv HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 1000\r\n\r\nhalf of it');
+    const uploads = () => readdirSync(join(root, '.rimefield')).filter((one) => one.startsWith('upload'));
+    await eventually(() => expect(uploads()).toHaveLength(1));
+    socket.destroy();
+    await eventually(() => expect(uploads()).toHaveLength(0));
+    expect(readdirSync(join(root, 'in'))).toEqual([]);
+  });
+
+  test('so many uploads at once that the disk could suffer are put off', async () => {
+    const watcher = watch();
+    const address = await served(watcher);
+    const sockets = Array.from({ length: 8 }, (_, k) => {
+      const socket = connect(Number(new URL(address).port), '127.0.0.1');
+      socket.write(`PUT /api/arrivals/slow-${k}.csv HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 10\r\n\r\nx`);
+      return socket;
+    });
+    await eventually(async () => {
+      const answer = await fetch(`${address}/api/arrivals/more.csv`, { method: 'PUT', body: 'x' });
+      expect(answer.status).toBe(503);
+    });
+    for (const socket of sockets) socket.destroy();
+    await eventually(async () => {
+      expect((await fetch(`${address}/api/arrivals/last.csv`, { method: 'PUT', body: 'x' })).status).toBe(201);
+    });
+  });
+});
+
+describe('who may come in', () => {
+  test('pages of other hosts change nothing, and other names of this host are not answered', async () => {
+    const address = await served(watch());
+    const from = (headers: Record<string, string>) =>
+      fetch(`${address}/api/arrivals/x.csv`, { method: 'PUT', body: 'x', headers });
+    expect((await from({ Origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect((await from({ 'Sec-Fetch-Site': 'cross-site' })).status).toBe(403);
+    expect((await from({ Origin: address })).status).toBe(201);
+    expect(await raw(address, 'GET /api/folder HTTP/1.1\r\nHost: elsewhere.example\r\n')).toMatch(/^HTTP\/1\.1 403/);
+  });
+
+  test('where a token is asked for, nothing is given without it', async () => {
+    writeFileSync(join(root, 'index.html'), '<title>Rimefield</title>');
+    const address = await listen(createApp(root, { token: 'kestrel', watcher: watch() }));
+    for (const path of ['/', '/api/folder', '/index.html', '/?token=wrong'])
+      expect((await fetch(address + path)).status, path).toBe(401);
+    expect((await fetch(`${address}/api/folder`, { headers: { Authorization: 'Bearer kestrel' } })).status).toBe(200);
+    const first = await fetch(`${address}/?token=kestrel`, { redirect: 'manual' });
+    expect(first.status).toBe(303);
+    const cookie = first.headers.get('set-cookie')!;
+    expect(cookie).toMatch(/HttpOnly.*SameSite=Strict/);
+    expect((await fetch(address, { headers: { Cookie: cookie.split(';')[0]! } })).status).toBe(200);
+  });
+});
+
+/** What comes back for a request as it stands. */
+function raw(address: string, request: string): Promise<string> {
+  return new Promise((resolve) => {
+    const socket = connect(Number(new URL(address).port), '127.0.0.1', () =>
+      socket.write(`${request}Connection: close\r\n\r\n`),
+    );
+    let text = '';
+    socket.on('data', (piece) => {
+      text += piece.toString();
+    });
+    socket.on('close', () => resolve(text));
+  });
+}

@@ -1,0 +1,76 @@
+/** A job run on a file that arrived: its exports and its record, or why there are none. */
+import { createHash } from 'node:crypto';
+import {
+  EXPORT_FORMATS,
+  ExportSpec,
+  ExportStopped,
+  exportedOf,
+  exportTable,
+  type FileRecord,
+  fullTables,
+  type Job,
+  judge,
+  ReadFailure,
+  Runner,
+  type RunRecord,
+  runRecord,
+  sniff,
+  stopText,
+  verdictText,
+} from '../../core/index.ts';
+
+export interface Arrival {
+  job: Job;
+  source: string;
+  file: { name: string; bytes: Uint8Array };
+  others: readonly { id: string; name: string; bytes: Uint8Array }[];
+}
+
+export type ArrivalResult =
+  | { as: 'done'; good: boolean; text: string; files: { name: string; bytes: Uint8Array }[] }
+  | { as: 'failed'; why: string };
+
+/** Tables that have an export go out as they were last exported; where none has one, the last goes out as CSV. */
+export async function runArrival({ job, source, file, others }: Arrival): Promise<ArrivalResult> {
+  const runner = new Runner();
+  const files: FileRecord[] = [];
+  try {
+    sniff(file.bytes, file.name);
+    for (const { id, name, bytes } of [...others, { id: source, ...file }]) {
+      runner.setSource(id, { name, bytes });
+      files.push({
+        source: job.sources.find((one) => one.id === id)?.name ?? id,
+        file: name,
+        size: bytes.length,
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+      });
+    }
+    const chosen = job.tables.filter((table) => table.export !== undefined);
+    const outputs: { name: string; bytes: Uint8Array }[] = [];
+    const records: RunRecord[] = [];
+    const texts: string[] = [];
+    let good = true;
+    for (const table of chosen.length > 0 ? chosen : job.tables.slice(-1)) {
+      const run = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
+      if (run.stop !== undefined) return { as: 'failed', why: stopText(job, table, run.stop) };
+      if (run.steps.length === 0) return { as: 'failed', why: `${table.name} has no steps.` };
+      const verdict = judge(job, table, run);
+      if (verdict.stopping.length > 0) {
+        const checks = verdict.stopping.map((one) => `${one.text} (${one.found})`);
+        return { as: 'failed', why: `${table.name} fails a check that stops exports: ${checks.join('; ')}` };
+      }
+      const spec = table.export ?? ExportSpec.parse({ as: 'csv' });
+      const bytes = await exportTable(exportedOf(job, table, run), spec);
+      outputs.push({ name: `${table.name}.${EXPORT_FORMATS[spec.as].ending}`, bytes });
+      records.push(runRecord({ job, table, run, files }, verdict));
+      good &&= verdict.good;
+      const rows = run.steps.at(-1)!.table.rows;
+      texts.push(`${table.name}: ${rows.toLocaleString('en-GB')} rows, ${verdictText(verdict)}`);
+    }
+    const record = new TextEncoder().encode(`${JSON.stringify(records, null, 2)}\n`);
+    return { as: 'done', good, text: texts.join('; '), files: [...outputs, { name: 'record.json', bytes: record }] };
+  } catch (error) {
+    if (error instanceof ReadFailure || error instanceof ExportStopped) return { as: 'failed', why: error.message };
+    throw error;
+  }
+}
