@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { DROP_FOLDER } from './e2e/drop-folder.ts';
 import { CHROMIUM_ARGS, chromiumPath } from './scripts/chromium.ts';
 
 const PORT = 4199;
@@ -20,9 +21,9 @@ export default defineConfig({
     launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },
   },
   webServer: {
-    command: 'node --import tsx service/server.ts',
+    command: `node -e "fs.rmSync('${DROP_FOLDER}', { recursive: true, force: true })" && node --import tsx service/server.ts`,
     url: `http://127.0.0.1:${PORT}/`,
-    env: { PORT: String(PORT) },
+    env: { PORT: String(PORT), RIMEFIELD_FOLDER: DROP_FOLDER },
     reuseExistingServer: false,
   },
 });

@@ -34,6 +34,8 @@ test('the browser and the command line give the same bytes', async ({ page }) =>
   for (const [format, as] of [
     [/^Workbook/, 'xlsx'],
     [/^Parquet/, 'parquet'],
+    [/^Arrow/, 'arrow'],
+    [/^SQLite/, 'sqlite'],
     [/^Data package/, 'data-package'],
   ] as const) {
     await openExport(page);

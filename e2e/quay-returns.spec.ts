@@ -272,6 +272,6 @@ test('the next report is looked at before it is taken: a renamed column is mende
   await expect(page.getByText('after step 3 · 2 rows')).toBeVisible();
   const once = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');
   await once.getByRole('button', { name: 'Take it with the mends' }).click();
-  await expect(page.getByText('after step 3 · 3 rows')).toBeVisible();
-  await expect(step(page, 3)).toContainText('Foot passengers whole number');
+  await expect(page.getByText('after step 4 · 3 rows')).toBeVisible();
+  await expect(step(page, 3)).toContainText('Rename Foot passengers to Foot');
 });

@@ -2,7 +2,6 @@ import { counted, few } from '../steps/step.ts';
 import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
-import { numberText } from '../values/number-text.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
 import type { JobStep } from './job.ts';
@@ -87,7 +86,7 @@ function pileRows(run: MethodRun): Map<string, number> {
 
 /** A sum without the last digits, in which only its making shows. */
 function figure(value: number): string {
-  return numberText(Number(value.toPrecision(12)));
+  return Number(value.toPrecision(12)).toLocaleString('en-GB', { maximumFractionDigits: 12 });
 }
 
 function partNames(run: MethodRun): string[] {
@@ -99,6 +98,13 @@ function columnDifferences(before: MethodRun, after: MethodRun, look: (text: str
   const at = headerStep(before);
   const [was, is] = [columnNames(before, at), columnNames(after, at)];
   if (was === undefined || is === undefined) return;
+  const join = String(before.steps[at]!.step.params['join'] ?? ' / ');
+  if (before.steps[at]!.step.kind === 'header-from-rows' && was.some((name) => name.includes(join)))
+    tierDifferences(was, is, join, look);
+  else nameDifferences(was, is, look);
+}
+
+function nameDifferences(was: readonly string[], is: readonly string[], look: (text: string) => void): void {
   const change = columnChange(was, is);
   const { gone, fresh, renamed, moved } = change;
   for (const name of gone) {
@@ -109,6 +115,28 @@ function columnDifferences(before: MethodRun, after: MethodRun, look: (text: str
   }
   const others = fresh.filter((name) => ![...renamed.values()].includes(name));
   if (others.length > 0) look(`new ${others.length === 1 ? 'column' : 'columns'}: ${few(others, 6)}`);
+  if (moved) look('columns stand in another order');
+}
+
+/** A header of several tiers is told by its pieces: other months are three words, not twelve columns. */
+function tierDifferences(
+  was: readonly string[],
+  is: readonly string[],
+  join: string,
+  look: (text: string) => void,
+): void {
+  const pieces = (names: readonly string[]) => new Set(names.flatMap((name) => name.split(join)));
+  const { renamed, moved } = columnChange([...pieces(was)], [...pieces(is)]);
+  const [old, now] = [pieces(was), pieces(is)];
+  const gone = [...old].filter((piece) => !now.has(piece));
+  const fresh = [...now].filter((piece) => !old.has(piece));
+  const [only] = renamed;
+  if (gone.length === 1 && fresh.length === 1 && only !== undefined) {
+    look(`${only[0]} is gone from the header; ${only[1]} is new in it`);
+  } else {
+    if (gone.length > 0) look(`gone from the header: ${few(gone, 6)}`);
+    if (fresh.length > 0) look(`new in the header: ${few(fresh, 6)}`);
+  }
   if (moved) look('columns stand in another order');
 }
 

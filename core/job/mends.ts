@@ -82,13 +82,25 @@ function headerMend(before: MethodRun, after: MethodRun, steps: readonly JobStep
     input.fields.find((one) => one.standing !== 'beside' && cellText(one.column, row) !== null);
   if (field === undefined) return undefined;
   const text = cellText(field.column, row)!;
-  const rule = step.params['at'] as { text?: string } | null | undefined;
-  if (rule?.text === text && watched === field.name) return undefined;
+  // What it was known by stays: the report after the next may be as the last one was.
+  const texts = watched === field.name ? textsOfRule(step.params['at']) : [];
+  if (texts.includes(text)) return undefined;
+  const rule =
+    texts.length === 0
+      ? { test: 'equals', column: field.name, text }
+      : { test: 'one-of', column: field.name, texts: [...texts, text] };
   return {
-    label: `take the header where ${field.name} is ${text} in step ${at + 1}`,
+    label: `take the header where ${field.name} is ${[...texts, text].join(' or ')} in step ${at + 1}`,
     step: at,
-    params: { ...step.params, at: { test: 'equals', column: field.name, text } },
+    params: { ...step.params, at: rule },
   };
+}
+
+/** The texts by which a rule of the plainest kinds knows a cell. */
+function textsOfRule(rule: unknown): string[] {
+  const { test, text, texts } = rule as { test?: string; text?: string; texts?: string[] };
+  if (test === 'equals' && text !== undefined) return [text];
+  return test === 'one-of' && texts !== undefined ? texts : [];
 }
 
 /** The first row most of whose cells are among the names: the upper one where a header has several. */

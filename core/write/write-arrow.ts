@@ -1,10 +1,14 @@
 import type { Data, DataType } from 'apache-arrow';
 import type { Field, Table } from '../table/table.ts';
+import { ExportStopped } from './export-spec.ts';
 import { textsOf, valueKind, valuesOf } from './value-kinds.ts';
+
+/** Offsets of Utf8 columns are signed integers of 32 bits (Arrow columnar format). */
+const MOST_TEXT_BYTES = 2 ** 31 - 1;
 
 type Arrow = typeof import('apache-arrow');
 
-/** A table as an Apache Arrow file (the IPC file format), columns by their types. */
+/** A table as an Apache Arrow file (the IPC file format), columns by their types. @throws ExportStopped */
 export async function writeArrow(table: Table): Promise<Uint8Array<ArrayBuffer>> {
   const arrow = await import('apache-arrow');
   const data = table.fields.map((field) => dataOf(arrow, field, table.rows));
@@ -16,8 +20,7 @@ export async function writeArrow(table: Table): Promise<Uint8Array<ArrayBuffer>>
 
 function dataOf(arrow: Arrow, field: Field, rows: number): Data<DataType> {
   const kind = valueKind(field);
-  if (kind === 'text')
-    return arrow.vectorFromArray(textsOf(field.column, rows), new arrow.Utf8()).data[0] ?? none(arrow);
+  if (kind === 'text') return textData(arrow, field.name, textsOf(field.column, rows));
   const values = valuesOf(field.column);
   const { nullBitmap, nullCount } = filledBits(values);
   const length = rows;
@@ -38,8 +41,25 @@ function dataOf(arrow: Arrow, field: Field, rows: number): Data<DataType> {
   }
 }
 
-function none(arrow: Arrow): Data<DataType> {
-  return arrow.makeData({ type: new arrow.Utf8(), length: 0, valueOffsets: new Int32Array(1), data: new Uint8Array() });
+/** Made here and not by the library's builders, which compile scripts from text: the application forbids that. */
+function textData(arrow: Arrow, name: string, texts: readonly (string | null)[]): Data<DataType> {
+  const encoder = new TextEncoder();
+  const pieces = texts.map((text) => (text === null ? undefined : encoder.encode(text)));
+  const valueOffsets = new Int32Array(texts.length + 1);
+  pieces.forEach((piece, r) => {
+    valueOffsets[r + 1] = valueOffsets[r]! + (piece?.length ?? 0);
+  });
+  const bytes = pieces.reduce((sum, piece) => sum + (piece?.length ?? 0), 0);
+  if (bytes > MOST_TEXT_BYTES)
+    throw new ExportStopped(
+      `${name} holds more than 2 GiB of text, and an Arrow text column does not. Choose Parquet.`,
+    );
+  const data = new Uint8Array(bytes);
+  pieces.forEach((piece, r) => {
+    if (piece !== undefined) data.set(piece, valueOffsets[r]!);
+  });
+  const filled = Float64Array.from(texts, (text) => (text === null ? Number.NaN : 1));
+  return arrow.makeData({ type: new arrow.Utf8(), length: texts.length, valueOffsets, data, ...filledBits(filled) });
 }
 
 function wide(values: Float64Array): BigInt64Array {

@@ -1,6 +1,7 @@
 /** A job run on a file that arrived: its exports and its record, or why there are none. */
 import { createHash } from 'node:crypto';
 import {
+  counted,
   EXPORT_FORMATS,
   ExportSpec,
   ExportStopped,
@@ -65,7 +66,7 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
       records.push(runRecord({ job, table, run, files }, verdict));
       good &&= verdict.good;
       const rows = run.steps.at(-1)!.table.rows;
-      texts.push(`${table.name}: ${rows.toLocaleString('en-GB')} rows, ${verdictText(verdict)}`);
+      texts.push(`${table.name}: ${counted(rows, 'row')}, ${verdictText(verdict)}`);
     }
     const record = new TextEncoder().encode(`${JSON.stringify(records, null, 2)}\n`);
     return { as: 'done', good, text: texts.join('; '), files: [...outputs, { name: 'record.json', bytes: record }] };

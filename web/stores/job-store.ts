@@ -27,6 +27,10 @@ interface JobState {
   edit(label: string, change: (job: Job) => Job, merge?: string): void;
   undo(): void;
   redo(): void;
+  /** Keeps at once what waits to be kept. */
+  settle(): Promise<void>;
+  /** The job is removed: nothing of it is kept any more. */
+  forget(id: string): void;
   /** Hands all sources to a worker that has just been started. */
   handAgain(): Promise<void>;
   /** Reads a file as a source of this job. @throws when it cannot be read; nothing is changed then */
@@ -130,6 +134,16 @@ export const useJobStore = create<JobState>()((set, get) => {
       lastMerge = undefined;
       put(next.job, { past: [...past, { job, label: next.label }], future: rest });
       void handChanged(job, next.job);
+    },
+    async settle() {
+      if (get().save.as !== 'saving') return;
+      clearTimeout(saveTimer);
+      await keep();
+    },
+    forget(id) {
+      if (get().job?.id !== id) return;
+      clearTimeout(saveTimer);
+      set({ job: undefined, past: [], future: [], missing: {}, save: { as: 'saved', at: 0 } });
     },
     async handAgain() {
       const { job } = get();

@@ -69,9 +69,7 @@ export function EachDialog({ table }: { table: JobTable }) {
       onClose={close}
       slotProps={{ paper: { className: styles.paper, style: { width: 640 }, 'aria-label': 'Many files' } }}
     >
-      <h2 className={styles.title}>
-        {table.name} of each file in {each.file.name}
-      </h2>
+      <h2 className={styles.title}>{table.name}, from each file on its own</h2>
       {!ended && trouble === '' && (
         <LinearProgress
           variant="determinate"
@@ -99,7 +97,7 @@ export function EachDialog({ table }: { table: JobTable }) {
         </p>
       )}
       {ended && well > 0 && (
-        <div className={styles.choice}>
+        <div className={styles.spec}>
           <ExportChoices spec={spec} onChange={setSpec} />
         </div>
       )}

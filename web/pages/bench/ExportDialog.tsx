@@ -41,10 +41,10 @@ export function ExportDialog({
     <Dialog
       open
       onClose={onClose}
-      slotProps={{ paper: { className: styles.paper, style: { width: 480 }, 'aria-label': 'Export' } }}
+      slotProps={{ paper: { className: styles.paper, style: { width: 560 }, 'aria-label': 'Export' } }}
     >
       <h2 className={styles.title}>Export {table.name}</h2>
-      <div className={styles.choice}>
+      <div className={styles.spec}>
         <ExportChoices spec={spec} onChange={setSpec} />
       </div>
       {trouble !== '' && (

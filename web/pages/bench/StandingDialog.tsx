@@ -91,7 +91,9 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
         {stands !== undefined && (
           <Button onClick={() => void act(() => letRest(job.id))}>Do not run it by itself any longer</Button>
         )}
-        {stands === undefined && <Button onClick={() => void act(async () => undefined)}>Only show it to me</Button>}
+        {stands === undefined && (
+          <Button onClick={() => void act(async () => undefined)}>Only show me such files</Button>
+        )}
         <Button
           variant="contained"
           disabled={view === undefined || pattern.trim() === ''}

@@ -47,7 +47,7 @@ export function ComparePane({
   }, [jobId, table.id, earlier, later, key]);
   const counts = view && { changed: view.changed.count, added: view.added.count, gone: view.gone.count };
   const sort = shown ?? (['changed', 'added', 'gone'] as const).find((one) => (counts?.[one] ?? 0) > 0) ?? 'changed';
-  const byKey = view?.key ?? [];
+  const byKey = key ?? view?.key ?? [];
   return (
     <section className={styles.pane} aria-label="Comparison">
       <h2>

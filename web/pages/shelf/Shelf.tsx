@@ -9,7 +9,7 @@ import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../..
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
 import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
-import { jobFromFile, jobFromJobFile } from '../../stores/job-store.ts';
+import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import {
   type KeptJob,
   listJobs,
@@ -39,6 +39,7 @@ export function Shelf() {
 
   const refresh = useCallback(async () => {
     try {
+      await useJobStore.getState().settle();
       setJobs(await listJobs());
       setRoom(await storageRoom());
     } catch (error) {
@@ -107,6 +108,7 @@ export function Shelf() {
   };
   const remove = async ({ job }: KeptJob) => {
     const bytes = await bytesOf(job);
+    useJobStore.getState().forget(job.id);
     await removeJob(job);
     await refresh();
     enqueueSnackbar(`${job.name} is removed`, {
@@ -161,7 +163,9 @@ export function Shelf() {
               Open a job file
             </Button>
           </div>
-          <p className={styles.quiet}>Files stay in this browser. Nothing is sent anywhere.</p>
+          <p className={styles.quiet}>
+            Files stay in this browser. Only what you let run by itself goes to the server that it came from.
+          </p>
           {busy !== undefined && (
             <p className={styles.quiet} role="status">
               {busy} …
