@@ -116,6 +116,16 @@ const CASES: Record<string, () => Case[]> = {
     const fourth = () => quayReturns(FOURTH);
     return [
       ['other months', third, 'right'],
+      [
+        'corrected figures',
+        quayReturns({
+          correct: (sailings) =>
+            sailings
+              .filter((_, k) => k !== 20)
+              .map((one, k) => (k % 9 === 4 ? { ...one, foot: one.foot.with(k % 3, one.foot[k % 3]! + 7 * k) } : one)),
+        }),
+        'right',
+      ],
       ['one more month', quayReturns({ ...FOURTH, months: ['October', 'November', 'December', 'January'] }), 'right'],
       ['a new quay', quayReturns({ ...FOURTH, quays: SKARVOE }), 'right'],
       ['a sheet is missing', quayReturns({ ...FOURTH, quays: WITHOUT_TARVE }), 'right'],

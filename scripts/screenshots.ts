@@ -1,16 +1,30 @@
 /** Takes the pictures of docs/screenshots/ from the demo data. Needs a built application: npm run build. */
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
+import { laterReports } from '../demo/later.ts';
 import { createApp } from '../service/app.ts';
+import { DropFolder } from '../service/folder/drop-folder.ts';
+import { Watcher } from '../service/folder/watcher.ts';
 import { CHROMIUM_ARGS, chromiumPath } from './chromium.ts';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-const server = createApp(join(root, 'dist', 'web')).listen(0, '127.0.0.1');
+// What later quarters look like stands in an arrivals folder of its own.
+const drop = mkdtempSync(join(tmpdir(), 'rimefield-pictures-'));
+const watcher = new Watcher(new DropFolder(drop), { every: 200, steady: 200 });
+watcher.start();
+const server = createApp(join(root, 'dist', 'web'), { watcher }).listen(0, '127.0.0.1');
 await new Promise((resolve) => server.once('listening', resolve));
 const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
 const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
+
+const later = (change: string) => {
+  const { made } = laterReports().find((one) => one.demo === 'quay-returns' && one.change === change)!;
+  return { name: 'quay-returns-q3.xlsx', mimeType: 'application/octet-stream', buffer: Buffer.from(made.bytes) };
+};
 
 async function picture(
   name: string,
@@ -40,9 +54,12 @@ async function bench(page: Page): Promise<void> {
 }
 
 await picture('shelf', 'light', async (page) => {
+  writeFileSync(join(drop, 'in', 'quay-returns-q3.xlsx'), later('other months').buffer);
   await bench(page);
   await page.getByRole('link', { name: 'Rimefield' }).click();
   await page.getByRole('link', { name: 'Quay returns, quarterly' }).waitFor();
+  await page.getByRole('button', { name: 'Run Quay returns, quarterly with it' }).waitFor();
+  await page.waitForTimeout(1000);
 });
 await picture('bench', 'light', bench);
 await picture('bench-dark', 'dark', bench);
@@ -130,5 +147,32 @@ await picture('map', 'light', async (page) => {
   await page.getByText('64 rows × 7 columns').waitFor();
 });
 
+async function runAgain(page: Page, change: string): Promise<void> {
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Run again' }).click(),
+  ]);
+  await chooser.setFiles(later(change));
+  await page.getByRole('dialog', { name: 'Run again' }).getByRole('list').waitFor();
+}
+await picture('again', 'light', async (page) => {
+  await bench(page);
+  await runAgain(page, 'a renamed column');
+});
+await picture('runs', 'light', async (page) => {
+  await bench(page);
+  await page.getByRole('link', { name: /206 of 206 totals/ }).waitFor();
+  await page.clock.setFixedTime(new Date('2031-10-03T09:11:00'));
+  await runAgain(page, 'corrected figures');
+  await page.getByRole('button', { name: 'Take it', exact: true }).click();
+  await page.getByRole('link', { name: /[^6] of \d+ totals|206 of 206 totals/ }).waitFor();
+  await page.waitForTimeout(2500);
+  await page.getByRole('button', { name: 'More ways to run' }).click();
+  await page.getByRole('menuitem', { name: /^Earlier runs/ }).click();
+  await page.getByRole('table', { name: 'Changed rows' }).waitFor();
+});
+
 await browser.close();
 server.close();
+await watcher.stop();
+rmSync(drop, { recursive: true });

@@ -233,6 +233,7 @@ test('every example of docs/command-line.md runs as it says', { timeout: 120_000
   expect(readdirSync(folder).sort()).toEqual([
     'fares',
     'fares.sqlite',
+    'plan-outturn.sqlite',
     'traffic.csv',
     'traffic.parquet',
     'traffic.xlsx',

@@ -8,6 +8,7 @@ import {
   type Exported,
   ExportSpec,
   ExportStopped,
+  exportAll,
   exportedOf,
   exportTable,
   type FileRecord,
@@ -48,6 +49,7 @@ Options:
   --each NAME=FILES   run: many files for a source, each on its own: a folder, an archive, or a pattern with * and ?
   --table NAME        which table; the last by default
   --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
+  --all               all tables in one file where the format holds several, else as an archive
   --stack             with --each: one table of all, with the names of the files in its first column
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
@@ -178,6 +180,7 @@ async function run(options: Options): Promise<ExitCode> {
     throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');
   }
   if (options.values.each !== undefined) return runMany(options, options.values.each, out);
+  if (options.values.all) return runWhole(options, out);
   const ran = ranOn(options);
   const verdict = judge(ran.job, ran.table, ran.run);
   if (verdict.stopping.length === 0) {
@@ -190,6 +193,34 @@ async function run(options: Options): Promise<ExitCode> {
   }
   if (options.values.record !== undefined) writeJson(options.values.record, runRecord(ran, verdict), options.io);
   return verdict.good ? 0 : 1;
+}
+
+/** All tables of the job. Nothing is written when one of them stops, or fails a check that stops exports. */
+async function runWhole(options: Options, out: string): Promise<ExitCode> {
+  const { job } = jobOf(options);
+  const { runner, files } = given(job, options);
+  const ran = job.tables.map((table) => {
+    const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
+    if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
+    if (result.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
+    return { job, table, run: result, files, verdict: judge(job, table, result) };
+  });
+  const stopping = ran.flatMap(({ table, verdict }) =>
+    verdict.stopping.map((one) => `${table.name}: ${one.text} (${one.found})`),
+  );
+  if (stopping.length > 0) options.io.error(`rimefield: nothing was written: ${stopping.join('; ')}\n`);
+  else {
+    const spec = specOf(ran.at(-1)!.table, out, options.values.as);
+    const tables = ran.map(({ table, run: result }) => exportedOf(job, table, result));
+    write(out, await exportAll(tables, job.name, spec), options.io);
+  }
+  if (options.values.record !== undefined)
+    writeJson(
+      options.values.record,
+      ran.map((one) => runRecord(one, one.verdict)),
+      options.io,
+    );
+  return ran.every((one) => one.verdict.good) ? 0 : 1;
 }
 
 /** The method on each of many files; a file that fails is told, and the others are finished. */
@@ -340,6 +371,7 @@ function parseOptions(args: readonly string[]) {
         source: { type: 'string', multiple: true },
         each: { type: 'string' },
         stack: { type: 'boolean' },
+        all: { type: 'boolean' },
         quiet: { type: 'boolean' },
         table: { type: 'string' },
         out: { type: 'string' },

@@ -61,6 +61,8 @@ export interface StepKind<P> {
   /** Words people use for it, beside its title. */
   finds: readonly string[];
   params: z.ZodType<P>;
+  /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
+  drops?: true;
   /** Sensible params for this table, given the columns in hand (names, may be empty). */
   start(table: Table, columns: readonly string[]): P;
   /** nameOf: what another table of the job is called. */

@@ -1,6 +1,8 @@
 /** Where every filled cell of the reports went. */
+
 import type { Report, ReportPart } from '../read/report.ts';
 import { PART_NAME } from '../read/report.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
 import type { Mark } from '../steps/step.ts';
 import { blankMask, Tag } from '../table/column.ts';
 import { textView } from '../values/cell-text.ts';
@@ -36,41 +38,6 @@ export interface CellFates {
   accounted: number;
 }
 
-/** Steps that say themselves which columns or rows go, or put others in their place. */
-const EXPLICIT = new Set([
-  'keep-columns',
-  'drop-columns',
-  'set-aside-columns',
-  'keep-rows',
-  'drop-rows',
-  'set-aside',
-  'remove-duplicates',
-  'show-duplicates',
-  'group',
-  'count',
-  'pivot',
-  'unpivot',
-  'split-off',
-  'join',
-  'look-up',
-  'transpose',
-  'header-from-rows',
-  'rename',
-  'rename-by-pattern',
-  'tidy-names',
-  'extract',
-  'split-to-columns',
-  'split-to-rows',
-  'unnest',
-  'join-text',
-  'expression',
-  'append',
-  'carry',
-  'names-to-row',
-  'date-parts',
-  'recode',
-]);
-
 const TEXTS: Partial<Record<Fate['as'], string>> = {
   once: 'in the table, once',
   more: 'in the table, more than once',
@@ -97,7 +64,7 @@ function wayOf(mark: number, losses: readonly Loss[]): { as: Fate['as']; loss?: 
   const loss = losses[lossOf(mark)];
   if (loss === undefined) return { as: 'lost' };
   if (loss.pile !== undefined) return { as: 'aside', loss };
-  return { as: EXPLICIT.has(loss.kind) ? 'dropped' : 'lost', loss };
+  return { as: CATALOGUE.get(loss.kind)?.drops ? 'dropped' : 'lost', loss };
 }
 
 const UNREAD = 0xffff;

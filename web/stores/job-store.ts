@@ -71,6 +71,11 @@ export const useJobStore = create<JobState>()((set, get) => {
     const missing = await handOver({ ...after, sources }, (source) => storage.loadSource(after.id, source));
     if (get().job?.id === after.id) set({ missing: { ...get().missing, ...missing } });
   };
+  /** Keeps the job at once, after its bytes; says so where those were refused. */
+  const keepWith = async (refused: string | undefined) => {
+    await get().settle();
+    if (refused !== undefined) set({ save: { as: 'refused', why: refused } });
+  };
   storage.onKeptElsewhere((id) => void followOtherTab(id));
   /** Another tab kept this job: it is taken over as an edit of its own, so that neither tab writes over the other. */
   const followOtherTab = async (id: string) => {
@@ -156,13 +161,14 @@ export const useJobStore = create<JobState>()((set, get) => {
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
       const { [sourceId]: _, ...missing } = get().missing;
       set({ missing });
+      const kept = await keepBytes(job.id, sha256, bytes);
       get().edit(`take ${file.name}`, (before) => ({
         ...before,
         sources: before.sources.map((source) =>
           source.id === sourceId ? { ...source, file: { name: file.name, size: bytes.length, sha256 } } : source,
         ),
       }));
-      await keepBytes(job.id, sha256, bytes, set);
+      await keepWith(kept);
     },
     async addSource(file) {
       const job = get().job!;
@@ -171,13 +177,14 @@ export const useJobStore = create<JobState>()((set, get) => {
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
       const { step, why } = await engineClient().engine.guess(sourceId);
       const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
-      const kept = { name: file.name, size: bytes.length, sha256 };
+      const added = { name: file.name, size: bytes.length, sha256 };
+      const kept = await keepBytes(job.id, sha256, bytes);
       get().edit(`add ${file.name}`, (before) => ({
         ...before,
-        sources: [...before.sources, { id: sourceId, name: baseName(file.name), file: kept }],
+        sources: [...before.sources, { id: sourceId, name: baseName(file.name), file: added }],
         tables: [...before.tables, table],
       }));
-      await keepBytes(job.id, sha256, bytes, set);
+      await keepWith(kept);
       return { table: table.id, why: `${file.name} is taken for ${why}.` };
     },
   };
@@ -208,16 +215,13 @@ async function handOver(
   return missing;
 }
 
-async function keepBytes(
-  jobId: string,
-  sha256: string,
-  bytes: Uint8Array,
-  set: (state: Partial<JobState>) => void,
-): Promise<void> {
+/** Why the bytes could not be stored, if they could not. They are stored before the job names them. */
+async function keepBytes(jobId: string, sha256: string, bytes: Uint8Array): Promise<string | undefined> {
   try {
     await storage.saveFile(jobId, sha256, bytes);
+    return undefined;
   } catch (error) {
-    set({ save: { as: 'refused', why: (error as Error).message } });
+    return (error as Error).message;
   }
 }
 

@@ -41,6 +41,7 @@ type Params = z.infer<typeof Params>;
 
 export const dateParts: StepKind<Params> = {
   kind: 'date-parts',
+  drops: true,
   title: 'Date parts',
   about: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
   finds: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],

@@ -14,6 +14,7 @@ type Params = z.infer<typeof Params>;
 
 export const expression: StepKind<Params> = {
   kind: 'expression',
+  drops: true,
   title: 'Expression',
   about: 'Computes a column from the others by a SQL expression',
   finds: ['formula', 'calculate', 'compute', 'difference', 'ratio', 'if', 'case when', 'new column', 'variance', 'sql'],

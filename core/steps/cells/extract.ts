@@ -22,6 +22,7 @@ type Params = z.infer<typeof Params>;
 
 export const extract: StepKind<Params> = {
   kind: 'extract',
+  drops: true,
   title: 'Extract pieces',
   about: 'Takes pieces of text by template, pattern or position from either end into new columns',
   finds: ['substring', 'first characters', 'last characters', 'between', 'regex', 'parse text', 'left', 'right', 'mid'],

@@ -16,6 +16,7 @@ type Params = z.infer<typeof Params>;
 
 export const joinText: StepKind<Params> = {
   kind: 'join-text',
+  drops: true,
   title: 'Join text',
   about: 'Joins the text of columns into one; blanks are passed over',
   finds: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],

@@ -20,6 +20,7 @@ const SAMPLE = 5000;
 
 export const recode: StepKind<Params> = {
   kind: 'recode',
+  drops: true,
   title: 'Recode',
   about: 'Codes become what they mean, by a crosswalk of two columns',
   finds: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],

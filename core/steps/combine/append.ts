@@ -19,6 +19,7 @@ type Params = z.infer<typeof Params>;
 
 export const append: StepKind<Params> = {
   kind: 'append',
+  drops: true,
   title: 'Append tables',
   about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],

@@ -21,6 +21,7 @@ type Params = z.infer<typeof Params>;
 
 export const join: StepKind<Params> = {
   kind: 'join',
+  drops: true,
   title: 'Join a table',
   about: 'Brings columns of another table onto rows whose keys agree, and says what did not match',
   finds: ['merge', 'vlookup', 'lookup table', 'match', 'combine tables by key', 'left join', 'inner join', 'anti join'],

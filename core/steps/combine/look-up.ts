@@ -23,6 +23,7 @@ type Params = z.infer<typeof Params>;
 
 export const lookUp: StepKind<Params> = {
   kind: 'look-up',
+  drops: true,
   title: 'Look up',
   about: 'Brings columns of another table by key; rows are never added or lost',
   finds: ['find value in another table', 'reference', 'code to name', 'crosswalk table', 'match', 'add column by key'],

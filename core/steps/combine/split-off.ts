@@ -20,6 +20,7 @@ type Params = z.infer<typeof Params>;
 
 export const splitOff: StepKind<Params> = {
   kind: 'split-off',
+  drops: true,
   title: 'Split off columns',
   about: 'Columns that repeat with a key become a table of their own, one row for each key; or the table without them',
   finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],

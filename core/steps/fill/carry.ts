@@ -18,6 +18,7 @@ type Params = z.infer<typeof Params>;
 
 export const carry: StepKind<Params> = {
   kind: 'carry',
+  drops: true,
   title: 'Carry a label down',
   about: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
   finds: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],

@@ -9,6 +9,7 @@ type Params = z.infer<typeof Params>;
 
 export const dropColumns: StepKind<Params> = {
   kind: 'drop-columns',
+  drops: true,
   title: 'Drop columns',
   about: 'Drops the chosen columns and keeps the others',
   finds: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],

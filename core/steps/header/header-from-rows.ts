@@ -22,6 +22,7 @@ type Params = z.infer<typeof Params>;
 
 export const headerFromRows: StepKind<Params> = {
   kind: 'header-from-rows',
+  drops: true,
   title: 'Header from rows',
   about: 'One or more rows become the column names; upper tiers are filled across and joined',
   finds: ['promote header', 'column names', 'first row as header', 'two-row header', 'merged header', 'field names'],

@@ -9,6 +9,7 @@ type Params = z.infer<typeof Params>;
 
 export const keepColumns: StepKind<Params> = {
   kind: 'keep-columns',
+  drops: true,
   title: 'Keep columns',
   about: 'Keeps the chosen columns, in the order given, and drops the others',
   finds: ['select columns', 'reorder columns', 'choose columns', 'column order'],

@@ -17,6 +17,7 @@ function under(name: string, column: Column): Column {
 
 export const namesToRow: StepKind<Params> = {
   kind: 'names-to-row',
+  drops: true,
   title: 'Names to a row',
   about: 'The column names become the first row again, and columns are named by position',
   finds: ['demote header', 'undo header', 'header to row', 'names as data'],

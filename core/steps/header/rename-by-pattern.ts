@@ -18,6 +18,7 @@ type Params = z.infer<typeof Params>;
 
 export const renameByPattern: StepKind<Params> = {
   kind: 'rename-by-pattern',
+  drops: true,
   title: 'Rename by pattern',
   about: 'Replaces text in many column names at once',
   finds: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],

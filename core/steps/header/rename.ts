@@ -10,6 +10,7 @@ type Params = z.infer<typeof Params>;
 
 export const rename: StepKind<Params> = {
   kind: 'rename',
+  drops: true,
   title: 'Rename columns',
   about: 'Gives columns other names',
   finds: ['change name', 'column name', 'title of column'],

@@ -13,6 +13,7 @@ type Params = z.infer<typeof Params>;
 
 export const setAsideColumns: StepKind<Params> = {
   kind: 'set-aside-columns',
+  drops: true,
   title: 'Set aside columns',
   about: 'Takes columns out of the table and keeps them on a named pile; totals are compared by the tally',
   finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],

@@ -31,6 +31,7 @@ const STYLES: Record<Params['style'], (words: readonly string[]) => string> = {
 
 export const tidyNames: StepKind<Params> = {
   kind: 'tidy-names',
+  drops: true,
   title: 'Tidy names',
   about: 'Gives all columns plain, unique names in one style',
   finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],

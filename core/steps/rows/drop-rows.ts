@@ -3,6 +3,7 @@ import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
 export const dropRows: StepKind<FilterParams> = {
   kind: 'drop-rows',
+  drops: true,
   title: 'Drop rows',
   about: 'Takes out the rows that follow rules, by condition or position, onto the pile dropped',
   finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],

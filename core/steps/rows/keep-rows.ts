@@ -3,6 +3,7 @@ import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
 export const keepRows: StepKind<FilterParams> = {
   kind: 'keep-rows',
+  drops: true,
   title: 'Keep rows',
   about: 'Keeps the rows that follow rules, by condition or position, and puts the others on the pile dropped',
   finds: [

@@ -13,6 +13,7 @@ type Params = z.infer<typeof Params>;
 
 export const removeDuplicates: StepKind<Params> = {
   kind: 'remove-duplicates',
+  drops: true,
   title: 'Remove duplicates',
   about: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
   finds: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],

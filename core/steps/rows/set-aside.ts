@@ -47,6 +47,7 @@ type Params = z.infer<typeof Params>;
 
 export const setAside: StepKind<Params> = {
   kind: 'set-aside',
+  drops: true,
   title: 'Set aside rows',
   about: 'Takes rows out of the table by rule and keeps them on a named pile',
   finds: [

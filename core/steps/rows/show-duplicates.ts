@@ -17,6 +17,7 @@ type Params = z.infer<typeof Params>;
 
 export const showDuplicates: StepKind<Params> = {
   kind: 'show-duplicates',
+  drops: true,
   title: 'Show duplicates',
   about: 'Keeps only rows that stand more than once by the chosen columns, with how often',
   finds: ['find duplicates', 'repeated', 'not unique', 'twice'],

@@ -18,6 +18,7 @@ type Params = z.infer<typeof Params>;
 
 export const count: StepKind<Params> = {
   kind: 'count',
+  drops: true,
   title: 'Count',
   about: 'How often each value stands, by one or two columns, with shares of row, column or whole',
   finds: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],

@@ -37,6 +37,7 @@ const WORDS: Record<GroupMeasure['by'], string> = {
 
 export const group: StepKind<Params> = {
   kind: 'group',
+  drops: true,
   title: 'Group',
   about: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
   finds: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],

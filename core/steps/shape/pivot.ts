@@ -35,6 +35,7 @@ type Params = z.infer<typeof Params>;
 
 export const pivot: StepKind<Params> = {
   kind: 'pivot',
+  drops: true,
   title: 'Pivot',
   about: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
   finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],

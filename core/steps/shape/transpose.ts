@@ -21,6 +21,7 @@ type Params = z.infer<typeof Params>;
 
 export const transpose: StepKind<Params> = {
   kind: 'transpose',
+  drops: true,
   title: 'Transpose',
   about: 'Rows become columns and columns rows',
   finds: ['swap rows and columns', 'flip', 'turn', 'rotate'],

@@ -45,6 +45,7 @@ type Params = z.infer<typeof Params>;
 
 export const unpivot: StepKind<Params> = {
   kind: 'unpivot',
+  drops: true,
   title: 'Unpivot',
   about: 'Columns become rows: the names go into one column or several, the values beside them',
   finds: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],

@@ -16,6 +16,7 @@ type Params = z.infer<typeof Params>;
 
 export const splitToColumns: StepKind<Params> = {
   kind: 'split-to-columns',
+  drops: true,
   title: 'Split to columns',
   about: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
   finds: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],

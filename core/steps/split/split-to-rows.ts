@@ -15,6 +15,7 @@ type Params = z.infer<typeof Params>;
 
 export const splitToRows: StepKind<Params> = {
   kind: 'split-to-rows',
+  drops: true,
   title: 'Split to rows',
   about: 'Gives each piece of a cell a row of its own; several columns go down in lockstep',
   finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],

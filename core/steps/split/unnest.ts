@@ -21,6 +21,7 @@ type Params = z.infer<typeof Params>;
 
 export const unnest: StepKind<Params> = {
   kind: 'unnest',
+  drops: true,
   title: 'Unnest',
   about: 'JSON in cells: a list becomes rows, an object becomes columns',
   finds: ['json', 'flatten', 'expand', 'nested', 'list of objects', 'array'],

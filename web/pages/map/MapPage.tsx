@@ -1,10 +1,11 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { fullTables, type Job, jobMap, type MapEdge } from '../../../core/index.ts';
+import { EXPORT_FORMATS, fullTables, type Job, jobMap, type MapEdge } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { TableState } from '../../engine/combining.ts';
 import { JobPage, OpenedJob } from '../../parts/JobPage.tsx';
+import { sizeText } from '../../parts/size-text.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import styles from './map.module.css';
 
@@ -93,12 +94,17 @@ function JobMapPage({ job }: { job: Job }) {
                     <b>{node.name}</b>
                     <span>{source.file?.name ?? 'no file yet'}</span>
                     <span className={gone === undefined ? undefined : styles.wrong}>
-                      {gone === undefined ? sizeText(source.file?.size) : 'not in this browser'}
+                      {gone === undefined
+                        ? source.file === null
+                          ? ''
+                          : sizeText(source.file.size)
+                        : 'not in this browser'}
                     </span>
                   </li>
                 );
               }
               const state = states.find((one) => one.id === node.id);
+              const out = job.tables.find((one) => one.id === node.id)?.export;
               const fed = map.edges.filter((edge) => edge.to.id === node.id && edge.to.kind === 'table');
               return (
                 <li key={`t/${node.id}`} className={styles.node} style={place}>
@@ -121,6 +127,7 @@ function JobMapPage({ job }: { job: Job }) {
                           {state.looks === 0
                             ? 'nothing wants a look'
                             : `${state.looks} ${state.looks === 1 ? 'thing wants' : 'things want'} a look`}
+                          {out !== undefined && <i> · out as .{EXPORT_FORMATS[out.as].ending}</i>}
                         </span>
                       )
                     )}
@@ -167,9 +174,4 @@ function Arrow({ edge, nodes }: { edge: MapEdge; nodes: Nodes }) {
       <path className={styles.head} d={`M ${x2 + 6} ${to.y} l -7 -4 v 8 z`} />
     </g>
   );
-}
-
-function sizeText(bytes: number | undefined): string {
-  if (bytes === undefined) return '';
-  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 }

@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import type { Job } from '../../../core/index.ts';
+import { sizeText } from '../../parts/size-text.ts';
 import { type ArrivedFile, type FolderView, takersOf } from '../../stores/folder-store.ts';
 import styles from './shelf.module.css';
 
@@ -92,10 +93,4 @@ export function Arrivals({
       )}
     </section>
   );
-}
-
-export function sizeText(bytes: number): string {
-  if (bytes < 1000) return `${bytes} bytes`;
-  const [size, unit] = bytes < 1_000_000 ? [bytes / 1000, 'kB'] : [bytes / 1_000_000, 'MB'];
-  return `${size.toLocaleString('en-GB', { maximumFractionDigits: size < 10 ? 1 : 0 })} ${unit}`;
 }
