@@ -11,5 +11,7 @@ export default defineConfig({
       'benchmarks/**/*.test.ts',
     ],
     testTimeout: 30_000,
+    // The core keeps no state of its own: its modules are loaded once for all files of a worker.
+    isolate: false,
   },
 });

@@ -1,6 +1,7 @@
 /** The reports of later quarters, with the changes that happen to reports from one time to the next. */
-import { read, utils, type WorkBook, write } from '@e965/xlsx';
+import { read, utils, type WorkBook } from '@e965/xlsx';
 import { archiveFiles, bundleFiles } from '../core/index.ts';
+import { bookBytes } from './book-bytes.ts';
 import { bookingExport } from './booking-export.ts';
 import { crewList } from './crew-list.ts';
 import type { DemoFiles } from './demo-job.ts';
@@ -72,7 +73,7 @@ function withRows(
 function withBook(made: DemoFiles, change: (book: WorkBook) => void): DemoFiles {
   const book = read(made.bytes, { cellStyles: true });
   change(book);
-  return { ...made, bytes: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })) };
+  return { ...made, bytes: bookBytes(book) };
 }
 
 /** Rows put in above those of every sheet; the merges go down with theirs. */

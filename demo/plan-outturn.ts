@@ -1,4 +1,5 @@
-import { utils, write } from '@e965/xlsx';
+import { utils } from '@e965/xlsx';
+import { bookBytes } from './book-bytes.ts';
 import { type DemoFiles, demoTables, type Edition } from './demo-job.ts';
 import { columns, shareOf, truthText } from './lines.ts';
 import { Random } from './random.ts';
@@ -52,7 +53,7 @@ export function planOutturn({
   });
   return {
     file: 'plan-outturn.xlsx',
-    bytes: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })),
+    bytes: bookBytes(book),
     truth: truthText(truth),
     job: demoTables(
       'plan-outturn',

@@ -1,5 +1,6 @@
-import { utils, type WorkSheet, write } from '@e965/xlsx';
+import { utils, type WorkSheet } from '@e965/xlsx';
 import type { Job } from '../core/index.ts';
+import { bookBytes } from './book-bytes.ts';
 import type { DemoFiles, Edition } from './demo-job.ts';
 import { Random } from './random.ts';
 
@@ -115,7 +116,7 @@ export function quayReturns(edition: QuarterEdition = {}): DemoFiles {
   );
   return {
     file: 'quay-returns-q2.xlsx',
-    bytes: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })),
+    bytes: bookBytes(book),
     truth: `${['Port,Route,Sailing,Month,Foot passengers,Vehicles', ...lines].join('\r\n')}\r\n`,
     job: quayReturnsJob(),
   };

@@ -1,4 +1,5 @@
-import { utils, write } from '@e965/xlsx';
+import { utils } from '@e965/xlsx';
+import { bookBytes } from './book-bytes.ts';
 import { type DemoFiles, demoTables, type Edition } from './demo-job.ts';
 import { columns, shareOf, truthText, two } from './lines.ts';
 import { PORTS } from './quay-returns.ts';
@@ -53,7 +54,7 @@ export function targets({ seed = 20_300_101, quays = PORTS }: Edition = {}): Dem
   const csv = `${lines.join('\r\n')}\r\n`;
   return {
     file: 'targets-2030.xlsx',
-    bytes: new Uint8Array(write(book, { type: 'array', bookType: 'xlsx', compression: true })),
+    bytes: bookBytes(book),
     more: [{ source: 'bookings', file: 'bookings-2030.csv', bytes: new TextEncoder().encode(csv) }],
     truth: truthText(truth),
     job: demoTables(

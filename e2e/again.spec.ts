@@ -3,7 +3,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { act, addStep, selectColumns, step, tidy } from './bench.ts';
+import { act, addStep, expectAccessible, selectColumns, step, tidy } from './bench.ts';
 import { DROP_FOLDER } from './drop-folder.ts';
 
 const csv = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
@@ -55,6 +55,7 @@ test('earlier runs are kept and compared, and undo brings the report of before b
   await expect(pane.getByRole('status')).toHaveText('3 rows then, 3 now: 1 the same, 1 changed, 1 added, 1 gone');
   await expect(pane.getByRole('table', { name: 'Changed rows' }).getByRole('row')).toContainText(['Pier', 'Ullin']);
   await expect(pane.getByRole('cell', { name: '7 8' })).toBeVisible();
+  await expectAccessible(page, 'runs');
   await pane.getByRole('tab', { name: 'Gone 1' }).click();
   await expect(pane.getByRole('table', { name: 'Rows that are gone' })).toContainText('Tarve');
   await expect(pane.getByRole('list', { name: 'Sums' })).toContainText('Foot 21 → 17 −4');
@@ -84,6 +85,7 @@ test('many files go through the method one by one; what fails says why, the rest
   await expect(dialog.getByRole('listitem').filter({ hasText: 'quays-3.csv' })).toContainText(
     'There is no column Foot',
   );
+  await expectAccessible(page, 'many files');
   const files = unzipSync(await download(page, /^Export 2 tables/));
   expect(Object.keys(files)).toEqual(['quays-2.csv', 'quays-4.csv']);
   const stacked = await download(page, /^One table of all/);
@@ -100,6 +102,8 @@ test('a file that arrives is shown beside its job and run in one action; a job r
   writeFileSync(join(DROP_FOLDER, 'in', 'berths-2.csv'), 'Pier;Month;Foot\nBrannoch;July;4\n');
   await page.getByRole('link', { name: 'Rimefield' }).click();
   const arrivals = page.getByRole('region', { name: 'Arrivals' });
+  await expect(arrivals.getByRole('button', { name: 'Run berths-1 with it' })).toBeEnabled();
+  await expectAccessible(page, 'arrivals');
   await arrivals.getByRole('button', { name: 'Run berths-1 with it' }).click();
   const again = page.getByRole('dialog', { name: 'Run again' });
   await expect(again).toContainText('new in Pier: Brannoch');

@@ -1,6 +1,7 @@
 /** What a user does on the bench, for the tests. */
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 export const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
@@ -114,4 +115,14 @@ export async function exportText(page: Page, entry: string): Promise<string> {
 /** Selects a step by its number, beside the blanks of its sentence. */
 export async function selectStep(page: Page, number: number): Promise<void> {
   await step(page, number).click({ position: { x: 8, y: 8 } });
+}
+
+/** Nothing in sight goes against WCAG 2.2, levels A and AA, as far as axe can tell. */
+export async function expectAccessible(page: Page, where: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    // Rows of a sheet are alike: the first ones stand for all.
+    .exclude('[role="grid"] [role="row"]:nth-child(n + 8)')
+    .analyze();
+  expect(violations.map((one) => `${where}: ${one.id}: ${one.nodes[0]?.html.slice(0, 200)}`)).toEqual([]);
 }

@@ -1,6 +1,16 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { act, dropFile, openDemo, report, selectColumns, selectStep, step, tidy, WORKBOOK } from './bench.ts';
+import {
+  act,
+  dropFile,
+  expectAccessible,
+  openDemo,
+  report,
+  selectColumns,
+  selectStep,
+  step,
+  tidy,
+  WORKBOOK,
+} from './bench.ts';
 import { dragOver, Hands } from './hands.ts';
 
 const selectText = (page: Page, key: string, text: string) =>
@@ -266,23 +276,17 @@ test.describe('WCAG 2.2 AA by axe', () => {
       test.setTimeout(150_000);
       await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
       await page.goto('/');
-      const check = async (where: string) => {
-        const { violations } = await new AxeBuilder({ page })
-          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-          .analyze();
-        expect(violations.map((one) => `${where}: ${one.id}: ${one.nodes[0]?.html.slice(0, 160)}`)).toEqual([]);
-      };
-      await check('shelf');
+      await expectAccessible(page, 'shelf');
       await openDemo(page);
       await selectColumns(page, 'Month');
       await page.getByRole('button', { name: 'Glance', exact: true }).click();
       await page.getByRole('complementary').waitFor();
-      await check('bench');
+      await expectAccessible(page, 'bench');
       for (const name of ['Weighbridge print-out', 'Gate log', 'Sailing records', 'Booking export']) {
         await page.goto('/');
         await page.getByRole('button', { name }).click();
         await page.getByText(/after step \d+ ·/).waitFor();
-        await check(name);
+        await expectAccessible(page, name);
       }
     });
   }

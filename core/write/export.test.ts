@@ -2,7 +2,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { read, utils } from '@e965/xlsx';
+import { read, utils, write } from '@e965/xlsx';
 import Ajv04 from 'ajv-draft-04';
 import { fromArrow } from 'arquero';
 import { unzipSync } from 'fflate';
@@ -355,6 +355,17 @@ describe('choices', () => {
       ),
     );
     expect(Object.keys(files)).toEqual(['T.csv', 'T 2.csv']);
+  });
+
+  test('the same bytes whatever was read before', async () => {
+    const before = await made({ as: 'xlsx' });
+    const odd = utils.aoa_to_sheet([['a'], [1]]);
+    odd['A2'].z = '0.000"kg"';
+    const book = utils.book_new();
+    utils.book_append_sheet(book, odd, 'One');
+    read(write(book, { type: 'array' }), { cellNF: true, cellStyles: true });
+    expect(await made({ as: 'xlsx' })).toEqual(before);
+    expect(text(unzipSync(before)['xl/styles.xml']!)).toContain('numFmtId="164" formatCode="yyyy-mm-dd"');
   });
 
   test('the same bytes each time', async () => {

@@ -1,4 +1,4 @@
-import { utils, type WorkSheet, write as writeBook } from '@e965/xlsx';
+import { utils, type WorkBook, type WorkSheet, write as writeBook } from '@e965/xlsx';
 import { unzipSync, zipSync } from 'fflate';
 import type { Column } from '../table/column.ts';
 import { type Table, uniqueName } from '../table/table.ts';
@@ -22,8 +22,9 @@ export function writeWorkbook(
   bookType: 'xlsx' | 'ods',
   beside: Beside,
 ): Uint8Array<ArrayBuffer> {
-  const book = utils.book_new();
+  const book: WorkBook = utils.book_new();
   const formats = bookType === 'ods' ? ODF_FORMATS : FORMATS;
+  setFormats(book, Object.values(formats));
   const taken = new Set<string>();
   const add = (name: string, sheet: WorkSheet) => utils.book_append_sheet(book, sheet, sheetName(name, taken));
   for (const { name, table } of tables) add(name, sheetOf(table, formats));
@@ -51,6 +52,15 @@ function sheetName(name: string, taken: Set<string>): string {
 
 type Formats = Record<string, string>;
 const FORMATS: Formats = { date: 'yyyy-mm-dd', datetime: 'yyyy-mm-dd hh:mm:ss', time: 'hh:mm:ss' };
+/** The first number of formats that are not built in (ISO/IEC 29500). */
+const FIRST_FORMAT = 164;
+
+/** The library would number formats by what it read before in this process: the same table would give other bytes. */
+export function setFormats(book: WorkBook, formats: readonly string[]): void {
+  const numbered = formats.map((format, k) => [FIRST_FORMAT + k, format]);
+  Object.assign(book, { SSF: { 0: 'General', ...Object.fromEntries(numbered) } });
+}
+
 /** OpenDocument wants literal characters to be quoted. */
 const ODF_FORMATS: Formats = { date: 'yyyy"-"mm"-"dd', datetime: 'yyyy"-"mm"-"dd" "hh:mm:ss', time: 'hh:mm:ss' };
 /** Days from the workbook's day zero (1900 system, with its leap day of 1900) to 1970-01-01. ISO/IEC 29500. */

@@ -109,7 +109,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
 
   api.use((error: Error, request: Request, response: Response, next: NextFunction) => {
     // Whoever sent it is gone.
-    if (request.destroyed && !(error instanceof TooMany)) return void response.destroy();
+    if ((error as { code?: string }).code === 'ECONNRESET') return void response.destroy();
     if (response.headersSent) return next(error);
     const status = statusOf(error);
     if (error instanceof TooMany) {
