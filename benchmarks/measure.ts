@@ -31,6 +31,8 @@ async function main(engine: string, rows: number, file: string | undefined): Pro
 }
 
 async function loadOperations(engine: string, data: ReturnType<typeof makeData>): Promise<Operations> {
+  if (engine === 'writing-rimefield' || engine === 'writing-duckdb')
+    return (await import('./writing.ts')).writingOperations(engine === 'writing-duckdb' ? 'duckdb' : 'rimefield', data);
   if (engine === 'rimefield') return (await import('./steps-ours.ts')).ourOperations(data);
   if (engine === 'duckdb') return (await import('./steps-duckdb.ts')).duckOperations(data);
   return (await import('./steps-arquero.ts')).arqueroOperations(data);

@@ -15,7 +15,7 @@ const here = dirname(fileURLToPath(import.meta.url));
 const ROWS = Number(process.env.ROWS ?? 1_000_000);
 const ENGINES = ['rimefield', 'duckdb', 'arquero'] as const;
 
-function measure(engine: string, file?: string): Measured {
+function measure(engine: string, file?: string, rows = ROWS): Measured {
   const args = [
     '--expose-gc',
     '--max-old-space-size=16000',
@@ -23,7 +23,7 @@ function measure(engine: string, file?: string): Measured {
     'tsx',
     join(here, 'measure.ts'),
     engine,
-    String(ROWS),
+    String(rows),
     ...(file === undefined ? [] : [file]),
   ];
   const { status, stdout } = spawnSync(process.execPath, args, {
@@ -61,6 +61,15 @@ const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: 
   return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
 });
 
+const WRITTEN_ROWS = Math.min(ROWS, 100_000);
+const writing = measure('writing-rimefield', undefined, WRITTEN_ROWS);
+const duckWriting = measure('writing-duckdb', undefined, WRITTEN_ROWS);
+const writingLines = Object.entries(writing.times).map(([name, { ms: own, rows }]) => {
+  const duck = duckWriting.times[name]?.ms;
+  const ratio = duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`;
+  return `| ${name} | ${(rows / 1e6).toFixed(1)} | ${shown(own)} | ${shown(duck)} | ${ratio} |`;
+});
+
 const bench = await measureBrowser(ROWS);
 const guesses = scoreGuesses();
 const later = scoreLater();
@@ -88,6 +97,15 @@ ${MEGABYTES} MB of text each: delimited (16 columns, one of them different in ev
 ${readingLines.join('\n')}
 
 Peak memory, the file itself and all readings above included: ${READERS.map((engine) => `${engine} ${Math.round(readings[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}. Reading the delimited file alone: ${Math.round(alone.peakMb).toLocaleString('en-GB')} MB.
+
+## Writing
+${WRITTEN_ROWS.toLocaleString('en-GB')} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Written by libraries but for delimited text, JSON and HTML, which are ours.
+
+| form | MB | Rimefield | DuckDB | ratio |
+| --- | ---: | ---: | ---: | ---: |
+${writingLines.join('\n')}
+
+Peak memory of the whole process, data included: ${Math.round(writing.peakMb).toLocaleString('en-GB')} MB.
 
 ## The bench
 In Debian's Chromium without a graphics card, ${bench.rows.toLocaleString('en-GB')} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that renames a column to the new table in sight; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.

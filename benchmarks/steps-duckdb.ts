@@ -1,12 +1,12 @@
 import { writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { DuckDBInstance } from '@duckdb/node-api';
+import { type DuckDBConnection, DuckDBInstance } from '@duckdb/node-api';
 import { type Data, MONTHS } from './data.ts';
 import type { Operations } from './operations.ts';
 
-/** The same in DuckDB on two threads; each result is made whole in a temporary table, in the order of the rows. */
-export async function duckOperations(data: Data): Promise<Operations> {
+/** A database on two threads that holds the data as table t, numbered by "#". */
+export async function duckWith(data: Data): Promise<DuckDBConnection> {
   const connection = await (await DuckDBInstance.create(':memory:', { threads: '2' })).connect();
   const names = [...Object.keys(data.text), ...MONTHS, 'written'];
   const columns = [
@@ -24,6 +24,12 @@ export async function duckOperations(data: Data): Promise<Operations> {
   await connection.run(
     `create table t as select row_number() over () as "#", * from read_csv('${file}', header = true, columns = {${types}})`,
   );
+  return connection;
+}
+
+/** The same in DuckDB; each result is made whole in a temporary table, in the order of the rows. */
+export async function duckOperations(data: Data): Promise<Operations> {
+  const connection = await duckWith(data);
   const keys = data.keys.packed.map((packed, k) => `('${packed}', ${data.keys.fare[k]})`);
   await connection.run('create table keys (packed VARCHAR, fare DOUBLE)');
   for (let at = 0; at < keys.length; at += 2000)

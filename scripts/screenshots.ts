@@ -1,5 +1,5 @@
 /** Takes the pictures of docs/screenshots/ from the demo data. Needs a built application: npm run build. */
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -13,7 +13,8 @@ import { CHROMIUM_ARGS, chromiumPath } from './chromium.ts';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 // What later quarters look like stands in an arrivals folder of its own.
-const drop = mkdtempSync(join(tmpdir(), 'rimefield-pictures-'));
+const drop = join(tmpdir(), 'skerrow-drop');
+rmSync(drop, { recursive: true, force: true });
 const watcher = new Watcher(new DropFolder(drop), { every: 200, steady: 200 });
 watcher.start();
 const server = createApp(join(root, 'dist', 'web'), { watcher }).listen(0, '127.0.0.1');

@@ -43,6 +43,14 @@ test('rows, new and gone values, a new column, types that stopped fitting, a ste
   ]);
 });
 
+test('where there was no last run, that is said, and what stops now', () => {
+  const broken = run('Quay;Feet\nHask;5\n');
+  expect(runDifferences(broken, run(OLD), table.steps).map((one) => one.text)).toEqual([
+    'the method did not run to its end last time, so there is nothing to compare with',
+  ]);
+  expect(runDifferences(broken, broken, table.steps)[1]).toMatchObject({ tone: 'stop' });
+});
+
 test('columns in another order', () => {
   expect(texts('Foot;Quay\n5;Hask\n7;Ullin\n12;Total\n')).toEqual(['look: columns stand in another order']);
 });

@@ -19,6 +19,12 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   const found: Difference[] = [];
   const told = (text: string) => found.push({ tone: 'told', text });
   const look = (text: string) => found.push({ tone: 'look', text });
+  if (before.stop !== undefined) {
+    told('the method did not run to its end last time, so there is nothing to compare with');
+    if (after.stop !== undefined)
+      found.push({ tone: 'stop', text: `step ${after.stop.index + 1} stops: ${after.stop.message}` });
+    return found;
+  }
   const [was, is] = [partNames(before), partNames(after)];
   const [goneParts, newParts] = [was.filter((name) => !is.includes(name)), is.filter((name) => !was.includes(name))];
   if (goneParts.length > 0 && was.length > 1 && is.length > 0) look(`gone: ${few(goneParts)}`);
@@ -27,7 +33,7 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   if (stop !== undefined) found.push(stop);
   columnDifferences(before, after, look);
   const [old, now] = [before.steps.at(-1), after.steps.at(-1)];
-  if (old === undefined || now === undefined || after.stop !== undefined || before.stop !== undefined) return found;
+  if (old === undefined || now === undefined || after.stop !== undefined) return found;
   if (old.table.rows !== now.table.rows)
     found.push({
       tone: farFrom(old.table.rows, now.table.rows) ? 'look' : 'told',

@@ -19,8 +19,10 @@ import express from 'express';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { type Job, readJobFile } from '../../core/index.ts';
 import { createApp } from '../app.ts';
+import { Apart } from './apart.ts';
 import { folderApi } from './api.ts';
 import { BadName, DropFolder, safeName } from './drop-folder.ts';
+import { RunLog } from './run-log.ts';
 import { Watcher } from './watcher.ts';
 
 const FAST = { every: 20, steady: 60, stale: 5000 };
@@ -211,6 +213,41 @@ test('a server that is killed in the middle leaves nothing half-written, and the
   await vi.waitFor(() => expect(readdirSync(join(root, 'done'))).toHaveLength(60), { timeout: 50_000, interval: 50 });
   expect(outs()).toHaveLength(60);
   wholeOuts();
+});
+
+test('a line that a crash cut off is passed over, and the log goes on behind it', () => {
+  const path = join(root, 'runs.ndjson');
+  const entry = {
+    at: 1,
+    file: 'a.csv',
+    sha256: 'f',
+    outcome: 'done' as const,
+    jobId: 'j',
+    jobSha256: 's',
+    text: 'well',
+  };
+  new RunLog(path).add(entry);
+  writeFileSync(path, `${readFileSync(path, 'utf8')}{"at":2,"file":"b.cs`);
+  const again = new RunLog(path);
+  again.add({ ...entry, file: 'c.csv' });
+  expect(new RunLog(path).latest(9).map((one) => one.file)).toEqual(['c.csv', 'a.csv']);
+  expect(again.ran('f', 'j', 's')?.file).toBe('c.csv');
+  expect(again.ran('f', 'j', 'another method')).toBeUndefined();
+});
+
+test('a job that takes too long is stopped, and the next one is run', async () => {
+  const slow = new Watcher(new DropFolder(root), FAST, new Apart(1));
+  watchers.push(slow);
+  slow.jobs.set(job, standing);
+  slow.start();
+  put('fares-1.html');
+  await eventually(() => expect(slow.latest(1)).toMatchObject([{ outcome: 'aside' }]));
+  expect(slow.latest(1)[0]!.text).toContain('It took longer than');
+  await slow.stop();
+  const patient = watch();
+  patient.start();
+  put('fares-1.html');
+  await eventually(() => expect(patient.latest(1)).toMatchObject([{ outcome: 'done' }]));
 });
 
 describe('names and links', () => {

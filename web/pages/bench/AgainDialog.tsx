@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { type Job, mendedJob, type TableNext } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
+import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { markTaken } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -55,14 +55,29 @@ export function AgainDialog({ job }: { job: Job }) {
   };
   const tone = { told: styles.quiet, look: styles.look, stop: styles.stopping };
   return (
-    <Dialog
-      open
+    <Sheet
+      title={`${again.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
+      label="Run again"
+      width={560}
       onClose={close}
-      slotProps={{ paper: { className: styles.paper, style: { width: 560 }, 'aria-label': 'Run again' } }}
+      acts={
+        <>
+          <Button onClick={close}>Leave all as it was</Button>
+          {mends.length > 0 && (
+            <Button variant="contained" onClick={() => void take(true)}>
+              Take it with the mends
+            </Button>
+          )}
+          <Button
+            variant={mends.length > 0 ? 'outlined' : 'contained'}
+            disabled={found === undefined}
+            onClick={() => void take(false)}
+          >
+            Take it
+          </Button>
+        </>
+      }
     >
-      <h2 className={styles.title}>
-        {again.file.name}, in place of {source?.file?.name ?? source?.name}
-      </h2>
       {job.sources.length > 1 && (
         <Picker
           label="Source"
@@ -96,21 +111,6 @@ export function AgainDialog({ job }: { job: Job }) {
           ))}
         </div>
       )}
-      <div className={styles.foot}>
-        <Button onClick={close}>Leave all as it was</Button>
-        {mends.length > 0 && (
-          <Button variant="contained" onClick={() => void take(true)}>
-            Take it with the mends
-          </Button>
-        )}
-        <Button
-          variant={mends.length > 0 ? 'outlined' : 'contained'}
-          disabled={found === undefined}
-          onClick={() => void take(false)}
-        >
-          Take it
-        </Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }

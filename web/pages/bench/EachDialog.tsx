@@ -1,5 +1,4 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useEffect, useState } from 'react';
 import { ExportSpec, type JobTable } from '../../../core/index.ts';
@@ -7,6 +6,7 @@ import { engineClient } from '../../engine/client.ts';
 import { OVERTAKEN } from '../../engine/protocol.ts';
 import type { EachView } from '../../engine/run-desk.ts';
 import { downloadExport } from '../../parts/files.ts';
+import { Sheet } from '../../parts/Sheet.tsx';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 import { ExportChoices } from './ExportChoices.tsx';
@@ -64,12 +64,24 @@ export function EachDialog({ table }: { table: JobTable }) {
     }
   };
   return (
-    <Dialog
-      open
+    <Sheet
+      title={`${table.name}, from each file on its own`}
+      label="Many files"
+      width={640}
+      trouble={trouble}
       onClose={close}
-      slotProps={{ paper: { className: styles.paper, style: { width: 640 }, 'aria-label': 'Many files' } }}
+      acts={
+        <>
+          <Button onClick={close}>{ended ? 'Close' : 'Stop'}</Button>
+          <Button disabled={!ended || well === 0} onClick={() => void take(true)}>
+            One table of all, with their names
+          </Button>
+          <Button variant="contained" disabled={!ended || well === 0} onClick={() => void take(false)}>
+            {well === 1 ? 'Export 1 table' : `Export ${well} tables`}
+          </Button>
+        </>
+      }
     >
-      <h2 className={styles.title}>{table.name}, from each file on its own</h2>
       {!ended && trouble === '' && (
         <LinearProgress
           variant="determinate"
@@ -91,25 +103,11 @@ export function EachDialog({ table }: { table: JobTable }) {
           </li>
         ))}
       </ul>
-      {trouble !== '' && (
-        <p className={styles.stopping} role="alert">
-          {trouble}
-        </p>
-      )}
       {ended && well > 0 && (
         <div className={styles.spec}>
           <ExportChoices spec={spec} onChange={setSpec} />
         </div>
       )}
-      <div className={styles.foot}>
-        <Button onClick={close}>{ended ? 'Close' : 'Stop'}</Button>
-        <Button disabled={!ended || well === 0} onClick={() => void take(true)}>
-          One table of all, with their names
-        </Button>
-        <Button variant="contained" disabled={!ended || well === 0} onClick={() => void take(false)}>
-          {well === 1 ? 'Export 1 table' : `Export ${well} tables`}
-        </Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }

@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import { ExportSpec, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/files.ts';
+import { Sheet } from '../../parts/Sheet.tsx';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import styles from './combine/combine.module.css';
 import { ExportChoices } from './ExportChoices.tsx';
@@ -38,27 +38,25 @@ export function ExportDialog({
     }
   };
   return (
-    <Dialog
-      open
+    <Sheet
+      title={`Export ${table.name}`}
+      label="Export"
+      width={560}
+      trouble={trouble}
       onClose={onClose}
-      slotProps={{ paper: { className: styles.paper, style: { width: 560 }, 'aria-label': 'Export' } }}
+      acts={
+        <>
+          <Button onClick={onClose}>Leave it</Button>
+          {job.tables.length > 1 && <Button onClick={() => void take(true)}>All {job.tables.length} tables</Button>}
+          <Button variant="contained" onClick={() => void take(false)}>
+            Export
+          </Button>
+        </>
+      }
     >
-      <h2 className={styles.title}>Export {table.name}</h2>
       <div className={styles.spec}>
         <ExportChoices spec={spec} onChange={setSpec} />
       </div>
-      {trouble !== '' && (
-        <p className={styles.look} role="alert">
-          {trouble}
-        </p>
-      )}
-      <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
-        {job.tables.length > 1 && <Button onClick={() => void take(true)}>All {job.tables.length} tables</Button>}
-        <Button variant="contained" onClick={() => void take(false)}>
-          Export
-        </Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }

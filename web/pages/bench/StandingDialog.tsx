@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import { EXPORT_FORMATS, fitsPattern, type Job } from '../../../core/index.ts';
+import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker, TextBox } from '../../parts/sentence/fields.tsx';
 import { letRest, letStand, patternOf, useFolder, useFolderStore } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -34,12 +34,31 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
     }
   };
   return (
-    <Dialog
-      open
+    <Sheet
+      title={`When a file arrives for ${job.name}`}
+      label="When a file arrives"
+      width={520}
+      trouble={trouble}
       onClose={onClose}
-      slotProps={{ paper: { className: styles.paper, style: { width: 520 }, 'aria-label': 'When a file arrives' } }}
+      acts={
+        <>
+          <Button onClick={onClose}>Leave it</Button>
+          {stands !== undefined && (
+            <Button onClick={() => void act(() => letRest(job.id))}>Do not run it by itself any longer</Button>
+          )}
+          {stands === undefined && (
+            <Button onClick={() => void act(async () => undefined)}>Only show me such files</Button>
+          )}
+          <Button
+            variant="contained"
+            disabled={view === undefined || pattern.trim() === ''}
+            onClick={() => void act(() => letStand(job, source.id, pattern))}
+          >
+            Run it by itself
+          </Button>
+        </>
+      }
     >
-      <h2 className={styles.title}>When a file arrives for {job.name}</h2>
       <div className={styles.choice}>
         {job.sources.length > 1 && (
           <Picker
@@ -81,27 +100,6 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
       {stands !== undefined && (
         <p role="status">It runs by itself on {stands.pattern}. Set it again after the method has been changed.</p>
       )}
-      {trouble !== '' && (
-        <p className={styles.stopping} role="alert">
-          {trouble}
-        </p>
-      )}
-      <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
-        {stands !== undefined && (
-          <Button onClick={() => void act(() => letRest(job.id))}>Do not run it by itself any longer</Button>
-        )}
-        {stands === undefined && (
-          <Button onClick={() => void act(async () => undefined)}>Only show me such files</Button>
-        )}
-        <Button
-          variant="contained"
-          disabled={view === undefined || pattern.trim() === ''}
-          onClick={() => void act(() => letStand(job, source.id, pattern))}
-        >
-          Run it by itself
-        </Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }

@@ -136,7 +136,7 @@ function ChangedRows({ view }: { view: ComparedView }) {
             {view.columns.map((name, c) => {
               const [was, is] = [before.cells[c]!, after.cells[c]!];
               return columns.includes(name) ? (
-                <td key={name} className={styles.changed}>
+                <td key={name} className={`${styles.changed} ${is.kind === 'counted' ? styles.figure : ''}`}>
                   <s>{was.kind === 'blank' ? 'blank' : was.text}</s> {is.kind === 'blank' ? 'blank' : is.text}
                 </td>
               ) : (

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import type { Job } from '../../../../core/index.ts';
+import { Sheet } from '../../../parts/Sheet.tsx';
 import styles from './combine.module.css';
 
 export type Dropped = { as: 'again' | 'each'; source: string } | { as: 'source' } | { as: 'job' };
@@ -19,8 +19,7 @@ export function DropDialog({
 }) {
   if (file === undefined) return null;
   return (
-    <Dialog open onClose={onClose} slotProps={{ paper: { className: styles.paper, style: { width: 440 } } }}>
-      <h2 className={styles.title}>{file.name}</h2>
+    <Sheet title={file.name} width={440} onClose={onClose} acts={<Button onClick={onClose}>Leave it</Button>}>
       <div className={styles.choice}>
         {job.sources.map((source) => (
           <Button key={source.id} variant="outlined" onClick={() => onChoose({ as: 'again', source: source.id })}>
@@ -40,9 +39,6 @@ export function DropDialog({
           Begin another job with it
         </Button>
       </div>
-      <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }

@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
 import { useEffect, useState } from 'react';
 import { type Job, type JobStep, type JobTable, keepAsSet, USE_SET } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
+import { Sheet } from '../../../parts/Sheet.tsx';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { Picker } from '../../../parts/sentence/fields.tsx';
 import { freeName, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
@@ -32,8 +32,19 @@ export function SameMethodDialog({ table, onClose }: { table: JobTable; onClose(
     onClose();
   };
   return (
-    <Dialog open onClose={onClose} slotProps={{ paper: { className: styles.paper, style: { width: 460 } } }}>
-      <h2 className={styles.title}>The method of {table.name} on others</h2>
+    <Sheet
+      title={`The method of ${table.name} on others`}
+      width={460}
+      onClose={onClose}
+      acts={
+        <>
+          <Button onClick={onClose}>Leave it</Button>
+          <Button variant="contained" disabled={chosen.length === 0} onClick={take}>
+            {chosen.length > 1 ? `Make ${chosen.length} tables` : 'Make the table'}
+          </Button>
+        </>
+      }
+    >
       {sheets.length === 0 && others.length === 0 ? (
         <p>There is no other sheet or source yet. Drop another file onto the bench, and add it to this job.</p>
       ) : (
@@ -47,13 +58,7 @@ export function SameMethodDialog({ table, onClose }: { table: JobTable; onClose(
           onChange={(way) => setAs(way === 'copy' ? 'copy' : 'set')}
         />
       </div>
-      <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
-        <Button variant="contained" disabled={chosen.length === 0} onClick={take}>
-          {chosen.length > 1 ? `Make ${chosen.length} tables` : 'Make the table'}
-        </Button>
-      </div>
-    </Dialog>
+    </Sheet>
   );
 }
 
