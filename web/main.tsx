@@ -6,19 +6,21 @@ import { SnackbarProvider } from 'notistack';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { Bench } from './pages/bench/Bench.tsx';
-import { MapPage } from './pages/map/MapPage.tsx';
-import { RunsPage } from './pages/runs/RunsPage.tsx';
 import { Shelf } from './pages/shelf/Shelf.tsx';
-import { TallyPage } from './pages/tally/TallyPage.tsx';
 import { theme } from './theme.ts';
 
 const router = createBrowserRouter([
   { path: '/', Component: Shelf },
-  { path: '/jobs/:jobId', Component: Bench },
-  { path: '/jobs/:jobId/map', Component: MapPage },
-  { path: '/jobs/:jobId/tally', Component: TallyPage },
-  { path: '/jobs/:jobId/runs', Component: RunsPage },
+  { path: '/jobs/:jobId', lazy: async () => ({ Component: (await import('./pages/bench/Bench.tsx')).Bench }) },
+  { path: '/jobs/:jobId/map', lazy: async () => ({ Component: (await import('./pages/map/MapPage.tsx')).MapPage }) },
+  {
+    path: '/jobs/:jobId/tally',
+    lazy: async () => ({ Component: (await import('./pages/tally/TallyPage.tsx')).TallyPage }),
+  },
+  {
+    path: '/jobs/:jobId/runs',
+    lazy: async () => ({ Component: (await import('./pages/runs/RunsPage.tsx')).RunsPage }),
+  },
   { path: '*', Component: Shelf },
 ]);
 

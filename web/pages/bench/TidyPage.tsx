@@ -1,18 +1,20 @@
-import { type MouseEvent, useState } from 'react';
+import { lazy, type MouseEvent, Suspense, useState } from 'react';
 import type { JobTable } from '../../../core/index.ts';
 import { PREVIEW } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { ActionBar } from './ActionBar.tsx';
 import styles from './bench.module.css';
-import { ChartPage } from './ChartPage.tsx';
 import { FindBar } from './FindBar.tsx';
-import { GlancePanel } from './GlancePanel.tsx';
 import { shownStep } from './MethodPage.tsx';
 import { TablePage } from './TablePage.tsx';
 import { useRenameColumn } from './use-rename-column.ts';
 import { useReportFollows } from './use-together.ts';
 import { useTraceFromTable } from './use-trace.ts';
+
+// Drawing needs a large library, which is fetched when something is drawn.
+const ChartPage = lazy(async () => ({ default: (await import('./ChartPage.tsx')).ChartPage }));
+const GlancePanel = lazy(async () => ({ default: (await import('./GlancePanel.tsx')).GlancePanel }));
 
 const NOTHING: never[] = [];
 
@@ -83,7 +85,9 @@ export function TidyPage({ table }: { table: JobTable }) {
       {shown === undefined ? (
         <p className={styles.empty}>The table stands here as soon as the first step has run.</p>
       ) : asChart ? (
-        <ChartPage tableId={table.id} step={step} view={shown} />
+        <Suspense fallback={<p className={styles.empty}>Drawing …</p>}>
+          <ChartPage tableId={table.id} step={step} view={shown} />
+        </Suspense>
       ) : (
         <div className={styles.beside}>
           <div className={styles.sheet} onMouseUp={select}>
@@ -117,7 +121,11 @@ export function TidyPage({ table }: { table: JobTable }) {
               follow={tried === undefined ? followTable : undefined}
             />
           </div>
-          {glance !== undefined && <GlancePanel table={table} step={step} column={glance} />}
+          {glance !== undefined && (
+            <Suspense fallback={null}>
+              <GlancePanel table={table} step={step} column={glance} />
+            </Suspense>
+          )}
         </div>
       )}
       {shown !== undefined && shown.rows === 0 && <p className={styles.empty}>No row is left after this step.</p>}
