@@ -34,7 +34,7 @@ export function writeWorkbook(
     if (beside.piles) for (const pile of one.piles ?? []) add(`${lead}${pile.name}`, sheetOf(pile.table, formats));
   }
   const bytes = new Uint8Array(
-    writeBook(book, { type: 'array', bookType, compression: true, cellDates: false }) as ArrayBuffer,
+    writeBook(book, { type: 'array', bookType, compression: bookType === 'ods', cellDates: false }) as ArrayBuffer,
   );
   return bookType === 'xlsx' ? withHeaders(bytes) : bytes;
 }
@@ -66,6 +66,8 @@ const ODF_FORMATS: Formats = { date: 'yyyy"-"mm"-"dd', datetime: 'yyyy"-"mm"-"dd
 /** Days from the workbook's day zero (1900 system, with its leap day of 1900) to 1970-01-01. ISO/IEC 29500. */
 const EPOCH = 25_569;
 const WIDEST = 60;
+/** Of deflate: nearly as small as the usual 6, and much faster for sheets. */
+const LEVEL = 3;
 const MOST_ROWS = 1_048_576;
 const MOST_COLUMNS = 16_384;
 
@@ -161,5 +163,5 @@ function withHeaders(bytes: Uint8Array): Uint8Array<ArrayBuffer> {
         `<sheetView $1>${pane}</sheetView>`,
       );
     });
-  return zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>;
+  return zipSync(files, { mtime: ZIP_TIME, level: LEVEL }) as Uint8Array<ArrayBuffer>;
 }
