@@ -165,11 +165,12 @@ export class Watcher {
       const entries: Outcome[] = [];
       for (const job of jobs) entries.push(await this.runOne({ name, bytes, sha256 }, job));
       if (this.stopped) return;
+      // Logged before the file is moved: a crash in between has it moved the next time, and not run again.
+      for (const entry of entries) this.log.add({ at: Date.now(), file: name, sha256, ...entry });
       const failed = entries.filter((entry) => entry.outcome === 'aside');
       if (failed.length > 0)
         this.folder.setAside(name, failed.map((entry) => `${entry.job}: ${entry.text}`).join('\n'));
       else this.folder.moveTo('done', name);
-      for (const entry of entries) this.log.add({ at: Date.now(), file: name, sha256, ...entry });
     } finally {
       this.running = undefined;
     }
