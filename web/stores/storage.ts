@@ -14,6 +14,8 @@ export interface RunSummary {
   unreadable: number;
   /** Why it stopped, if it did. */
   stop?: string;
+  /** What was run on what, by its SHA-256. */
+  of?: string;
   /** The files it read, and the rows that the run before it gave, which read others. */
   files?: string;
   previous?: number;

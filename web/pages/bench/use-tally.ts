@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
 import type { TallyView } from '../../engine/tally-desk.ts';
+import { sha256Of } from '../../stores/digest.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
@@ -21,14 +22,18 @@ export function useTally(job: Job, tableId: string): void {
     const keep = async (tally?: TallyView) => {
       const before = await loadRun(job.id).catch(() => undefined);
       const previous = before?.files === files ? before.previous : before?.rows;
+      const of = await sha256Of(new TextEncoder().encode(JSON.stringify([tableId, job.tables, job.sets, files])));
+      // Of a run that was done before the tally is known already.
+      const known = tally === undefined ? (before?.of === of ? before.tally : undefined) : tallyState(tally);
       await saveRun(job.id, {
         at: Date.now(),
+        of,
         files,
         ...(previous === undefined ? {} : { previous }),
         rows,
         unreadable: view.unreadable,
         ...(view.stop === undefined ? {} : { stop: view.stop.message }),
-        ...(tally === undefined ? {} : { tally: tallyState(tally) }),
+        ...(known === undefined ? {} : { tally: known }),
       }).catch(() => undefined);
       return previous;
     };
