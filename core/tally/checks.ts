@@ -10,7 +10,7 @@ import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { civilFromDays } from '../values/civil.ts';
 import { compilePattern, writeDate } from '../values/date-text.ts';
-import { numbersOf } from './marks.ts';
+import { numbersOf } from './numbers.ts';
 
 const Level = z.enum(['warn', 'stop']).default('warn').describe('stop: nothing is exported while it fails');
 

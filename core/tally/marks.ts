@@ -5,6 +5,7 @@ import type { Mark } from '../steps/step.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { type ColumnMap, inputColumn, inputRows, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
+import { numberAt, numbersOf } from './numbers.ts';
 
 /** Bits of a mark: what a cell is to the table. */
 export const Use = {
@@ -59,19 +60,6 @@ export class Marks {
     this.amounts[column] ??= new Float64Array(this.table.rows).fill(Number.NaN);
     return this.amounts[column];
   }
-}
-
-/** Numbers of a column, NaN where a cell holds none; undefined where no cell does. */
-export function numbersOf(column: Column): Float64Array | undefined {
-  if (column.type === 'number' || column.type === 'whole') return column.values;
-  if (column.type !== 'received') return undefined;
-  return column.values.map((_, r) => numberAt(column, r));
-}
-
-/** The number of a cell; NaN where it holds none. */
-function numberAt(column: Column, row: number): number {
-  if (column.type === 'number' || column.type === 'whole') return column.values[row]!;
-  return column.type === 'received' && column.tags[row] === Tag.number ? column.values[row]! : Number.NaN;
 }
 
 function markUnreadable(column: Column, cells: Uint16Array): void {

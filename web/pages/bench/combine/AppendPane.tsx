@@ -4,8 +4,8 @@ import { engineClient } from '../../../engine/client.ts';
 import type { LinedUpTables } from '../../../engine/combining.ts';
 import { TextBox } from '../../../parts/sentence/fields.tsx';
 import { useJobStore } from '../../../stores/job-store.ts';
-import type { PaneProps } from './CombineDialog.tsx';
 import styles from './combine.module.css';
+import type { PaneProps } from './pane-props.ts';
 
 interface Under {
   table: string;

@@ -1,22 +1,12 @@
 import Dialog from '@mui/material/Dialog';
 import { fullTables, type JobStep, type JobTable } from '../../../../core/index.ts';
-import type { Place } from '../../../engine/combining.ts';
 import { editTable, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
 import { type Combined, useViewStore } from '../../../stores/view-store.ts';
 import { AppendPane } from './AppendPane.tsx';
 import styles from './combine.module.css';
 import { JoinPane } from './JoinPane.tsx';
+import type { PaneProps } from './pane-props.ts';
 import { SplitOffPane } from './SplitOffPane.tsx';
-
-export interface PaneProps {
-  table: JobTable;
-  place: Place;
-  /** The step as it is kept, where one is changed. */
-  params: Record<string, unknown> | undefined;
-  /** Keeps the step, with steps that come before it. */
-  onKeep(step: Omit<JobStep, 'id'>, before?: readonly Omit<JobStep, 'id'>[]): void;
-  onClose(): void;
-}
 
 const TITLES: Record<Combined, string> = {
   join: 'Join a table',

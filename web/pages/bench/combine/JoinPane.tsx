@@ -15,8 +15,8 @@ import { engineClient } from '../../../engine/client.ts';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { Picker } from '../../../parts/sentence/fields.tsx';
 import { useJobStore } from '../../../stores/job-store.ts';
-import type { PaneProps } from './CombineDialog.tsx';
 import styles from './combine.module.css';
+import type { PaneProps } from './pane-props.ts';
 
 interface JoinParams {
   table: string;

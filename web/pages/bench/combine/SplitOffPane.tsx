@@ -6,8 +6,8 @@ import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { freeName, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
-import type { PaneProps } from './CombineDialog.tsx';
 import styles from './combine.module.css';
+import type { PaneProps } from './pane-props.ts';
 
 const NONE: never[] = [];
 
