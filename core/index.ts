@@ -76,7 +76,6 @@ export * from './tally/tally.ts';
 export type { Ledger, ReportPlace, TotalEntry, TotalState } from './tally/totals.ts';
 export * from './values/cell-text.ts';
 export { nameLikeness } from './values/likeness.ts';
-export { compileTemplate } from './values/template.ts';
 export * from './write/export.ts';
 export * from './write/export-spec.ts';
 export * from './write/exported.ts';

@@ -3,7 +3,7 @@ import { type Column, type CountedType, Tag, typeOfTag } from '../table/column.t
 import { countedText } from '../values/cell-text.ts';
 import { compilePatterns, readText } from '../values/convert.ts';
 import { NumberForm } from '../values/number-text.ts';
-import { byCodePoint, escapeRegExp } from '../values/text.ts';
+import { byCodePoint } from '../values/text.ts';
 import type { FormulaType, Value } from './functions.ts';
 
 /** Gives the value of a row, or null. */
@@ -131,19 +131,6 @@ export function onlyType(column: Extract<Column, { type: 'received' }>): Counted
     only = tag;
   }
   return typeOfTag(only);
-}
-
-export function likePattern(pattern: string, escaped: string | undefined): RegExp {
-  let source = '';
-  const own = [...pattern];
-  for (let k = 0; k < own.length; k++) {
-    const character = own[k]!;
-    if (escaped !== undefined && character === escaped) {
-      k++;
-      source += escapeRegExp(own[k] ?? '');
-    } else source += character === '%' ? '[^]*' : character === '_' ? '[^]' : escapeRegExp(character);
-  }
-  return new RegExp(`^${source}$`, 'u');
 }
 
 /** Functions that have their own way with null. */

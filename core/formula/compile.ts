@@ -7,7 +7,9 @@ import { type Column, type CountedType, hasValue, Tag, unreadableAt } from '../t
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { MS } from '../values/civil.ts';
+import { Like } from '../values/like.ts';
 import { mostAlike } from '../values/likeness.ts';
+import { Pattern } from '../values/pattern.ts';
 import {
   ARITHMETIC,
   and,
@@ -17,7 +19,6 @@ import {
   type Cell,
   COUNTED_OF,
   compare,
-  likePattern,
   not,
   onlyType,
   or,
@@ -358,18 +359,14 @@ class Compiler {
     if (of.type !== 'text' && of.type !== 'null') throw this.typeError(node.of, of, 'text');
     if (pattern.type !== 'text' && pattern.type !== 'null') throw this.typeError(node.pattern, pattern, 'text');
     const escaped = node.escaped === undefined ? undefined : (this.part(node.escaped).cell(0) as string);
-    const compiled = new Map<string, RegExp>();
+    const compiled = new Map<string, { test(text: string): boolean }>();
     const matcher = (text: string) => {
       let found = compiled.get(text);
       if (found === undefined) {
         try {
-          found = node.regex ? new RegExp(text, 'u') : likePattern(text, escaped);
+          found = node.regex ? new Pattern(text) : new Like(text, escaped);
         } catch (error) {
-          throw new FormulaError(
-            `The pattern cannot be used: ${(error as Error).message}`,
-            node.pattern.from,
-            node.pattern.to,
-          );
+          throw new FormulaError((error as Error).message, node.pattern.from, node.pattern.to);
         }
         compiled.set(text, found);
       }

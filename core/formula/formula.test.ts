@@ -110,7 +110,7 @@ describe('errors point at their place', () => {
     ['cast(1 as colour)', 0, 'no type colour'],
     ['Foot = Route', 7, 'Expected number'],
     ['?', 0, 'has no meaning'],
-    ["Route like_regex '('", 17, 'pattern cannot be used'],
+    ["Route like_regex '('", 17, 'The pattern ( cannot be used'],
     ["extract(fortnight from date '2031-01-01')", 8, 'knows no fortnight'],
     ['', 0, 'An expression is expected'],
   ])('%s', (text, from, message) => {

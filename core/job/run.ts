@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { ReadFailure } from '../read/read-failure.ts';
-import type { Source } from '../read/read-kind.ts';
+import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { Cancelled, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
@@ -19,7 +19,7 @@ export interface StepRun {
   origin: Origin;
   aside: readonly Pile[];
   notices: readonly Notice[];
-  reading?: { report: Report; places: Places; source: string };
+  reading?: { report: Report; places: Places; source: string; aside: readonly ReadPile[] };
   /** The tables behind inputs 1 and on of the origin, each as it stood after one of its steps. */
   others: readonly { tableId: string; run: MethodRun; step: number }[];
   /** What the steps of a set gave, one after the other. */
@@ -323,9 +323,9 @@ export class Runner {
       return {
         table: result.table,
         origin: sameColumns(result.table.fields.length),
-        aside: [],
+        aside: (result.aside ?? []).map(({ name, mark, rows }) => ({ name, mark, rows })),
         notices: result.notices,
-        reading: { report: result.report, places: result.places, source: params.source },
+        reading: { report: result.report, places: result.places, source: params.source, aside: result.aside ?? [] },
       };
     }
     const kind = CATALOGUE.get(step.kind);

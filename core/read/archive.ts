@@ -1,5 +1,6 @@
 /** Zip archives (ISO/IEC 21320-1), within limits. */
 import { type UnzipFileInfo, unzipSync, zipSync } from 'fflate';
+import { decoderOf } from '../values/decoder.ts';
 import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that an archive may hold when it is unpacked. */
@@ -37,10 +38,17 @@ function archiveEntries(bytes: Uint8Array, file: string): UnzipFileInfo[] {
   return entries;
 }
 
-/** A zip that is a workbook in itself: Office Open XML or OpenDocument. */
-export function isWorkbookArchive(bytes: Uint8Array, file: string): boolean {
-  const names = new Set(archiveEntries(bytes, file).map((entry) => entry.name));
-  return names.has('[Content_Types].xml') || (names.has('mimetype') && names.has('content.xml'));
+/** What a zip is: a workbook, a document or slides in itself (Office Open XML or OpenDocument), or an archive of files. */
+export function archiveKind(bytes: Uint8Array, file: string): 'workbook' | 'document' | 'slides' | 'files' {
+  const names = archiveEntries(bytes, file).map((entry) => entry.name);
+  if (names.includes('[Content_Types].xml')) {
+    if (names.some((name) => name.startsWith('word/'))) return 'document';
+    return names.some((name) => name.startsWith('ppt/')) ? 'slides' : 'workbook';
+  }
+  if (!names.includes('mimetype') || !names.includes('content.xml')) return 'files';
+  const type = decoderOf('utf-8').decode(unpack(bytes, file, (entry) => entry.name === 'mimetype')['mimetype']!);
+  if (type.includes('.text')) return 'document';
+  return type.includes('.presentation') ? 'slides' : 'workbook';
 }
 
 /**

@@ -1,14 +1,15 @@
 import { fitsCuts, guessCuts } from './cuts.ts';
+import { LOG_SHARE, logShare } from './log-forms.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
-import { guessDelimiter, readDelimited } from './read-delimited.ts';
+import { delimitedGuess, readDelimited } from './read-delimited.ts';
 import { readFiles } from './read-files.ts';
 import { readFixedWidth } from './read-fixed-width.ts';
 import type { AnyReadKind, ReadKind, Source } from './read-kind.ts';
 import { readNested } from './read-nested.ts';
-import { guessTemplate, readPattern } from './read-pattern.ts';
+import { readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { headText, type SourceFormat, sniff } from './sniff.ts';
-import { textLines } from './text-lines.ts';
+import { expandTabs, headLines } from './text-lines.ts';
 
 function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
   return kind as unknown as AnyReadKind;
@@ -47,27 +48,49 @@ interface Likely {
   why: string;
 }
 
-/** Text without delimiters whose lines share blanks stands in fixed columns; text with a time in front is a log. */
+/** The most telling first: a log by its fronts, blocks by their names, cells by a sign, columns by their gaps. */
 function likelyText(source: Source): Likely {
   if (looksNested(source)) return { kind: 'read-nested', why: 'nested text: it begins with a bracket or a tag' };
-  const { lines } = textLines({ ...source, bytes: source.bytes.subarray(0, 65_536) }, null);
-  const filled = lines.filter((line) => line.trim() !== '').slice(0, 200);
-  const delimiter = guessDelimiter(filled.join('\n'));
-  const divided = filled.filter((line) => line.includes(delimiter)).length;
-  const share = (count: number) => `${Math.round((count / Math.max(1, filled.length)) * 100)}% of its lines`;
-  if (/^\W*\d|^\S+ \S+ \S+ \[/.test(filled[0] ?? '') && /^\[|^\{Host\}/.test(guessTemplate(filled)))
-    return { kind: 'read-pattern', why: 'a log: its lines have a time in brackets in the same place' };
-  if (looksLikeBlocks(lines.slice(0, 600)))
+  const raw = headLines(source);
+  const { guess, spaced } = delimitedGuess(raw);
+  const share = (part: number) => `${Math.round(part * 100)}% of its lines`;
+  const sign = guess.delimiter === '\t' ? 'a tab' : guess.runs ? 'runs of spaces' : `'${guess.delimiter}'`;
+  const byDelimiter = {
+    kind: 'read-delimited',
+    why: `delimited text: ${sign} ${guess.runs ? 'divide' : 'divides'} ${share(guess.even)} into ${guess.width} cells`,
+  };
+  const clear = guess.score > 0 && guess.even >= 0.9 && guess.width > 2;
+  if (clear && guess.delimiter === '\t') return byDelimiter;
+  const filled = raw.filter((line) => line.trim() !== '').slice(0, 400);
+  const divides = (guess.score >= 0.3 && guess.even >= 0.55) || (guess.score >= 0.15 && guess.even >= 0.97);
+  const signs = !guess.runs && guess.delimiter !== ' ' && divides;
+  const log = logShare(raw);
+  const usual = [',', ';', '|', '\t'].includes(guess.delimiter);
+  if (log >= LOG_SHARE && !(signs && usual && guess.even >= 0.9) && !standsInColumns(filled))
+    return { kind: 'read-pattern', why: `a log: ${share(log)} begin like lines of a log` };
+  if (looksLikeBlocks(raw.slice(0, 600)) && !(clear && guess.headed && !guess.runs))
     return { kind: 'read-blocks', why: 'blocks of lines: names and values, the same names again and again' };
-  const sign = delimiter === '\t' ? 'a tab' : `'${delimiter}'`;
-  const byDelimiter = { kind: 'read-delimited', why: `delimited text: ${sign} stands in ${share(divided)}` };
-  // Blanks divide delimited text too, but far more often they lay out columns.
-  if (delimiter !== ' ' && divided >= filled.length * 0.6) return byDelimiter;
-  const cuts = guessCuts(filled);
-  const fitting = filled.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
-  if (cuts.length >= 2 && fitting >= filled.length * 0.5)
-    return { kind: 'read-fixed-width', why: `fixed columns: ${share(fitting)} have blanks at the same characters` };
-  return divided > 0 ? byDelimiter : { kind: 'read-delimited', why: 'lines of text: nothing in them divides columns' };
+  if (signs) return byDelimiter;
+  const lines = filled.map((line) => expandTabs(line, 8));
+  const cuts = guessCuts(lines);
+  const fitting = lines.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
+  const even = spaced.score > 0 && spaced.even >= 0.98 && spaced.headed;
+  if (even && (cuts.length < spaced.width || spaced.width > 1)) return byDelimiter;
+  if (cuts.length >= 1 && fitting >= lines.length * 0.5)
+    return {
+      kind: 'read-fixed-width',
+      why: `fixed columns: ${share(fitting / lines.length)} have spaces at the same characters`,
+    };
+  if (guess.score > 0) return byDelimiter;
+  return { kind: 'read-delimited', why: 'lines of text: nothing in them divides columns' };
+}
+
+/** Most lines have wide gaps at the same characters, whatever stands in front of them. */
+function standsInColumns(lines: readonly string[]): boolean {
+  const gaps = lines.filter((line) => (line.trim().match(/\S {2,}(?=\S)/g)?.length ?? 0) >= 2).length;
+  if (gaps < lines.length * 0.6) return false;
+  const cuts = guessCuts(lines);
+  return cuts.length >= 2 && lines.filter((line) => fitsCuts(line, cuts)).length >= lines.length * 0.75;
 }
 
 const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {

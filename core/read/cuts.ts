@@ -3,6 +3,8 @@
 /** Share of lines that may stand across a gap before it is no gap. */
 const STRAY = 0.02;
 const ROUNDS = 4;
+/** Lines of a print-out are no wider than this; what is wider says nothing of its columns. */
+const WIDEST = 4000;
 /** Shares of lines that may be heads, tried in turn. */
 const ALLOWED = [0.08, 0.15, 0.3];
 
@@ -10,7 +12,10 @@ const ALLOWED = [0.08, 0.15, 0.3];
  * Characters (from 0) at which columns begin, but for the first.
  * Page heads and titles run across the gaps: lines that do are left out and the gaps looked for again.
  */
-export function guessCuts(lines: readonly string[]): number[] {
+export function guessCuts(given: readonly string[]): number[] {
+  const lines = given.filter((line) => line.length <= WIDEST);
+  const ruled = cutsOfRule(lines);
+  if (ruled !== undefined) return ruled;
   let data = lines.filter((line) => /\d/.test(line) && line.trim() !== '' && !/^[\s=_.*+|-]+$/.test(line));
   if (data.length < 3) data = lines.filter((line) => line.trim() !== '');
   let best: number[] = [];
@@ -18,15 +23,75 @@ export function guessCuts(lines: readonly string[]): number[] {
   // Few heads or many: the cuts that divide the most lines into the most columns.
   for (const allowed of ALLOWED) {
     const cuts = cutsOfFitting(lines, data, allowed);
-    const fitting = data.filter((line) => fitsCuts(line, cuts)).length;
-    const score = fitting ** 2 * Math.log2(1 + cuts.length);
+    const fitting = data.filter((line) => fitsCuts(line, cuts));
+    // A wide gap inside of a cell is a column that was missed.
+    const gaping = fitting.filter((line) => cellsOf(line, cuts).some((cell) => /\S\s{2,}\S/.test(cell))).length;
+    const score = fitting.length ** 2 * Math.log2(1 + cuts.length) * (1 - (0.5 * gaping) / Math.max(1, fitting.length));
     if (score > bestScore) [best, bestScore] = [cuts, score];
   }
-  return settled(
-    lines,
-    data.filter((line) => fitsCuts(line, best)),
-    best,
-  );
+  const fitting = data.filter((line) => fitsCuts(line, best));
+  return settled(lines, fitting, linedUp(lines, fitting, best));
+}
+
+const RULE = /^\s*[-=_~]{2,}(?:\s+[-=_~]+)+\s*$/;
+
+/** A rule under the header states where the columns are, if nearly all lines keep to it. */
+function cutsOfRule(lines: readonly string[]): number[] | undefined {
+  const left = lines.reduce((least, line) => (line.trim() === '' ? least : Math.min(least, line.search(/\S/))), 1000);
+  // One that begins further right underlines sums.
+  const rule = lines.find((line) => RULE.test(line) && line.search(/\S/) <= left);
+  if (rule === undefined) return undefined;
+  const starts = [...rule.matchAll(/[-=_~]+/g)].map((match) => match.index);
+  const cuts = starts.slice(1);
+  const data = lines.filter((line) => /\d/.test(line) && !RULE.test(line));
+  const fitting = data.filter((line) => fitsCuts(line, cuts));
+  return data.length > 0 && fitting.length >= data.length * 0.8 ? settled(lines, fitting, cuts) : undefined;
+}
+
+/** Cells of a column begin alike, end alike, or have their decimal marks below each other. */
+const LINED_UP = 0.6;
+
+/** Share of lines under which a column is rarely filled: then a single space in front of it is no gap. */
+const RARE = 0.15;
+
+/** Blank characters of all lines round a cut. */
+function gapBefore(data: readonly string[], cut: number): number {
+  const blank = (at: number) => at >= 0 && data.every((line) => (line[at] ?? ' ') === ' ');
+  let from = cut;
+  while (blank(from - 1)) from--;
+  let to = cut;
+  while (to - cut < 2 && blank(to)) to++;
+  return to - from;
+}
+
+/** Cuts behind which cells line up: the words of free text do not. */
+function linedUp(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
+  const kept = [...cuts];
+  const heads = lines.filter((line) => !/\d/.test(line) && /\S\s{2,}\p{L}/u.test(line) && fillsHalf(line, cuts));
+  for (let k = kept.length - 1; k >= 0; k--) {
+    const cells = data
+      .map((line) => line.slice(kept[k]!, kept[k + 1] ?? line.length))
+      .filter((cell) => cell.trim() !== '');
+    const share = (place: (cell: string) => number) => {
+      const counts = new Map<number, number>();
+      for (const cell of cells) counts.set(place(cell), (counts.get(place(cell)) ?? 0) + 1);
+      return Math.max(0, ...counts.values()) / cells.length;
+    };
+    const best = Math.max(
+      share((cell) => cell.length - cell.trimStart().length),
+      share((cell) => cell.trimEnd().length),
+      share((cell) => cell.search(/[.,](?=\d+\s*$)|(?<=\d)(?!\S)/)),
+    );
+    // No name over a cell that stands one space behind another: the two are one text.
+    const from = kept[k]!;
+    const unnamed = heads.some(
+      (head) => fitsCuts(head, [from]) && head.slice(from, kept[k + 1] ?? head.length).trim() === '',
+    );
+    const rare = cells.length < Math.max(2, data.length * RARE);
+    const doubtful = (rare || unnamed) && gapBefore(data, from) < 2;
+    if (cells.length > 0 && (best < LINED_UP || doubtful)) kept.splice(k, 1);
+  }
+  return kept;
 }
 
 function cutsOfFitting(lines: readonly string[], all: readonly string[], first: number): number[] {
@@ -50,10 +115,13 @@ function cutsOfFitting(lines: readonly string[], all: readonly string[], first: 
 function settled(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
   const width = data.reduce((most, line) => Math.max(most, line.length), 0);
   const filled = profile(data, width);
+  const limit = Math.floor(data.length * STRAY);
   return cuts.map((cut) => {
     const others = cuts.filter((one) => one !== cut);
     // Heads run across many cuts and say nothing of this one.
-    const reaching = lines.filter((line) => /\d/.test(line) && !fitsCuts(line, [cut]) && fitsCuts(line, others));
+    const reaching = lines.filter(
+      (line) => /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && fitsCuts(line, others),
+    );
     const crossings = (at: number) => reaching.reduce((sum, line) => sum + (fitsCuts(line, [at]) ? 0 : 1), 0);
     let best = cut;
     let fewest = crossings(cut);
@@ -61,8 +129,8 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
       const count = crossings(at);
       if (count < fewest) [best, fewest] = [at, count];
     };
-    for (let at = cut + 1; at < width && filled[at - 1] === 0; at++) look(at);
-    for (let at = cut - 1; at > 0 && filled[at] === 0; at--) look(at);
+    for (let at = cut + 1; at < width && filled[at - 1]! <= limit; at++) look(at);
+    for (let at = cut - 1; at > 0 && filled[at]! <= limit; at--) look(at);
     return best;
   });
 }
@@ -135,18 +203,22 @@ function isFlushRight(lines: readonly string[], from: number, filled: Int32Array
   return starts.size > 1 && Math.max(0, ...ends.values()) > cells * 0.8;
 }
 
+function cellsOf(line: string, cuts: readonly number[]): string[] {
+  return [0, ...cuts].map((from, k) => line.slice(from, cuts[k] ?? line.length));
+}
+
 /** Heads and labels fill few of the columns that data lines fill. */
 function fillsHalf(line: string, cuts: readonly number[]): boolean {
-  const ends = [...cuts, line.length];
-  const filled = ends.filter((end, k) => line.slice(k === 0 ? 0 : cuts[k - 1]!, end).trim() !== '').length;
-  return filled * 2 >= ends.length;
+  const cells = cellsOf(line, cuts);
+  return cells.filter((cell) => cell.trim() !== '').length * 2 >= cells.length;
 }
 
 /** A single blank between the thousands of numbers, as in 14 220: three digits behind it on nearly every line. */
 function isGroupBlank(lines: readonly string[], at: number): boolean {
   const cells = lines.filter((line) => (line[at + 1] ?? ' ') !== ' ');
   const grouped = cells.filter(
-    (line) => /^\d{3}(?!\d)/.test(line.slice(at + 1)) && /(?:^|\s)\d{0,3}$/.test(line.slice(0, at)),
+    (line) =>
+      /^\d{3}(?!\d)/.test(line.slice(at + 1)) && /(?:^|\s)(?:[1-9]\d{0,2})?$/.test(line.slice(Math.max(0, at - 5), at)),
   );
   return cells.length > 0 && grouped.length > cells.length * 0.9;
 }

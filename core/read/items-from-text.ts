@@ -1,5 +1,6 @@
 import { cellText } from '../values/cell-text.ts';
-import { guessDelimiter, readDelimited } from './read-delimited.ts';
+import { guessDialect } from './dialect.ts';
+import { readDelimited } from './read-delimited.ts';
 
 /**
  * Rows of a small table given as text (copied cells, or a delimited file) as objects with these keys, in the order of
@@ -8,7 +9,7 @@ import { guessDelimiter, readDelimited } from './read-delimited.ts';
 export function itemsFromText(text: string, keys: readonly string[]): Record<string, string>[] {
   const bytes = new TextEncoder().encode(text);
   if (bytes.length === 0) return [];
-  const delimiter = text.includes('\t') ? '\t' : guessDelimiter(text);
+  const delimiter = text.includes('\t') ? '\t' : guessDialect(text).delimiter;
   const params = readDelimited.params.parse({ source: 'pasted', delimiter });
   const { table } = readDelimited.read({ name: 'pasted text', bytes }, params, {
     progress: () => undefined,

@@ -62,8 +62,8 @@ function openWords(text: string, lines: readonly string[]): string {
 
 function matching(template: string, lines: readonly string[]): number {
   try {
-    const { pattern } = compileTemplate(template);
-    return lines.reduce((count, line) => count + Number(pattern.test(line.trimEnd())), 0);
+    const { test } = compileTemplate(template);
+    return lines.reduce((count, line) => count + Number(test(line.trimEnd())), 0);
   } catch {
     return -1;
   }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { compileRegExp } from '../steps/column-set.ts';
+import { compilePattern } from '../steps/column-set.ts';
 import { StepFailure } from '../steps/step.ts';
 import { mostAlike } from '../values/likeness.ts';
 
@@ -20,7 +20,7 @@ export function nameSetText(set: NameSet, what: 'sheets' | 'files'): string {
 export function chosenNames(set: NameSet, names: readonly string[], file: string, what: 'sheet' | 'file'): number[] {
   if (set.by === 'all') return names.map((_, k) => k);
   if (set.by === 'matches') {
-    const pattern = compileRegExp(set.pattern);
+    const pattern = compilePattern(set.pattern);
     const found = names.flatMap((name, k) => (pattern.test(name) ? [k] : []));
     if (found.length === 0)
       throw new StepFailure(`No ${what} of ${file} matches ${set.pattern}. The ${what}s are ${names.join(', ')}.`);

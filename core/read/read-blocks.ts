@@ -125,10 +125,19 @@ function pairsOf(divider: string): (line: string) => Pair[] {
   // A name has no two blanks in a row.
   const name = `\\S(?:(?!\\s{2}).){0,${LONGEST_NAME - 1}}?`;
   const pair = new RegExp(`^\\s*(${name})\\s*${sign}(?:\\s+|$)(.*)$`, 'u');
-  const next = new RegExp(`\\s{2,}(?=${name}${sign}(?:\\s|$))`, 'u');
+  const begins = new RegExp(`${name}${sign}(?:\\s|$)`, 'uy');
   return (line) => {
     const found: Pair[] = [];
-    for (const piece of line.split(next)) {
+    const pieces: string[] = [];
+    let from = 0;
+    for (const gap of line.matchAll(/\s{2,}/g)) {
+      begins.lastIndex = gap.index + gap[0].length;
+      if (!begins.test(line)) continue;
+      pieces.push(line.slice(from, gap.index));
+      from = gap.index + gap[0].length;
+    }
+    pieces.push(line.slice(from));
+    for (const piece of pieces) {
       const match = pair.exec(piece);
       if (match !== null) found.push({ name: match[1]!, value: match[2]!.trim() });
       else if (found.length > 0) found.at(-1)!.value += `  ${piece.trim()}`;

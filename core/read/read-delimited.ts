@@ -2,12 +2,12 @@ import { z } from 'zod';
 import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
-import { decoderOf } from '../values/decoder.ts';
+import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
 import { decodeSource, type Encoded } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
-import { ENCODING, encodingBlank } from './text-lines.ts';
+import { ENCODING, encodingBlank, headLines } from './text-lines.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
 
 const MOST_COLUMNS = 16_384;
@@ -18,7 +18,15 @@ const Params = z.object({
   runs: z.boolean().default(false).describe('Runs of the delimiter count as one'),
   quote: z.string().length(1).nullable().default('"'),
   brackets: z.string().length(2).nullable().default(null).describe("A pair that encloses a cell, such as '[]'"),
-  comment: z.string().nullable().default(null).describe('Lines that begin with this are left out'),
+  comment: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Lines that begin with this, past spaces, are set aside as comments'),
+  commentedHeader: z
+    .boolean()
+    .default(false)
+    .describe('The last comment above the first row that has as many cells as it is a row, without its sign'),
   encoding: ENCODING,
 });
 type Params = z.infer<typeof Params>;
@@ -37,8 +45,9 @@ export const readDelimited: ReadKind<Params> = {
   title: 'Read delimited text',
   params: Params,
   start: (id, source) => {
-    const { bytes, now } = decodeSource(source.bytes.subarray(0, 65_536), null, source.name);
-    return Params.parse({ source: id, delimiter: guessDelimiter(decoderOf(now).decode(bytes)) });
+    const { guess } = delimitedGuess(headLines(source));
+    const { delimiter, runs, quote, comment, commentedHeader } = guess;
+    return Params.parse({ source: id, delimiter, runs, quote, comment, commentedHeader });
   },
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,
@@ -79,6 +88,14 @@ export const readDelimited: ReadKind<Params> = {
         optional: true,
       }),
     ),
+    option(
+      !params.commentedHeader,
+      ', names ',
+      choiceBlank('commentedHeader', params.commentedHeader, 'Where the names stand', [
+        [false, 'not among the comments'],
+        [true, 'on the last comment above the rows'],
+      ]),
+    ),
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
@@ -98,11 +115,13 @@ export const readDelimited: ReadKind<Params> = {
 function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult {
   const { rows, columns, lines } = tokens;
   const fields: Field[] = columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column }));
-  return gridResult(source, fields, rows, notices(encoded, tokens), lines);
+  return gridResult(source, fields, rows, notices(encoded, tokens), lines, tokens.comments);
 }
 
 function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
   const told: Notice[] = [];
+  // Rows as the table counts them, without the comments between.
+  const inTable = (row: number) => row - countBelow(tokens.comments, row);
   if (encoded.brokenAt !== undefined) {
     told.push({
       tone: 'look',
@@ -113,18 +132,30 @@ function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
     told.push({
       tone: 'look',
       text: `a quote that opens in line ${tokens.lines[tokens.unclosed]! + 1} is never closed`,
-      rows: { of: 'after', rows: Int32Array.of(tokens.unclosed) },
+      rows: { of: 'after', rows: Int32Array.of(inTable(tokens.unclosed)) },
     });
   }
-  if (tokens.comments > 0) told.push({ tone: 'told', text: `${counted(tokens.comments, 'comment line')} left out` });
+  if (tokens.comments.length > 0)
+    told.push({ tone: 'told', text: `${counted(tokens.comments.length, 'comment line')} set aside` });
   if (tokens.ragged.length > 0) {
     told.push({
       tone: 'look',
       text: `${counted(tokens.ragged.length, 'row')} with another number of cells than the first`,
-      rows: { of: 'after', rows: Int32Array.from(tokens.ragged) },
+      rows: { of: 'after', rows: Int32Array.from(tokens.ragged, inTable) },
     });
   }
   return told;
+}
+
+/** How many of some ascending numbers are below another. */
+function countBelow(numbers: readonly number[], limit: number): number {
+  let [low, high] = [0, numbers.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (numbers[middle]! < limit) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function lineOf(bytes: Uint8Array, at: number): number {
@@ -133,73 +164,16 @@ function lineOf(bytes: Uint8Array, at: number): number {
   return line;
 }
 
-const USUAL = new Set([',', ';', '\t', '|']);
-/** Signs that stand inside of words, figures, dates and sentences. */
-const INSIDE = new Set([
-  ' ',
-  '.',
-  '-',
-  '_',
-  '/',
-  '"',
-  "'",
-  '(',
-  ')',
-  '\\',
-  '?',
-  '!',
-  '+',
-  '%',
-  '=',
-  '<',
-  '>',
-  '[',
-  ']',
-  '{',
-  '}',
-]);
-
-/** Signs that may divide the cells of these lines: the usual ones, and any other that most lines have. */
-function candidates(lines: readonly string[]): Set<string> {
-  const found = new Set(USUAL);
-  const most = (sign: string) => lines.filter((line) => line.includes(sign)).length >= lines.length * 0.7;
-  // Titles may stand in front: a line from the middle shows what divides.
-  for (const sign of lines[lines.length >> 1]?.match(/[^\p{L}\p{N}]/gu) ?? []) {
-    if (INSIDE.has(sign) && sign !== ' ') continue;
-    if (most(sign)) found.add(sign);
-  }
-  for (const sign of [...found, '-', '=', '_']) {
-    const doubled = sign + sign;
-    if (doubled.trim() === '' || !most(doubled)) continue;
-    found.add(doubled);
-    // Where it only ever stands doubled, it is the pair that divides.
-    if (!lines.some((line) => line.replaceAll(doubled, '').includes(sign))) found.delete(sign);
-  }
-  return found;
+/** The dialect of a text, and whether spaces divide it. */
+export function delimitedGuess(lines: readonly string[]): { guess: DialectGuess; spaced: DialectGuess } {
+  const text = lines.join('\n');
+  const signs = guessDialect(text);
+  const spaced = guessRuns(text);
+  const bySpaces = spaced.score > 0 && spaced.even >= EVEN_RUNS && signs.score < CLEAR && spaced.score > signs.score;
+  return { guess: bySpaces || signs.score === 0 ? (spaced.even >= EVEN_RUNS ? spaced : signs) : signs, spaced };
 }
 
-/** The delimiter that stands equally often on most of the first lines, the first among them. */
-export function guessDelimiter(text: string): string {
-  const lines = text
-    .split(/\r\n|\n|\r/)
-    .filter((line) => line !== '')
-    .slice(0, 50);
-  let best = ',';
-  let bestScore = 0;
-  // Neither quoted text nor the colons of times divide anything.
-  const bare = lines.map((line) => line.replace(/"(?:[^"]|"")*"/g, '').replace(/(\d):(?=\d)/g, '$1'));
-  for (const delimiter of candidates(bare)) {
-    const counts = bare.map((line) => line.split(delimiter).length - 1);
-    const usual = counts.toSorted((a, b) => a - b)[Math.floor(counts.length / 2)] ?? 0;
-    if (usual === 0) continue;
-    const equal = counts.filter((count) => count === usual).length;
-    const near = counts.filter((count) => Math.abs(count - usual) === 1).length;
-    const even = (equal + near / 2) / counts.length;
-    // A header without it, and signs that mostly stand in words, speak against it; a doubled sign is no accident.
-    const header = counts[0] === 0 ? 0.5 : 1;
-    const prior = USUAL.has(delimiter) || delimiter.length > 1 ? 1 : delimiter === ' ' ? 0.2 : 0.6;
-    const score = even * even * header * prior * Math.log2(1 + usual) * (delimiter.length > 1 ? 1.1 : 1);
-    if (score > bestScore) [best, bestScore] = [delimiter, score];
-  }
-  return best;
-}
+/** Share of lines that runs of spaces must divide alike. */
+const EVEN_RUNS = 0.95;
+/** Score from which a sign divides for certain. */
+const CLEAR = 0.55;

@@ -220,12 +220,12 @@ function nameFields(files: readonly Source[], heights: readonly number[], params
       files.map((file) => baseName(file.name)),
     );
   if (params.nameTemplate !== null && params.nameTemplate !== '') {
-    const { pattern, names } = nameTemplate(params.nameTemplate);
-    const matches = files.map((file) => pattern.exec(baseName(file.name)));
+    const { exec, names } = nameTemplate(params.nameTemplate);
+    const matches = files.map((file) => exec(baseName(file.name)));
     names.forEach((name, k) => {
       add(
         name,
-        matches.map((match) => match?.[k + 1] ?? null),
+        matches.map((match) => match?.[k] ?? null),
       );
     });
     const odd = files.filter((_, k) => matches[k] === null);

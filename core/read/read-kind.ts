@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Phrase } from '../steps/sentence.ts';
-import type { Context, Notice } from '../steps/step.ts';
+import type { Context, Mark, Notice } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import type { Places, Report } from './report.ts';
 
@@ -19,6 +19,16 @@ export interface ReadResult {
   table: Table;
   places: Places;
   notices: readonly Notice[];
+  /** Rows of the report that are no rows of the table, and why. */
+  aside?: readonly ReadPile[];
+}
+
+export interface ReadPile {
+  part: number;
+  name: string;
+  mark: Mark;
+  /** Rows of the part, ascending. */
+  rows: Int32Array;
 }
 
 /** One kind of reading: always the first step of a table that starts from a source. */

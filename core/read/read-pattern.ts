@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { blank, option } from '../steps/sentence.ts';
-import { counted, few, StepFailure } from '../steps/step.ts';
-import { compileTemplate } from '../values/template.ts';
+import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
+import { guessTemplates } from './log-forms.ts';
 import type { ReadKind } from './read-kind.ts';
 import { ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
 
@@ -11,43 +12,41 @@ const Params = z.object({
     .string()
     .min(1)
     .default('{Text}')
-    .describe("A line with named pieces in braces: '[{Time}] {Gate}: {Message}'"),
+    .describe(
+      "A line with named pieces in braces: '[{Time:time}] {Gate}: {Message}'; a piece may be a time, a word or a number",
+    ),
+  others: z
+    .array(z.string().min(1))
+    .default([])
+    .describe('Templates that are tried in turn on lines that do not match the first'),
   rest: z.string().min(1).default('Line').describe('Column that keeps the lines that do not match'),
   encoding: ENCODING,
 });
 type Params = z.infer<typeof Params>;
 
-/** Lines that look like a log: a time at the front, then pieces divided by brackets, quotes or blanks. */
-export function guessTemplate(lines: readonly string[]): string {
-  const sample = lines.filter((line) => line.trim() !== '').slice(0, 200);
-  const candidates = [
-    '{Host} {} {User} [{Time}] "{Request}" {Status} {Size}',
-    '[{Time}] [{Level}] {Message}',
-    '[{Time}] {Message}',
-    '{Date} {Time} [{Level}] {Message}',
-    '{Date} {Time} {Level} {Message}',
-    '{Name}: {Value}',
-    '{First} {Rest}',
-  ];
-  const score = (template: string) => {
-    const { pattern } = compileTemplate(template);
-    return sample.filter((line) => pattern.test(line)).length;
-  };
-  return candidates.find((template) => score(template) >= sample.length * 0.8) ?? '{Text}';
-}
-
 export const readPattern: ReadKind<Params> = {
   kind: 'read-pattern',
   title: 'Read lines by pattern',
   params: Params,
-  start: (id, source) => Params.parse({ source: id, template: guessTemplate(textLines(source, null).lines) }),
+  start: (id, source) => {
+    const [template = '{Text}', ...others] = guessTemplates(textLines(source, null).lines);
+    return Params.parse({ source: id, template, others });
+  },
   sentence: (params, sourceName) => [
     `Read the lines of ${sourceName} as `,
     blank('template', params.template, {
       as: 'text',
       label: 'Template of a line',
-      hint: 'Named pieces in braces: [{Time}] {Gate}: {Message}; {} reads over a piece',
+      hint: 'Named pieces in braces: [{Time:time}] {Gate}: {Message}; {} reads over a piece; word and number are told like time',
     }),
+    option(
+      params.others.length === 0,
+      ', else as ',
+      blank('others', params.others.join(' or ') || 'nothing else', {
+        as: 'lines',
+        label: 'Templates for lines that do not match, tried in turn',
+      }),
+    ),
     option(
       params.rest === 'Line',
       ', lines that do not match in ',
@@ -57,56 +56,106 @@ export const readPattern: ReadKind<Params> = {
   ],
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding);
-    const { pattern, names } = template(params.template);
-    const matches = lines.map((line) => pattern.exec(line.trimEnd()));
-    context.progress(0.5);
-    const unmatched: number[] = [];
-    lines.forEach((line, r) => {
-      if (matches[r] === null && line.trim() !== '') unmatched.push(r);
+    const reader = readerOf(params);
+    const matches = lines.map((line, r) => {
+      if ((r & 0xfff) === 0) context.progress((r / lines.length) * 0.7);
+      return reader.read(line.trimEnd());
     });
-    const columns = names.map((name, k) => ({
+    const cells = (match: Match | undefined, line: string, name: number) => {
+      const span = match?.spans[name];
+      return span === undefined ? '' : line.slice(span.from, span.to).trim();
+    };
+    const columns = reader.names.map((name, k) => ({
       name,
-      column: lineColumn(lines, (_, r) => matches[r]?.[k + 1]?.trim() ?? ''),
+      column: lineColumn(lines, (line, r) => cells(matches[r], line, k)),
     }));
-    const told =
-      unmatched.length === 0
-        ? []
-        : [
-            {
-              tone: 'look' as const,
-              text: `${counted(unmatched.length, 'line')} did not match: ${few(unmatched.slice(0, 4).map((r) => lines[r]!.trim()))}`,
-              column: params.rest,
-              rows: { of: 'after' as const, rows: Int32Array.from(unmatched) },
-            },
-          ];
     const rest = {
       name: params.rest,
-      column: lineColumn(lines, (line, r) => (matches[r] === null ? line.trim() : '')),
+      column: lineColumn(lines, (line, r) => (matches[r] === undefined ? line.trim() : '')),
     };
     return lineTable(source, [...columns, rest], lines, [
       ...notices,
-      { tone: 'told', text: `${counted(lines.length - unmatched.length, 'line')} matched` },
-      ...told,
+      ...matchNotices(
+        lines,
+        matches.map((match) => match?.template),
+        params,
+      ),
     ]);
   },
 };
 
-/** Where on a line its pieces stand. */
-export function patternSpans(params: { template: string }): (line: string) => { spans: LineSpan[]; fits: boolean } {
-  const { pattern, names } = template(params.template);
-  const indexed = new RegExp(pattern.source, `${pattern.flags}d`);
-  return (line) => {
-    const match = indexed.exec(line.trimEnd());
-    if (match === null) return { spans: [{ from: 0, to: line.length, column: names.length }], fits: false };
-    const spans = names.map((_, column) => {
-      const [from, to] = match.indices?.[column + 1] ?? [0, 0];
-      return { from, to, column };
+function matchNotices(lines: readonly string[], by: readonly (number | undefined)[], params: Params): Notice[] {
+  const unmatched = lines.flatMap((line, r) => (by[r] === undefined && line.trim() !== '' ? [r] : []));
+  const matched = by.filter((template) => template !== undefined).length;
+  const told: Notice[] = [
+    { tone: matched === 0 ? 'look' : 'told', text: `${counted(matched, 'line')} matched` },
+    ...params.others.flatMap((template, k): Notice[] => {
+      const count = by.filter((one) => one === k + 1).length;
+      return [
+        {
+          tone: count === 0 ? 'look' : 'told',
+          text: `${count === 0 ? 'no line' : counted(count, 'of them', 'of them')} by ${template}`,
+        },
+      ];
+    }),
+  ];
+  if (unmatched.length > 0) {
+    told.push({
+      tone: 'look',
+      text: `${counted(unmatched.length, 'line')} did not match: ${few(unmatched.slice(0, 4).map((r) => lines[r]!.trim().slice(0, 80)))}`,
+      column: params.rest,
+      rows: { of: 'after', rows: Int32Array.from(unmatched) },
     });
-    return { spans, fits: true };
+  }
+  return told;
+}
+
+interface Match {
+  /** The template that fits, from 0. */
+  template: number;
+  /** Where the piece of each column stands; undefined where the template has no such piece. */
+  spans: (PieceSpan | undefined)[];
+}
+
+function readerOf(params: { template: string; others?: readonly string[] }) {
+  const templates = [params.template, ...(params.others ?? [])].map(template);
+  const names = [...new Set(templates.flatMap((one) => one.names))];
+  const columns = templates.map((one) => one.names.map((name) => names.indexOf(name)));
+  const read = (line: string): Match | undefined => {
+    for (let t = 0; t < templates.length; t++) {
+      const found = templates[t]!.spans(line);
+      if (found === null) continue;
+      const spans: (PieceSpan | undefined)[] = new Array(names.length).fill(undefined);
+      found.forEach((span, k) => {
+        spans[columns[t]![k]!] = span;
+      });
+      return { template: t, spans };
+    }
+    return undefined;
+  };
+  return { names, read };
+}
+
+/** Names of the columns that the templates make, in order. @throws StepFailure for a template that cannot be used */
+export function patternNames(params: { template: string; others?: readonly string[] }): string[] {
+  return readerOf(params).names;
+}
+
+/** Where on a line its pieces stand. */
+export function patternSpans(params: {
+  template: string;
+  others?: readonly string[];
+}): (line: string) => { spans: LineSpan[]; fits: boolean } {
+  const { names, read } = readerOf(params);
+  return (line) => {
+    const match = read(line.trimEnd());
+    if (match === undefined) return { spans: [{ from: 0, to: line.length, column: names.length }], fits: false };
+    const spans = match.spans.flatMap((span, column) => (span === undefined ? [] : [{ ...span, column }]));
+    return { spans: spans.sort((a, b) => a.from - b.from), fits: true };
   };
 }
 
-function template(text: string): { pattern: RegExp; names: string[] } {
+function template(text: string): Template {
   try {
     const compiled = compileTemplate(text);
     if (compiled.names.length === 0) throw new Error(`${text} names no piece: put one in braces, as in {Time}`);

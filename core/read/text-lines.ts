@@ -78,6 +78,20 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
   return { lines, notices, inBytes: { bytes: encoded.bytes, starts: lineStarts(lines, text), encoding: encoded.now } };
 }
 
+const HEAD_BYTES = 131_072;
+
+/** The first lines of a text as they stand, tabs kept; a line that the sample cuts off is left out. */
+export function headLines(source: Source): string[] {
+  const cut = source.bytes.length > HEAD_BYTES;
+  const { bytes, now } = decodeSource(source.bytes.subarray(0, HEAD_BYTES), null, source.name);
+  const lines = decoderOf(now)
+    .decode(bytes)
+    .replaceAll('\f', '')
+    .split(/\r\n|\n|\r/);
+  if (cut && lines.length > 1) lines.pop();
+  return lines;
+}
+
 function lineStarts(lines: readonly string[], text: string): Int32Array {
   const starts = new Int32Array(lines.length);
   let at = 0;

@@ -4,7 +4,7 @@ import { guessReading, READINGS, ReadFailure, type ReadResult } from '../index.t
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import { decodeSource, firstInvalidUtf8 } from './encoding.ts';
-import { guessTemplate } from './read-pattern.ts';
+import { guessTemplates } from './log-forms.ts';
 import { expandTabs } from './text-lines.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
@@ -103,9 +103,9 @@ describe('delimited text beyond RFC 4180', () => {
     const open = read('read-delimited', 'a,b\n"c\nd,e\nf');
     expect(open.notices.map((notice) => notice.text)).toContain('a quote that opens in line 2 is never closed');
     const { report, notices } = read('read-delimited', '#\na,b\n"x\ny",c,d\n\nz,1\n', { comment: '#' });
-    expect([...report.parts[0]!.lines!]).toEqual([1, 2, 4, 5]);
+    expect([...report.parts[0]!.lines!]).toEqual([0, 1, 2, 4, 5]);
     expect(notices.map((notice) => notice.text)).toEqual([
-      '1 comment line left out',
+      '1 comment line set aside',
       '2 rows with another number of cells than the first',
     ]);
   });
@@ -180,13 +180,22 @@ describe('lines by template', () => {
   const common = '127.0.0.1 user-identifier frank [10/Oct/2000:13:55:36 -0700] "GET /apache_pb.gif HTTP/1.0" 200 2326';
 
   test('the common log format is guessed and read', () => {
-    expect(guessTemplate([common, common.replace('frank', '-')])).toBe(
-      '{Host} {} {User} [{Time}] "{Request}" {Status} {Size}',
-    );
-    const result = read('read-pattern', `${common}\n`, { template: guessTemplate([common]) });
-    expect(namesOf(result.table)).toEqual(['Host', 'User', 'Time', 'Request', 'Status', 'Size', 'Line']);
+    const [template, ...others] = guessTemplates([common, common.replace('frank', '-')]);
+    expect(template).toBe('{Host:word} {Ident:word} {User:word} [{Time:time}] "{Request}" {Status:number} {Size:word}');
+    expect(others).toEqual([]);
+    const result = read('read-pattern', `${common}\n`, { template });
+    expect(namesOf(result.table)).toEqual(['Host', 'Ident', 'User', 'Time', 'Request', 'Status', 'Size', 'Line']);
     expect(cells(result)).toEqual([
-      ['127.0.0.1', 'frank', '10/Oct/2000:13:55:36 -0700', 'GET /apache_pb.gif HTTP/1.0', '200', '2326', null],
+      [
+        '127.0.0.1',
+        'user-identifier',
+        'frank',
+        '10/Oct/2000:13:55:36 -0700',
+        'GET /apache_pb.gif HTTP/1.0',
+        '200',
+        '2326',
+        null,
+      ],
     ]);
   });
 

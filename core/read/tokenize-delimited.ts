@@ -11,8 +11,10 @@ export interface DelimitedForm {
   quote: string | null;
   /** A cell that begins with the first of these goes on to the second, blanks and delimiters and all. */
   brackets: string | null;
-  /** Lines that begin with this are left out. */
+  /** Lines that begin with this, past spaces, are comments. */
   comment: string | null;
+  /** The last comment above the first row that has as many cells as it is a row, without its sign. */
+  commentedHeader: boolean;
 }
 
 export interface Tokenized {
@@ -22,7 +24,8 @@ export interface Tokenized {
   lines: Int32Array;
   /** Rows with another number of cells than the first. */
   ragged: number[];
-  comments: number;
+  /** Rows that are comments, whole in the first column, ascending. */
+  comments: number[];
   /** Row of a quote that is never closed, or -1. */
   unclosed: number;
 }
@@ -58,7 +61,10 @@ class Tokenizer {
   private line = 0;
   private width = -1;
   private cell = 0;
-  private comments = 0;
+  private readonly comments: number[] = [];
+  /** Comments above the first row: where each begins and the line it stands on. */
+  private above: { from: number; line: number }[] = [];
+  private begun = false;
   private unclosed = -1;
   private at = 0;
 
@@ -80,9 +86,14 @@ class Tokenizer {
   all(encoding: string): Tokenized {
     const { bytes } = this;
     while (this.at < bytes.length) {
-      if (this.comment.length > 0 && this.matches(this.comment, this.at)) this.skipLine();
-      else this.row();
+      const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
+      if (at >= 0) this.commentLine();
+      else {
+        if (!this.begun) this.begin();
+        this.row();
+      }
     }
+    this.begin();
     const extra = this.extra.slice(0, this.extraSize);
     return {
       columns: this.columns.map((column) => {
@@ -102,11 +113,80 @@ class Tokenizer {
     return true;
   }
 
-  private skipLine(): void {
-    const { bytes } = this;
-    while (this.at < bytes.length && bytes[this.at] !== LF && bytes[this.at] !== CR) this.at++;
-    this.comments++;
+  /** Where the comment sign of a line stands, or -1 for a line that is no comment. */
+  private commentAt(from: number): number {
+    let at = from;
+    while (this.bytes[at] === 32 || (this.bytes[at] === 9 && this.delimiter[0] !== 9)) at++;
+    return this.matches(this.comment, at) ? at : -1;
+  }
+
+  private commentLine(): void {
+    if (this.begun) this.pushComment();
+    else {
+      this.above.push({ from: this.at, line: this.line });
+      this.at = this.lineEnd(this.at);
+      this.endLine();
+    }
+  }
+
+  private lineEnd(from: number): number {
+    let at = from;
+    while (at < this.bytes.length && this.bytes[at] !== LF && this.bytes[at] !== CR) at++;
+    return at;
+  }
+
+  private pushComment(): void {
+    const end = this.lineEnd(this.at);
+    this.comments.push(this.rows);
+    this.column().push(this.at, end);
+    this.at = end;
+    const line = this.line;
     this.endLine();
+    this.endRow(line, true);
+  }
+
+  /** The comments above the first row become rows, one of them perhaps the header. */
+  private begin(): void {
+    if (this.begun) return;
+    this.begun = true;
+    const [at, line] = [this.at, this.line];
+    const header = this.headerAbove(at);
+    for (const comment of this.above) {
+      this.at = comment.from;
+      this.line = comment.line;
+      if (comment !== header) {
+        this.pushComment();
+        continue;
+      }
+      this.at = this.behindSign(comment.from);
+      this.row();
+    }
+    [this.at, this.line] = [at, line];
+  }
+
+  private behindSign(from: number): number {
+    let at = this.commentAt(from) + this.comment.length;
+    while (this.bytes[at] === 32) at++;
+    return at;
+  }
+
+  private headerAbove(first: number): { from: number; line: number } | undefined {
+    if (!this.form.commentedHeader) return undefined;
+    const cells = (from: number) =>
+      new Tokenizer(
+        this.bytes.subarray(from, this.lineEnd(from)),
+        { ...this.form, comment: null },
+        this.context,
+      ).firstWidth();
+    const wanted = cells(first);
+    return this.above.findLast((comment) => cells(this.behindSign(comment.from)) === wanted);
+  }
+
+  /** Cells of the first row. */
+  private firstWidth(): number {
+    if (this.bytes.length === 0) return 0;
+    this.row();
+    return this.width;
   }
 
   /** Steps over CR, LF or CR LF. */
@@ -178,8 +258,9 @@ class Tokenizer {
     return column;
   }
 
-  private endRow(line: number): void {
-    if (this.width < 0) this.width = this.cell;
+  private endRow(line: number, comment = false): void {
+    if (comment) this.cell = 1;
+    else if (this.width < 0) this.width = this.cell;
     else if (this.cell !== this.width) this.ragged.push(this.rows);
     if (this.rows === this.lines.length) {
       const lines = new Int32Array(this.rows * 2);

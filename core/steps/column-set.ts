@@ -3,6 +3,7 @@ import { isBlank } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { monthNumber } from '../values/month-names.ts';
+import { Pattern } from '../values/pattern.ts';
 import { missingColumn, needColumn, StepFailure } from './step.ts';
 
 const Names = z.array(z.string());
@@ -77,7 +78,7 @@ function nameTest(set: ColumnSet): ((name: string) => boolean) | undefined {
     case 'contains':
       return (name) => name.toLowerCase().includes(set.text.toLowerCase());
     case 'matches': {
-      const pattern = compileRegExp(set.pattern);
+      const pattern = compilePattern(set.pattern);
       return (name) => pattern.test(name);
     }
     case 'year':
@@ -90,12 +91,8 @@ function nameTest(set: ColumnSet): ((name: string) => boolean) | undefined {
 }
 
 /** @throws StepFailure that repeats the pattern and what is wrong with it */
-export function compileRegExp(pattern: string, flags = 'u'): RegExp {
-  try {
-    return new RegExp(pattern, flags);
-  } catch (error) {
-    throw new StepFailure(`The pattern ${pattern} cannot be used: ${(error as Error).message}`);
-  }
+export function compilePattern(pattern: string, ignoreCase = false): Pattern {
+  return new Pattern(pattern, ignoreCase, (message) => new StepFailure(`${message}.`));
 }
 
 function isAllBlank(table: Table, k: number): boolean {

@@ -8,7 +8,7 @@ import { textView } from '../values/cell-text.ts';
 import { MS } from '../values/civil.ts';
 import { compilePatterns, readText } from '../values/convert.ts';
 import { NumberForm } from '../values/number-text.ts';
-import { type ColumnSet, chosenColumns, compileRegExp } from './column-set.ts';
+import { type ColumnSet, chosenColumns, compilePattern } from './column-set.ts';
 import type { Rule, TextRule } from './rule.ts';
 import { missingColumn, needColumn, StepFailure } from './step.ts';
 
@@ -123,7 +123,7 @@ function viewMask(table: Table, column: string, test: (text: string) => boolean)
 
 function textTest(rule: TextRule): (text: string) => boolean {
   if (rule.test === 'matches') {
-    const pattern = compileRegExp(rule.text, rule.exact ? 'u' : 'iu');
+    const pattern = compilePattern(rule.text, !rule.exact);
     return (text) => pattern.test(text);
   }
   const plain = (text: string) => (rule.exact ? text : text.trim().toLowerCase());

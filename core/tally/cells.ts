@@ -158,7 +158,11 @@ function marksOfPart(report: Report, k: number, readings: readonly ReadMarks[]):
   const columns = part.columns.length;
   const found = new Uint16Array(part.rows * columns).fill(UNREAD);
   let any = false;
-  for (const { run, marks } of readings) {
+  for (const { run, marks, aside } of readings) {
+    for (const pile of aside) {
+      if (pile.part !== k) continue;
+      for (const row of pile.rows) found.fill(pile.mark, row * columns, (row + 1) * columns);
+    }
     const { places } = run.steps[0]!.reading!;
     const inPart = places.ofPart?.[k] ?? places.columns;
     for (let row = 0; row < places.part.length; row++) {

@@ -1,6 +1,6 @@
 /** Rules that a table must meet each time its method runs. */
 import { z } from 'zod';
-import { compileRegExp } from '../steps/column-set.ts';
+import { compilePattern as compileRegExp } from '../steps/column-set.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../steps/sentence.ts';
 import { counted, few } from '../steps/step.ts';
 import { blankMask, type Column } from '../table/column.ts';

@@ -108,6 +108,8 @@ export interface ReadMarks {
   upTo: number;
   source: string;
   marks: Marks;
+  /** Rows that the reading itself set aside, with the number of the loss they are. */
+  aside: { part: number; rows: Int32Array; mark: number }[];
 }
 
 export interface TableMarks {
@@ -144,7 +146,7 @@ class Walk {
       const { run: step, index } = steps[k]!;
       this.progress(1 - k / steps.length);
       if (step.reading !== undefined) {
-        this.keep(run, stepIndex, step, marks);
+        this.keep(run, stepIndex, step, marks, name);
         return;
       }
       const before = steps[k - 1]?.run.table ?? { rows: 0, fields: [] };
@@ -160,12 +162,17 @@ class Walk {
     }
   }
 
-  private keep(run: MethodRun, upTo: number, step: StepRun, marks: Marks): void {
+  private keep(run: MethodRun, upTo: number, step: StepRun, marks: Marks, table: string): void {
     const { source } = step.reading!;
     const key = `${source}/${JSON.stringify(step.step.params)}`;
     const known = this.readings.get(key);
     if (known === undefined) {
-      this.readings.set(key, { run, upTo, source, marks });
+      const aside = step.reading!.aside.map(({ part, rows, name, mark }) => ({
+        part,
+        rows,
+        mark: this.loss({ table, step: 0, kind: step.step.kind, pile: name, mark }) << REASON_SHIFT,
+      }));
+      this.readings.set(key, { run, upTo, source, marks, aside });
       return;
     }
     // The same report behind a table in two ways.

@@ -81,3 +81,14 @@ describe('numbers as print-outs write them (common practice of the trade)', () =
     for (const value of [0, -0, 1.1, 1e20, 123456789012, -0.001]) expect(Number(numberText(value))).toBe(value + 0);
   });
 });
+
+describe('texts that are no numbers end in a reason', () => {
+  test.each(['12\nnorth', '1\r\n2', 'Quay 3\n', '(1\n2)', `1${' '.repeat(100_000)}x`, `${'9 '.repeat(50_000)}`])(
+    '%#',
+    (text) => {
+      const reading = readNumber(text, NumberForm.parse({}));
+      expect(Number.isNaN(reading.value)).toBe(true);
+      expect(reading.reason).not.toBe('');
+    },
+  );
+});

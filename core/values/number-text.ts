@@ -21,7 +21,10 @@ export type NumberReading = { value: number; reason?: undefined } | { value: num
 
 const BLANKS = /[\u0020\u00a0\u2007\u2009\u202f]/;
 const CURRENCY = /^(?:[$€£¥₤₩₹₽₺₴₪¢]|[A-Z]{3}(?=[\s\d.,(+-])|kr\.?|zł)\s*/u;
-const CURRENCY_BEHIND = /\s*(?:[$€£¥₤₩₹₽₺₴₪¢]|\s[A-Z]{3}|kr\.?|zł)$/u;
+const CURRENCY_BEHIND = /(?:[$€£¥₤₩₹₽₺₴₪¢]|\s[A-Z]{3}|kr\.?|zł)$/u;
+const SIGNS = '+-\u2212\u2013';
+/** No number is written in more characters than this, dress and all. */
+const LONGEST = 400;
 const MAGNITUDES: Record<string, number> = { k: 1e3, m: 1e6, mn: 1e6, mio: 1e6, bn: 1e9, b: 1e9 };
 
 /** @returns a value, or NaN with the reason why the text is not a number */
@@ -91,43 +94,47 @@ export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form
 function readDressed(text: string, form: NumberForm): NumberReading {
   let rest = text.trim();
   if (rest === '') return fail('nothing stands here');
+  if (rest.length > LONGEST) return fail('the text is too long for a number');
   let sign = 1;
-  const bracketed = /^([^()]*)\((.*)\)([^()]*)$/u.exec(rest);
-  if (bracketed !== null) {
+  const open = rest.indexOf('(');
+  const close = rest.lastIndexOf(')');
+  const bracketed = open >= 0 && close > open;
+  if (bracketed) {
     sign = -1;
-    rest = `${bracketed[1]}${bracketed[2]}${bracketed[3]}`.trim();
+    rest = `${rest.slice(0, open)}${rest.slice(open + 1, close)}${rest.slice(close + 1)}`.trim();
   }
-  const side = /^(.*?)\s*(CR|DR)\.?$/iu.exec(rest);
+  const side = /(CR|DR)\.?$/iu.exec(rest);
   if (side !== null) {
-    if (side[2]!.toUpperCase() === 'CR') sign = -sign;
-    rest = side[1]!;
+    if (side[1]!.toUpperCase() === 'CR') sign = -sign;
+    rest = rest.slice(0, side.index).trimEnd();
   }
   let scale = 1;
   let divide = 1;
   let signed = false;
   // Signs, currency and percent may stand in any order on either side.
-  for (let before = ''; before !== rest; ) {
-    before = rest;
+  for (let last = ''; last !== rest; ) {
+    last = rest;
     rest = rest.replace(CURRENCY, '').replace(CURRENCY_BEHIND, '').trim();
     if (rest.endsWith('%')) {
       if (divide !== 1) return fail('two percent signs');
       divide = 100;
       rest = rest.slice(0, -1).trimEnd();
     }
-    const magnitude = /(?<=[\d.,\s])\s*(k|mn|mio|m|bn|b)\.?$/iu.exec(rest);
+    const magnitude = /(?<=[\d.,\s])(k|mn|mio|m|bn|b)\.?$/iu.exec(rest);
     if (magnitude !== null && scale === 1) {
       scale = MAGNITUDES[magnitude[1]!.toLowerCase()]!;
       rest = rest.slice(0, magnitude.index).trimEnd();
     }
-    const signs = /^([+\-\u2212\u2013]?)\s*(.*?)\s*([-\u2212\u2013]?)$/u.exec(rest)!;
-    if (signs[1] !== '' && signs[3] !== '') return fail('a sign on both sides');
-    if (signs[1] !== '' || signs[3] !== '') {
-      const negative = signs[3] !== '' || signs[1] !== '+';
-      if (bracketed !== null && negative) return fail('brackets and a minus sign');
+    const before = rest !== '' && SIGNS.includes(rest[0]!);
+    const behind = rest.length > 1 && rest.at(-1) !== '+' && SIGNS.includes(rest.at(-1)!);
+    if (before && behind) return fail('a sign on both sides');
+    if (before || behind) {
+      const negative = behind || rest[0] !== '+';
+      if (bracketed && negative) return fail('brackets and a minus sign');
       if (signed) return fail('two signs');
       signed = true;
       if (negative) sign = -sign;
-      rest = signs[2]!;
+      rest = (before ? rest.slice(1) : rest.slice(0, -1)).trim();
     }
   }
   const digits = ungroup(rest, form);

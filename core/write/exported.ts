@@ -1,9 +1,9 @@
 import { type Job, type JobTable, jobNames } from '../job/job.ts';
-import { type MethodRun, walkedSteps } from '../job/run.ts';
+import { type MethodRun, type StepRun, walkedSteps } from '../job/run.ts';
 import { stepSentence } from '../job/sentence-of.ts';
 import { sentenceText } from '../steps/sentence.ts';
 import { takeRows } from '../table/gather.ts';
-import type { Table } from '../table/table.ts';
+import { columnLetters, type Table } from '../table/table.ts';
 
 /** A table on its way out, with what is known of it. */
 export interface Exported {
@@ -42,7 +42,7 @@ export function exportedOf(job: Job, table: JobTable, run: MethodRun): Exported 
 function pilesOf(run: MethodRun): { name: string; table: Table }[] {
   const walked = walkedSteps(run, run.steps.length - 1);
   return walked.flatMap(({ run: step, index }, k) => {
-    const before = walked[k - 1]?.run.table;
+    const before = walked[k - 1]?.run.table ?? partTable(step);
     return before === undefined
       ? []
       : step.aside.map((pile) => ({
@@ -53,6 +53,16 @@ function pilesOf(run: MethodRun): { name: string; table: Table }[] {
               : { rows: before.rows, fields: pile.columns.map((column) => before.fields[column]!) },
         }));
   });
+}
+
+/** What a reading took its table out of, where it set rows of it aside. */
+function partTable({ reading }: StepRun): Table | undefined {
+  const part = reading?.report.parts[reading.aside[0]?.part ?? -1];
+  if (part === undefined) return undefined;
+  return {
+    rows: part.rows,
+    fields: part.columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column })),
+  };
 }
 
 function keyOf({ checks }: JobTable, table: Table): readonly string[] | undefined {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { compileTemplate } from '../../values/template.ts';
-import { compileRegExp } from '../column-set.ts';
+import { compilePattern } from '../column-set.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -34,11 +34,8 @@ export const extract: StepKind<Params> = {
     if (params.by === 'position') {
       return piecesToColumns(input, column, [params.into], (text) => [piece([...text], params)], true);
     }
-    const { pattern, names } = params.by === 'template' ? template(params.template) : groups(params.pattern);
-    const cut = (text: string) => {
-      const match = pattern.exec(text);
-      return match === null ? undefined : match.slice(1).map((one) => (one === undefined ? null : one.trim()));
-    };
+    const { names, pieces } = params.by === 'template' ? template(params.template) : groups(params.pattern);
+    const cut = (text: string) => pieces(text)?.map((one) => one?.trim() ?? null);
     return piecesToColumns(input, column, names, cut, true);
   },
 };
@@ -92,21 +89,28 @@ function piece(characters: readonly string[], params: Params): string {
   return characters.slice(from, to).join('');
 }
 
-function template(text: string): { pattern: RegExp; names: string[] } {
+interface Cutter {
+  names: string[];
+  /** What each piece of a text holds; undefined where the text does not fit. */
+  pieces(text: string): readonly (string | undefined)[] | undefined;
+}
+
+function template(text: string): Cutter {
   try {
-    const compiled = compileTemplate(text);
-    if (compiled.names.length === 0) throw new Error(`${text} names no piece: put one in braces, as in {Number}`);
-    return compiled;
+    const { names, exec } = compileTemplate(text);
+    if (names.length === 0) throw new Error(`${text} names no piece: put one in braces, as in {Number}`);
+    return { names, pieces: (one) => exec(one) ?? undefined };
   } catch (error) {
     throw new StepFailure(`The template cannot be used. ${(error as Error).message}.`);
   }
 }
 
-function groups(text: string): { pattern: RegExp; names: string[] } {
-  const pattern = compileRegExp(text);
-  // An alternative that matches nothing tells how many groups there are.
-  const count = compileRegExp(`${text}|`).exec('')!.length - 1;
-  if (count === 0) throw new StepFailure(`The pattern ${text} has no group: put what is wanted in round brackets.`);
-  const named = [...text.matchAll(/\(\?<([\p{L}_$][\p{L}\p{N}_$]*)>|(?<!\\)\((?!\?)/gu)].map((match) => match[1]);
-  return { pattern, names: Array.from({ length: count }, (_, k) => named[k] ?? `Piece ${k + 1}`) };
+function groups(text: string): Cutter {
+  const pattern = compilePattern(text);
+  if (pattern.names.length === 0)
+    throw new StepFailure(`The pattern ${text} has no group: put what is wanted in round brackets.`);
+  return {
+    names: pattern.names.map((name, k) => name ?? `Piece ${k + 1}`),
+    pieces: (one) => pattern.exec(one)?.groups.slice(1),
+  };
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeRegExp } from '../../values/text.ts';
-import { ColumnSet, chosenColumns, columnSetText, compileRegExp } from '../column-set.ts';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
 import { blank, choiceBlank, shown } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 import { mapColumns } from './map-columns.ts';
@@ -45,10 +45,9 @@ export const replace: StepKind<Params> = {
   ],
   run(input, params) {
     const source = params.how === 'pattern' ? params.find : escapeRegExp(params.find);
-    const pattern = compileRegExp(params.how === 'whole' ? `^${source}$` : source, params.exact ? 'gu' : 'giu');
+    const pattern = compilePattern(params.how === 'whole' ? `^${source}$` : source, !params.exact);
     const map = (text: string): string | null => {
-      const next =
-        params.how === 'pattern' ? text.replace(pattern, params.with) : text.replace(pattern, () => params.with);
+      const next = pattern.replace(text, params.how === 'pattern' ? params.with : () => params.with);
       return next === '' ? null : next;
     };
     return mapColumns(input, chosenColumns(params.columns, input), map);

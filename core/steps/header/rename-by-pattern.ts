@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeRegExp } from '../../values/text.ts';
-import { ColumnSet, chosenColumns, columnSetText, compileRegExp } from '../column-set.ts';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
 import { blank, choiceBlank, shown } from '../sentence.ts';
 import { counted, type StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
@@ -38,12 +38,11 @@ export const renameByPattern: StepKind<Params> = {
     blank('with', shown(params.with), { as: 'text', label: 'Replace with', optional: true, blank: '' }),
   ],
   run(input, params) {
-    const pattern = compileRegExp(params.how === 'pattern' ? params.find : escapeRegExp(params.find), 'gu');
+    const pattern = compilePattern(params.how === 'pattern' ? params.find : escapeRegExp(params.find));
     const renamed = new Map<number, string>();
     for (const k of chosenColumns(params.columns, input)) {
       const { name } = input.fields[k]!;
-      const next =
-        params.how === 'pattern' ? name.replace(pattern, params.with) : name.replace(pattern, () => params.with);
+      const next = pattern.replace(name, params.how === 'pattern' ? params.with : () => params.with);
       if (next !== name) renamed.set(k, next.trim() || name);
     }
     const result = renameColumns(input, renamed);

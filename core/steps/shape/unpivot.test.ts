@@ -59,7 +59,7 @@ describe('unpivot', () => {
       ['April', 'Cars', '2'],
       ['Total', null, '3'],
     ]);
-    expect(notices[0]!.text).toBe('1 name with fewer than 2 parts: Total');
+    expect(notices[0]!.text).toBe('1 name outside of the template, kept whole in the first part: Total');
     expect(() => run({ columns: { by: 'all' }, template: '{a}{b}', parts }, odd)).toThrow('Two pieces touch');
   });
 

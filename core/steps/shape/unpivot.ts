@@ -12,7 +12,7 @@ import {
   takenRows,
 } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
-import { compileTemplate } from '../../values/template.ts';
+import { compileTemplate, type Template } from '../../values/template.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank, type Phrase, shown } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
@@ -167,19 +167,21 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   const names = params.parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
   const values = new Dictionary();
   const groups = new Map<string, { texts: (string | null)[]; columns: number[] }>();
-  const pattern = params.template === null || params.template === '' ? undefined : templateOf(params.template);
+  const template =
+    params.template === null || params.template === '' ? undefined : namedPieces(params.template, params.parts);
   const longer: string[] = [];
   const shorter: string[] = [];
   const doubled: string[] = [];
+  const unfit: string[] = [];
   for (const k of going) {
     const { name } = input.fields[k]!;
+    const taken = template?.pieces(name);
+    if (template !== undefined && taken === undefined) unfit.push(name);
     const pieces: (string | null)[] =
-      pattern === undefined
-        ? splitName(name, params.split, params.parts.length)
-        : (pattern.exec(name)?.slice(1, params.parts.length + 1) ?? [name]);
-    if (pattern === undefined && params.split !== null && name.split(params.split).length > params.parts.length)
+      template === undefined ? splitName(name, params.split, params.parts.length) : (taken ?? [name]);
+    if (template === undefined && params.split !== null && name.split(params.split).length > params.parts.length)
       longer.push(name);
-    if (pieces.length < params.parts.length) shorter.push(name);
+    if (pieces.length < params.parts.length && template === undefined) shorter.push(name);
     while (pieces.length < params.parts.length) pieces.push(null);
     const value = eachAt < 0 ? params.value : (pieces[eachAt] ?? params.value);
     const texts = pieces.filter((_, p) => p !== eachAt);
@@ -206,6 +208,8 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   };
   look(longer, `with more than ${counted(params.parts.length, 'part')}, the rest kept in the last`);
   look(shorter, `with fewer than ${counted(params.parts.length, 'part')}`);
+  look(unfit, 'outside of the template, kept whole in the first part');
+  if (template !== undefined) notices.push(...template.notices);
   look(doubled, 'stand for the same parts as another and got rows of their own');
   const gaps = all.flatMap((group) => group.columns).filter((k) => k < 0).length;
   if (gaps > 0)
@@ -213,9 +217,38 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   return { names, values: [...values.texts], each: eachAt >= 0, groups: all, notices };
 }
 
-function templateOf(template: string): RegExp {
+/**
+ * Pieces of names by a template, in the order of the parts: a part takes the piece of its own name, and parts without
+ * one take the pieces that are left, which is told where the names differ.
+ */
+function namedPieces(text: string, parts: Params['parts']) {
+  const template = templateOf(text);
+  const left = new Set(template.names);
+  const own = parts.map((part) => (part.as === 'column' && left.delete(part.name) ? part.name : undefined));
+  const spare = [...left];
+  const notices: Notice[] = [];
+  const from = parts.map((part, p) => {
+    const name = own[p] ?? spare.shift();
+    if (name === undefined) {
+      throw new StepFailure(
+        `The template ${text} has ${counted(template.names.length, 'piece')} and the names have ${counted(parts.length, 'part')}: give each part a piece in braces.`,
+      );
+    }
+    if (part.as === 'column' && name !== part.name)
+      notices.push({ tone: 'look', text: `the piece ${name} goes into ${part.name}`, column: part.name });
+    return template.names.indexOf(name);
+  });
+  if (spare.length > 0) notices.push({ tone: 'told', text: `left out of the names: ${few(spare)}` });
+  const pieces = (name: string) => {
+    const found = template.exec(name);
+    return found === null ? undefined : from.map((k) => found[k]!.trim());
+  };
+  return { pieces, notices };
+}
+
+function templateOf(template: string): Template {
   try {
-    return compileTemplate(template).pattern;
+    return compileTemplate(template);
   } catch (error) {
     throw new StepFailure(`The template of the names cannot be used. ${(error as Error).message}.`);
   }

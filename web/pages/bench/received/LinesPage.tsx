@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { compileTemplate, type JobTable, lineReader, type RecordKinds } from '../../../../core/index.ts';
+import { type JobTable, lineReader, patternNames, type RecordKinds } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
@@ -121,7 +121,7 @@ function useSampleLine(tableId: string, step: number, part: number, reading: Rea
 /** The named pieces of a line, none when it does not match. */
 function piecesOf(params: Record<string, unknown>, text: string): Piece[] {
   try {
-    const { names } = compileTemplate(String(params['template'] ?? ''));
+    const names = patternNames(params as Parameters<typeof patternNames>[0]);
     const { spans, fits } = lineReader('read-pattern', params)(text);
     return fits ? spans.map(({ from, to, column }) => ({ from, to, name: names[column] ?? '' })) : [];
   } catch {
