@@ -71,7 +71,9 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   }
   if (OLD_WORKBOOKS.some((front) => startsWith(bytes, front))) return 'workbook';
   for (const [front, what, remedy] of UNREAD) {
-    if (startsWith(bytes, front) && !(front.length <= 3 && isText(bytes))) throw notRead(fileName, what, remedy);
+    // A short beginning in plain letters may stand in any text.
+    const plain = /^[A-Z][A-Za-z]{1,2}$/.test(front) && isText(bytes);
+    if (startsWith(bytes, front) && !plain) throw notRead(fileName, what, remedy);
   }
   if (isDbase(bytes)) throw notRead(fileName, 'a dBase table', SAVE);
   if (isTar(bytes)) throw notRead(fileName, 'a tar archive', UNPACK);
