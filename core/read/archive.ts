@@ -46,9 +46,14 @@ export function archiveKind(bytes: Uint8Array, file: string): 'workbook' | 'docu
     return names.some((name) => name.startsWith('ppt/')) ? 'slides' : 'workbook';
   }
   if (!names.includes('mimetype') || !names.includes('content.xml')) return 'files';
-  const type = decoderOf('utf-8').decode(unpack(bytes, file, (entry) => entry.name === 'mimetype')['mimetype']!);
+  const type = decoderOf('utf-8').decode(archiveEntry(bytes, file, 'mimetype') ?? new Uint8Array());
   if (type.includes('.text')) return 'document';
   return type.includes('.presentation') ? 'slides' : 'workbook';
+}
+
+/** One entry of an archive, or undefined where it is not there. @throws ReadFailure */
+export function archiveEntry(bytes: Uint8Array, file: string, name: string): Uint8Array | undefined {
+  return unpack(bytes, file, (entry) => entry.name === name)[name];
 }
 
 /**

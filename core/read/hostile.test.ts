@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { CFB, utils, type WorkSheet, write } from '@e965/xlsx';
+import { unzipSync, zipSync } from 'fflate';
 import { beforeAll, describe, expect, test } from 'vitest';
-import { cellText, guessReading, READINGS, type ReadResult } from '../index.ts';
+import { cellText, displayedText, guessReading, READINGS, type ReadResult } from '../index.ts';
 import { openDuck } from '../test-duck.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
 
@@ -178,4 +179,77 @@ describe('DuckDB reads the same', () => {
       expect(cellsOf(result.table)).toEqual(theirs.map((row) => row.map((cell) => (cell === '' ? null : cell))));
     },
   );
+});
+
+describe('workbooks that are not whole', () => {
+  const two = () =>
+    workbook({ Hask: utils.aoa_to_sheet([['Foot'], [12]]), Ullin: utils.aoa_to_sheet([['Foot'], [7]]) });
+
+  test('a sheet that is named but whose part is missing is told, and the others are read', () => {
+    const files = unzipSync(two());
+    delete files['xl/worksheets/sheet2.xml'];
+    const result = read('a.xlsx', zipSync(files));
+    expect(cellsOf(result.table)).toEqual([
+      ['Hask', 'Foot'],
+      ['Hask', '12'],
+    ]);
+    expect(told(result)).toContain('1 sheet named in the workbook but not in it: Ullin');
+  });
+
+  test('formulas without a stored value are told', () => {
+    const files = unzipSync(two());
+    const path = 'xl/worksheets/sheet1.xml';
+    const xml = new TextDecoder().decode(files[path]!);
+    files[path] = encode(xml.replace(/<c r="A2"[^>]*>.*?<\/c>/, '<c r="A2"><f>1+1</f></c>'));
+    const result = read('a.xlsx', zipSync(files));
+    expect(told(result)).toContain('1 formula with no stored value, or an empty one, read as blank');
+    expect(told(read('a.xlsx', two()))).not.toContain('formula');
+  });
+
+  test('elapsed hours past a day stay a number of days, and are shown as they were', () => {
+    const sheet = utils.aoa_to_sheet([[1.25], [0.25]]);
+    for (const at of ['A1', 'A2']) (sheet[at] as { z: string }).z = '[h]:mm';
+    const { report } = read('a.xlsx', workbook({ Hours: sheet }));
+    const part = report.parts[0]!;
+    expect([cellText(part.columns[0]!, 0), displayedText(part, 0, 0)]).toEqual(['1.25', '30:00']);
+    expect(cellText(part.columns[0]!, 1)).toBe('06:00');
+  });
+
+  test('a chart sheet is no sheet of cells', () => {
+    const book = unzipSync(two());
+    const types = new TextDecoder().decode(book['[Content_Types].xml']!);
+    const rels = new TextDecoder().decode(book['xl/_rels/workbook.xml.rels']!);
+    const kind = 'application/vnd.openxmlformats-officedocument.spreadsheetml.chartsheet+xml';
+    book['[Content_Types].xml'] = encode(
+      types
+        .replace(/<Override PartName="\/xl\/worksheets\/sheet2.xml"[^>]*>/, '')
+        .replace('</Types>', `<Override PartName="/xl/chartsheets/sheet1.xml" ContentType="${kind}"/></Types>`),
+    );
+    book['xl/_rels/workbook.xml.rels'] = encode(
+      rels
+        .replace(
+          /(Type="[^"]*)\/worksheet("\s+Target=")worksheets\/sheet2.xml/,
+          '$1/chartsheet$2chartsheets/sheet1.xml',
+        )
+        .replace(
+          /(Target=")worksheets\/sheet2.xml("\s+Type="[^"]*)\/worksheet/,
+          '$1chartsheets/sheet1.xml$2/chartsheet',
+        ),
+    );
+    delete book['xl/worksheets/sheet2.xml'];
+    book['xl/chartsheets/sheet1.xml'] = encode(
+      '<?xml version="1.0"?><chartsheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetViews/></chartsheet>',
+    );
+    expect(read('a.xlsx', zipSync(book)).report.parts.map((part) => part.name)).toEqual(['Hask']);
+  });
+
+  test('a workbook given to a reading of text is named, not shown as rubbish', () => {
+    const source = { name: 'a.xlsx', bytes: two() };
+    for (const kind of ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-blocks']) {
+      const reading = READINGS.get(kind)!;
+      expect(() => reading.read(source, reading.params.parse({ source: 's' }), quiet)).toThrow(
+        /a\.xlsx is a workbook, and this step reads text/,
+      );
+    }
+  });
 });

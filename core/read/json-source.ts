@@ -24,13 +24,19 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices: [] };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   refuseDepth(text, source.name);
-  const whole = tryParse(text);
-  if (whole.value !== undefined) return { root: whole.value, notices: [] };
-  const lines = text.split('\n');
+  const { text: exact, kept } = withLongNumbers(text);
+  const notices: Notice[] =
+    kept === 0
+      ? []
+      : [{ tone: 'look', text: `${counted(kept, 'number')} of more than 15 digits kept as text, every digit` }];
+  const whole = tryParse(exact);
+  if (whole.value !== undefined) return { root: whole.value, notices };
+  const lines = exact.split('\n');
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
     throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
-  return jsonLines(source, lines, badLines);
+  const read = jsonLines(source, lines, badLines);
+  return { root: read.root, notices: [...notices, ...read.notices] };
 }
 
 function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 'skip'): NestedSource {
@@ -57,6 +63,34 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
           },
         ];
   return { root: items, notices };
+}
+
+/**
+ * Whole numbers past 2^53 put in quotes, so that no digit is lost (RFC 8259, 6: software may keep them as doubles).
+ * @returns the text itself where there are none
+ */
+function withLongNumbers(text: string): { text: string; kept: number } {
+  if (!/\d{16}/.test(text)) return { text, kept: 0 };
+  let out = '';
+  let from = 0;
+  let kept = 0;
+  for (let k = 0; k < text.length; k++) {
+    const code = text.charCodeAt(k);
+    if (code === 34) {
+      for (k++; k < text.length && text.charCodeAt(k) !== 34; k++) if (text.charCodeAt(k) === 92) k++;
+      continue;
+    }
+    if (code !== 45 && (code < 48 || code > 57)) continue;
+    const start = k;
+    while (k < text.length && /[-+.\deE]/.test(text[k]!)) k++;
+    const number = text.slice(start, k);
+    k--;
+    if (!/^-?\d{16,}$/.test(number) || Number.isSafeInteger(Number(number))) continue;
+    out += `${text.slice(from, start)}"${number}"`;
+    from = k + 1;
+    kept++;
+  }
+  return { text: out + text.slice(from), kept };
 }
 
 /** Lists and objects inside each other beyond this are no report, and would overrun the stack. */

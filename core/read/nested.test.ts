@@ -115,6 +115,14 @@ describe('nested text', () => {
     expect(cellsOf(read('[1,"a",null]').table)).toEqual([['1'], ['a'], [null]]);
   });
 
+  test('whole numbers past 2^53 keep every digit, as text, and are told; texts are left alone', () => {
+    const result = read('[{"id":12345678901234567890,"n":1234567890123456,"t":"x 99999999999999999999 \\"y"}]');
+    expect(cellsOf(result.table)).toEqual([['12345678901234567890', '1234567890123456', 'x 99999999999999999999 "y']]);
+    expect(result.notices.map((notice) => notice.text)).toContain(
+      '1 number of more than 15 digits kept as text, every digit',
+    );
+  });
+
   test('barley and movies of vega-datasets read as DuckDB reads them', async () => {
     const duck = await openDuck();
     for (const [file, columns] of [

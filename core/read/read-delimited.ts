@@ -7,7 +7,7 @@ import { decodeSource, type Encoded } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
-import { ENCODING, encodingBlank, headLines } from './text-lines.ts';
+import { ENCODING, encodingBlank, headLines, needText } from './text-lines.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
 
 const MOST_COLUMNS = 16_384;
@@ -99,6 +99,7 @@ export const readDelimited: ReadKind<Params> = {
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
   read(source, params, context) {
+    needText(source);
     const encoded = decodeSource(source.bytes, params.encoding, source.name);
     const tokens = tokenizeDelimited(encoded.bytes, encoded.now, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);

@@ -225,6 +225,18 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
   const comments = parts.reduce((sum, part) => sum + part.comments.length, 0);
   if (comments > 0 && !params.comments)
     told.push({ tone: 'told', text: `${counted(comments, 'cell comment')} on the report` });
+  const empty = parts.reduce((sum, part) => sum + (part.emptyFormulas ?? 0), 0);
+  if (empty > 0)
+    told.push({
+      tone: 'look',
+      text: `${counted(empty, 'formula')} with no stored value, or an empty one, read as blank: if figures are missing, open the workbook in a spreadsheet program and save it`,
+    });
+  const missing = parts.filter((part) => part.missing);
+  if (missing.length > 0)
+    told.push({
+      tone: 'look',
+      text: `${counted(missing.length, 'sheet')} named in the workbook but not in it: ${few(missing.map((part) => part.name))}`,
+    });
   const what = params.hidden === 'keep' ? 'kept' : 'left out';
   for (const [name, of] of [
     ['row', 'hiddenRows'],

@@ -25,6 +25,10 @@ export interface ReportPart {
   merges: readonly Merge[];
   comments: readonly Comment[];
   hidden: boolean;
+  /** Formulas that have no stored value, or an empty text for one. */
+  emptyFormulas?: number;
+  /** The file names the sheet but does not hold it. */
+  missing?: true;
   /** Rows and columns that the report hides, ascending. */
   hiddenRows?: readonly number[];
   hiddenColumns?: readonly number[];

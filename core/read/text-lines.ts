@@ -11,6 +11,7 @@ import { decodeSource } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadResult, Source } from './read-kind.ts';
+import { sniff } from './sniff.ts';
 
 /** Longest line that is taken for a line of a report. */
 const LONGEST_LINE = 1_000_000;
@@ -47,11 +48,24 @@ export interface TextLines {
   notices: Notice[];
 }
 
+/** @throws ReadFailure for bytes that are no text: a workbook given to a reading of text, say */
+export function needText(source: Source): void {
+  if (source.bytes.length === 0) return;
+  const format = sniff(source.bytes, source.name);
+  // Web pages, and workbooks that are one file of markup, may be read as text.
+  if (format === 'text' || format === 'page' || source.bytes[0] === 60 || source.bytes[0] === 0xef) return;
+  throw new ReadFailure(
+    source.name,
+    `${source.name} is ${format === 'workbook' ? 'a workbook' : 'an archive of files'}, and this step reads text. Choose another reading above the report, or give a text file.`,
+  );
+}
+
 /**
  * The lines of a text source without their line ends, tabs as blanks up to the next stop, form feeds taken out.
  * @throws ReadFailure when there is no line, or one without end
  */
 export function textLines(source: Source, encoding: string | null, tab = 8): TextLines {
+  needText(source);
   const encoded = decodeSource(source.bytes, encoding, source.name);
   const text = decoderOf(encoded.now).decode(encoded.bytes);
   const lines = text.replaceAll('\f', '').split(/\r\n|\n|\r/);

@@ -4,6 +4,7 @@ import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
 import { withinLimits } from './archive.ts';
+import { isOpenDocument, readOpenDocument } from './open-document.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
@@ -21,6 +22,9 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
       `${fileName} is no workbook but text. Give a workbook, or begin a new job from this file.`,
     );
   }
+  if (isOpenDocument(bytes, fileName)) {
+    return readOpenDocument(bytes[0] === 0x50 ? withinLimits(bytes, fileName) : bytes, fileName);
+  }
   let book: WorkBook;
   try {
     book = read(bytes[0] === 0x50 ? withinLimits(bytes, fileName) : bytes, {
@@ -29,7 +33,7 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
       cellNF: true,
       cellText: true,
       cellStyles: true,
-      cellFormula: false,
+      cellFormula: true,
       cellHTML: false,
     });
   } catch (error) {
@@ -37,9 +41,13 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
     throw new ReadFailure(fileName, workbookTrouble(error as Error));
   }
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
-  const parts = book.SheetNames.map((name, k) => {
+  const parts = book.SheetNames.flatMap((name, k) => {
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
-    return sheetPart(name, book.Sheets[name]!, system, hidden);
+    const sheet = book.Sheets[name];
+    if (sheet === undefined) return [missingPart(name, hidden)];
+    // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
+    const type = sheet['!type'] as string | undefined;
+    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden)] : [];
   });
   if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
   return { format: 'workbook', parts };
@@ -52,6 +60,10 @@ function workbookTrouble(error: Error): string {
   return `The workbook is broken or cut off (${error.message}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
 }
 
+function missingPart(name: string, hidden: boolean): ReportPart {
+  return { name, rows: 0, columns: [], displayed: [], merges: [], comments: [], hidden, missing: true };
+}
+
 function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean): ReportPart {
   const grid: (CellObject | undefined)[][] = sheet['!data'] ?? [];
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
@@ -61,6 +73,7 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     columns: range.e.c - range.s.c + 1,
   }));
   const comments: Comment[] = [];
+  let emptyFormulas = 0;
   let rows = 0;
   let columns = 0;
   const reach = (row: number, column: number) => {
@@ -71,8 +84,9 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     cells?.forEach((cell, c) => {
       if (cell === undefined) return;
       if (isFilled(cell)) reach(r, c);
+      else if (cell.f !== undefined) emptyFormulas++;
       for (const comment of cell.c ?? []) {
-        comments.push({ row: r, column: c, text: comment.t ?? '', author: comment.a ?? '' });
+        comments.push({ row: r, column: c, text: withoutNul(comment.t), author: withoutNul(comment.a) });
         reach(r, c);
       }
     });
@@ -91,7 +105,13 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
   }
   const hiddenRows = hiddenOf(sheet['!rows'], rows);
   const hiddenColumns = hiddenOf(sheet['!cols'], columns);
-  return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns };
+  return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns, emptyFormulas };
+}
+
+/** Old workbooks fill their texts up with NUL. */
+function withoutNul(text: string | undefined): string {
+  const end = (text ?? '').search(/\0+$/);
+  return end < 0 ? (text ?? '') : text!.slice(0, end);
 }
 
 function hiddenOf(infos: readonly ({ hidden?: boolean } | undefined)[] | undefined, within: number): number[] {
@@ -124,6 +144,11 @@ function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, syst
   const value = cell.v as number;
   const format = String(cell.z ?? 'General');
   if (!SSF.is_date(format)) {
+    builder.counted(row, Tag.number, value);
+    return;
+  }
+  // Elapsed hours, [h]:mm: no time of day from a day on, and kept in days as they are stored.
+  if (/^[^;"]*\[(?:h+|m+|s+)\]/i.test(format) && (value >= 1 || value < 0)) {
     builder.counted(row, Tag.number, value);
     return;
   }
