@@ -354,8 +354,7 @@ const CASES: Record<string, () => Case[]> = {
     [
       'a column is moved in one file',
       withFile(monthlyFiles(FOURTH), 4, (line) => line.split(',').toReversed().join(',')),
-      'told',
-      /unreadable|new in|another order/,
+      'right',
     ],
   ],
   targets: () => [

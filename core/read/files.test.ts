@@ -1,6 +1,8 @@
+import { utils, write } from '@e965/xlsx';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import {
+  CATALOGUE,
   cellsOfReport,
   cellsOfTable,
   guessReading,
@@ -153,4 +155,105 @@ describe('files that are not read are named, with what to do', () => {
   test('a text that begins like one of them is a text', () => {
     expect(guessReading('s', { name: 'a.csv', bytes: bytesOf('MZ,BZh\n1,2\n3,4\n') }).kind).toBe('read-delimited');
   });
+});
+
+describe('files that are stacked', () => {
+  const encode = (text: string) => new TextEncoder().encode(text);
+  const stack = (files: Record<string, string>, params: object = {}) => {
+    const bytes = bundleFiles(Object.entries(files).map(([name, text]) => ({ name, bytes: encode(text) })));
+    const source = { name: 'all.zip', bytes };
+    const guess = guessReading('s', source);
+    const kind = READINGS.get(guess.kind)!;
+    return kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet);
+  };
+  const looks = (result: ReadResult) =>
+    result.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text);
+  const hask = 'Sailing,Foot,Cars\n07:10,5,1\n07:40,9,2\n';
+
+  test('one with its columns in another order, one with a column more: told by file and column', () => {
+    const files = {
+      'a.csv': hask,
+      'b.csv': 'Cars,Sailing,Foot\n2,08:10,7\n1,08:20,3\n',
+      'c.csv': 'Sailing,Foot,Note\n09:10,7,fog\n09:40,6,calm\n',
+    };
+    expect(looks(stack(files))).toEqual([
+      'b.csv has its columns in another order than a.csv',
+      'c.csv has other columns (no Cars, also Note) than a.csv',
+    ]);
+    expect(looks(stack(files, { nameColumn: null }))[0]).toBe(
+      'b.csv has its columns in another order than a.csv, and columns are stacked by their place',
+    );
+  });
+
+  test('the header step then brings them together by name', () => {
+    const runner = new Runner();
+    const bytes = bundleFiles([
+      { name: 'a.csv', bytes: encode(hask) },
+      { name: 'b.csv', bytes: encode('Cars,sailing,Foot\n2,08:10,7\n1,08:20,3\n') },
+    ]);
+    const source = { name: 'all.zip', bytes };
+    runner.setSource('s', source);
+    const guess = guessReading('s', source);
+    const reading = { id: '1', kind: guess.kind, params: guess.params };
+    const raw = runner.run([reading], quiet).steps[0]!.table;
+    const header = CATALOGUE.get('header-from-rows')!;
+    const run = runner.run(
+      [reading, { id: '2', kind: header.kind, params: header.start(raw, []) as Record<string, unknown> }],
+      quiet,
+    );
+    expect(namesOf(run.steps[1]!.table)).toEqual(['File', 'Part', 'Sailing', 'Foot', 'Cars']);
+    expect(cellsOf(run.steps[1]!.table).slice(2)).toEqual([
+      ['b.csv', 'b', '08:10', '7', '2'],
+      ['b.csv', 'b', '08:20', '3', '1'],
+    ]);
+  });
+
+  test('nested text meets by name, whatever the case, and what one lacks is told', () => {
+    const result = stack({
+      'a.json': '[{"Foot":1,"Cars":2}]',
+      'b.json': '[{"cars":4,"foot":3}]',
+      'c.json': '[{"Foot":5}]',
+    });
+    expect(cellsOf(result.table)).toEqual([
+      ['a.json', 'a', '1', '2'],
+      ['b.json', 'b', '3', '4'],
+      ['c.json', 'c', '5', null],
+    ]);
+    expect(looks(result)).toEqual(['c.json has no column Cars: blank there']);
+  });
+
+  test('a file that stands alone is read as the only one', () => {
+    const kind = READINGS.get('read-files')!;
+    const each = { kind: 'read-delimited', params: {} };
+    const source = { name: 'hask.csv', bytes: encode(hask) };
+    const { table } = kind.read(source, kind.params.parse({ source: 's', each }), quiet);
+    expect(cellsOf(table)[1]).toEqual(['hask.csv', '07:10', '5', '1']);
+  });
+});
+
+test('sheets that are unlike the others are left for a table of their own, and named', () => {
+  const sheets = {
+    Cover: utils.aoa_to_sheet([['Returns of all quays'], ['Made by the office'], ['Ask Isla']]),
+    Hask: utils.aoa_to_sheet([
+      ['Sailing', 'Foot'],
+      ['07:10', 5],
+      ['07:40', 9],
+    ]),
+    Ullin: utils.aoa_to_sheet([
+      ['Sailing', 'Foot'],
+      ['08:10', 7],
+      ['08:40', 1],
+    ]),
+  };
+  const bytes = new Uint8Array(
+    write({ SheetNames: Object.keys(sheets), Sheets: sheets }, { type: 'buffer', bookType: 'xlsx' }) as Buffer,
+  );
+  const source = { name: 'a.xlsx', bytes };
+  const guess = guessReading('s', source);
+  expect(guess.params).toMatchObject({ sheets: { by: 'names', names: ['Hask', 'Ullin'] }, nameColumn: 'Sheet' });
+  const kind = READINGS.get('read-sheets')!;
+  const texts = (params: object) =>
+    kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet).notices.map((notice) => notice.text);
+  expect(texts({})).toEqual(['1 sheet not read here: Cover']);
+  expect(texts({ sheets: { by: 'all' } })).toContain('Hask is unlike Cover: read it as a table of its own');
 });

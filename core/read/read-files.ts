@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { plainName } from '../steps/header/meet-by-name.ts';
 import { blank, option, type Phrase } from '../steps/sentence.ts';
 import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { constantText } from '../table/builder.ts';
@@ -7,10 +8,12 @@ import { type Field, uniqueName } from '../table/table.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { archiveFiles } from './archive.ts';
+import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { AnyReadKind, ReadKind, ReadResult, Source } from './read-kind.ts';
 import { PART_NAME, type Places, type Report, type ReportPart } from './report.ts';
+import { sniff } from './sniff.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -110,6 +113,8 @@ function innerSentence(readings: OtherReadings, params: Params): Phrase[] {
 
 /** The files of a source, unpacked once. @throws ReadFailure */
 export function filesOf(source: Source): readonly Source[] {
+  // A file that stands alone is the only one.
+  if (source.bytes[0] !== 0x50 || sniff(source.bytes, source.name) !== 'files') return [source];
   source.files ??= archiveFiles(source.bytes, source.name)
     .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
     .map(({ name, bytes }) => ({ name, bytes }));
@@ -171,7 +176,7 @@ function stacked(files: readonly Source[], results: readonly ReadResult[], param
     report: { format: results[0]!.report.format, parts } satisfies Report,
     table: { rows, fields: all },
     places: stackedPlaces(results, starts, from, named.fields.length, parts.length, rows),
-    notices: [...stackedNotices(files, results, heights), ...named.notices],
+    notices: [...stackedNotices(files, results, heights), ...unlikeFiles(files, results, params), ...named.notices],
   };
 }
 
@@ -182,7 +187,9 @@ function stackedFields(results: readonly ReadResult[], heights: readonly number[
     const own = new Map<string, number>();
     let position = 0;
     table.fields.forEach((field, index) => {
-      const key = field.standing === 'position' ? `#${position++}` : `=${field.name}`;
+      // Names meet whatever their case and outer spaces; a name that stands twice in a file meets in turn.
+      let key = field.standing === 'position' ? `#${position++}` : `=${plainName(field.name)}`;
+      while (own.has(key)) key += '+';
       own.set(key, index);
       if (!keys.has(key)) keys.set(key, field);
     });
@@ -291,6 +298,33 @@ function stackedPlaces(
   };
 }
 
+/** Files whose columns differ: by their headers where columns are named by position, else by their names. */
+function unlikeFiles(files: readonly Source[], results: readonly ReadResult[], params: Params): Notice[] {
+  const positional = results.every(({ table }) => table.fields.some((field) => field.standing === 'position'));
+  if (positional) {
+    const parts = results.map(({ table }, k) => ({
+      name: baseName(files[k]!.name),
+      rows: table.rows,
+      columns: table.fields.filter((field) => field.standing === 'position').map((field) => field.column),
+    }));
+    return unlikeNotices(parts, params.nameColumn !== null && params.nameColumn !== '');
+  }
+  const names = results.map(({ table }) => new Set(table.fields.map((field) => plainName(field.name))));
+  const all = new Map<string, string>();
+  for (const { table } of results)
+    for (const { name } of table.fields) if (!all.has(plainName(name))) all.set(plainName(name), name);
+  return [...all].flatMap(([plain, name]): Notice[] => {
+    const without = files.filter((_, k) => !names[k]!.has(plain)).map((file) => baseName(file.name));
+    const having = files.filter((_, k) => names[k]!.has(plain)).map((file) => baseName(file.name));
+    if (without.length === 0) return [];
+    const text =
+      without.length <= having.length
+        ? `${few(without)} ${without.length === 1 ? 'has' : 'have'} no column ${name}: blank there`
+        : `only ${few(having)} ${having.length === 1 ? 'has' : 'have'} the column ${name}`;
+    return [{ tone: 'look', text, column: name }];
+  });
+}
+
 function stackedNotices(
   files: readonly Source[],
   results: readonly ReadResult[],
@@ -313,7 +347,8 @@ function stackedNotices(
   const widths = results.map(({ table }) => table.fields.length);
   const usual = widths.toSorted((a, b) => a - b)[Math.floor(widths.length / 2)]!;
   const odd = files.filter((_, k) => widths[k] !== usual);
-  if (odd.length > 0)
+  const byPlace = results.some(({ table }) => table.fields.some((field) => field.standing === 'position'));
+  if (odd.length > 0 && byPlace)
     told.push({
       tone: 'look',
       text: `${counted(odd.length, 'file')} with another number of columns than the ${usual} that most have: ${few(odd.map((file) => baseName(file.name)))}`,

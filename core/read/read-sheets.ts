@@ -6,6 +6,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import type { ReadKind, Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
@@ -45,14 +46,15 @@ export const readSheets: ReadKind<Params> = {
   title: 'Read sheets',
   params: Params,
   start: (id, source) => {
-    const visible = sheetsReport(source).parts.filter((part) => !part.hidden);
+    const { parts } = sheetsReport(source);
+    const shown = parts.filter((part) => !part.hidden && part.rows > 0);
+    const visible = alikeParts(shown).map((k) => shown[k]!);
+    if (visible.length === 0) return Params.parse({ source: id });
     const single = visible.length === 1;
     return Params.parse({
       source: id,
       sheets:
-        visible.length === sheetsReport(source).parts.length
-          ? { by: 'all' }
-          : { by: 'names', names: visible.map((part) => part.name) },
+        visible.length === parts.length ? { by: 'all' } : { by: 'names', names: visible.map((part) => part.name) },
       nameColumn: single ? null : 'Sheet',
     });
   },
@@ -161,7 +163,13 @@ export const readSheets: ReadKind<Params> = {
       report,
       table: { rows, fields },
       places: { part, row, columns: Int32Array.from(columns) },
-      notices: sheetNotices(report, chosen, params),
+      notices: [
+        ...sheetNotices(report, chosen, params),
+        ...unlikeNotices(
+          pieces.map(({ part }) => part),
+          params.nameColumn !== null && params.nameColumn !== '',
+        ),
+      ],
     };
   },
 };
@@ -231,7 +239,7 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
       tone: 'look',
       text: `${counted(empty, 'formula')} with no stored value, or an empty one, read as blank: if figures are missing, open the workbook in a spreadsheet program and save it`,
     });
-  const missing = parts.filter((part) => part.missing);
+  const missing = report.parts.filter((part) => part.missing);
   if (missing.length > 0)
     told.push({
       tone: 'look',
@@ -260,6 +268,12 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
     told.push({
       tone: 'told',
       text: `${counted(unread.length, 'hidden sheet')} left out: ${few(unread.map((part) => part.name))}`,
+    });
+  const others = report.parts.filter((part, k) => !part.hidden && part.rows > 0 && !chosen.includes(k));
+  if (others.length > 0)
+    told.push({
+      tone: 'told',
+      text: `${counted(others.length, 'sheet')} not read here: ${few(others.map((part) => part.name))}`,
     });
   return told;
 }

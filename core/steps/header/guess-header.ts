@@ -23,13 +23,35 @@ interface Row {
  * its columns and the rows below that divide them. Row classes of research on spreadsheet layout, simplified.
  */
 export function guessHeader(table: Table): HeaderGuess {
+  return guessOf(rowsOf(table));
+}
+
+export interface HeadGuess extends HeaderGuess {
+  /** What the lowest row of the header says over each column, '' for nothing. */
+  names: string[];
+  /** Columns that hold figures. */
+  figured: boolean[];
+}
+
+/** The header with what it says, for telling tables apart. */
+export function guessHead(table: Table): HeadGuess {
+  const rows = rowsOf(table);
+  const guess = guessOf(rows);
+  const names = (rows[guess.row + guess.tiers - 1]?.cells ?? []).map((cell) => cell ?? '');
+  return { ...guess, names, figured: figureColumns(rows) };
+}
+
+function rowsOf(table: Table): Row[] {
   const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => field.column);
-  const rows: Row[] = Array.from({ length: Math.min(LOOKED_AT, table.rows) }, (_, r) => {
+  return Array.from({ length: Math.min(LOOKED_AT, table.rows) }, (_, r) => {
     const cells = columns.map((column) => filledText(cellText(column, r)));
     const texts = cells.filter((cell): cell is string => cell !== null);
     if (isRule(texts)) return { cells: cells.map(() => null), filled: 0, figures: 0 };
     return { cells, filled: texts.length, figures: texts.filter(isFigure).length };
   });
+}
+
+function guessOf(rows: readonly Row[]): HeaderGuess {
   const usual = usualWidth(rows);
   const guess = firstHeader(rows, usual);
   const again = repeatedHeader(rows, usual);

@@ -8,6 +8,7 @@ import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 import { guessHeader } from './guess-header.ts';
+import { gatherMet, headerRowOf, isUniform, metColumns, metNotices, plainName, type Run } from './meet-by-name.ts';
 
 const Params = z.object({
   rows: z.number().int().min(1).max(20).default(1).describe('Tiers of the header'),
@@ -15,7 +16,10 @@ const Params = z.object({
   join: z.string().default(' / ').describe('Stands between the tiers'),
   fillAcross: z.boolean().default(true).describe('Upper tiers are filled across blanks and merges'),
   above: z.boolean().default(true).describe('Rows above the header are set aside as titles'),
-  within: z.string().optional().describe('Column in whose every run rows above the header are titles'),
+  within: z
+    .string()
+    .optional()
+    .describe('Column in whose every run a header of its own is looked for; the columns of the runs meet by name'),
   repeats: z.boolean().default(true).describe('Repeats of the header further down are set aside'),
 });
 type Params = z.infer<typeof Params>;
@@ -74,43 +78,98 @@ export const headerFromRows: StepKind<Params> = {
   ],
   run(input, params) {
     const top = findHeader(input, params);
-    const tiers = Array.from({ length: params.rows }, (_, k) => top + k);
-    const starts = repeatStarts(input, top, params.rows);
+    const runs = runsOf(input, params, top);
+    const headers = runs.filter((run) => run.top >= 0);
     const naming = new Uint8Array(input.rows);
-    for (const row of tiers) naming[row] = 1;
     const repeats = new Uint8Array(input.rows);
-    if (params.repeats) for (const start of starts) repeats.fill(1, start, start + params.rows);
-    const titles = params.above ? rowsAbove(input, [top, ...starts], params) : new Uint8Array(input.rows);
-
-    const kept = new Uint8Array(input.rows);
-    for (let r = 0; r < kept.length; r++) kept[r] = naming[r]! | repeats[r]! | titles[r]!;
-    const rows = maskedRows(invertMask(kept));
-    const named = nameColumns(input, tiers, params);
-    const body = takeRows(input, rows);
+    naming.fill(1, top, top + params.rows);
+    for (const run of headers) {
+      const own = run.top === top ? naming : repeats;
+      if (run.top === top || params.repeats) own.fill(1, run.top, run.top + params.rows);
+      if (!params.repeats) continue;
+      for (const start of repeatStarts(input, run, params.rows)) repeats.fill(1, start, start + params.rows);
+    }
+    const titles = params.above ? rowsAbove(input, headers) : new Uint8Array(input.rows);
+    const away = new Uint8Array(input.rows);
+    for (let r = 0; r < away.length; r++) away[r] = naming[r]! | repeats[r]! | titles[r]!;
+    const rows = maskedRows(invertMask(away));
     const aside: Pile[] = [];
     for (const [name, mark, mask] of [
       ['titles', 'title', titles],
       ['headers', 'header', naming],
       ['repeats', 'repeat', repeats],
     ] as const) {
-      const away = maskedRows(mask);
-      if (away.length > 0) aside.push({ name, mark, rows: away });
+      const gone = maskedRows(mask);
+      if (gone.length > 0) aside.push({ name, mark, rows: gone });
     }
-    return {
-      table: {
-        rows: body.rows,
-        fields: body.fields.map((field, k) => ({
-          ...field,
-          name: named.names[k]!,
-          standing: field.standing === 'position' ? ('named' as const) : field.standing,
-        })),
-      },
-      origin: named.sources.map((name, k) => ({ cells: fromColumn(k, takenRows(rows)).cells, name })) satisfies Origin,
-      aside,
-      notices: named.notices,
-    };
+    const { table, origin, notices } =
+      runs.length > 1 ? metTable(input, runs, rows, params, top) : plainTable(input, rows, params, top);
+    return { table, origin, aside, notices };
   },
 };
+
+interface Headed {
+  table: Table;
+  origin: Origin;
+  notices: Notice[];
+}
+
+/** All rows under one header. */
+function plainTable(input: Table, rows: Int32Array, params: Params, top: number): Headed {
+  const named = nameColumns(input, tiersAt(top, params), params);
+  const body = takeRows(input, rows);
+  return {
+    table: {
+      rows: body.rows,
+      fields: body.fields.map((field, k) => ({
+        ...field,
+        name: named.names[k]!,
+        standing: field.standing === 'position' ? ('named' as const) : field.standing,
+      })),
+    },
+    origin: named.sources.map((name, k) => ({ cells: fromColumn(k, takenRows(rows)).cells, name })),
+    notices: named.notices,
+  };
+}
+
+/** Rows under headers of their own: columns meet by name where they do not stand alike. */
+function metTable(input: Table, runs: readonly Run[], rows: Int32Array, params: Params, top: number): Headed {
+  const names = runs.map((run) =>
+    run.top < 0 ? { texts: [], sources: [] } : composedNames(input, tiersAt(run.top, params), params),
+  );
+  const met = metColumns(input, runs, names);
+  const notices = metNotices(runs, met);
+  const positions = input.fields.filter((field) => field.standing !== 'beside').length;
+  if (isUniform(met, positions)) {
+    const plain = plainTable(input, rows, params, top);
+    return { ...plain, notices: [...plain.notices, ...notices] };
+  }
+  const { fields, origin } = gatherMet(input, rows, runs, met);
+  return { table: { rows: rows.length, fields }, origin, notices };
+}
+
+function tiersAt(top: number, params: Params): number[] {
+  return Array.from({ length: params.rows }, (_, k) => top + k);
+}
+
+/** The sheets or files that stand one under the other, each with its header; one run of all rows where none are told apart. */
+function runsOf(table: Table, params: Params, top: number): Run[] {
+  const starts = runStarts(table, params.within);
+  if (starts.length <= 2) return [{ title: '', from: 0, to: table.rows, top }];
+  const { codes, texts } = textView(table.fields.find((field) => field.name === params.within)!.column);
+  const lowest = tiersAt(top, params).at(-1)!;
+  const wanted = new Set(
+    table.fields
+      .filter((field) => field.standing !== 'beside')
+      .map((field) => plainName(cellText(field.column, lowest) ?? ''))
+      .filter((text) => text !== ''),
+  );
+  return starts.slice(0, -1).map((from, k) => {
+    const to = starts[k + 1]!;
+    const own = top >= from && top < to ? top : headerRowOf(table, { from, to }, wanted, params.rows);
+    return { title: texts[codes[from]!] ?? 'the rows without a name', from, to, top: own };
+  });
+}
 
 function findHeader(table: Table, params: Params): number {
   const first = params.at === null ? 0 : ruleMask(params.at, table).indexOf(1);
@@ -125,12 +184,12 @@ function findHeader(table: Table, params: Params): number {
   return first;
 }
 
-/** First rows of the blocks further down that read like the header in every column of the report. */
-function repeatStarts(table: Table, top: number, tiers: number): number[] {
+/** First rows of the blocks further down a run that read like its header in every column of the report. */
+function repeatStarts(table: Table, { top, to }: Run, tiers: number): number[] {
   const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
   if (columns.length === 0) return [];
   const starts: number[] = [];
-  for (let r = top + tiers; r + tiers <= table.rows; r++) {
+  for (let r = top + tiers; r + tiers <= to; r++) {
     const same = columns.every(({ codes, texts }) => {
       for (let k = 0; k < tiers; k++) {
         const [a, b] = [codes[top + k]!, codes[r + k]!];
@@ -145,14 +204,9 @@ function repeatStarts(table: Table, top: number, tiers: number): number[] {
   return starts;
 }
 
-function rowsAbove(table: Table, headers: readonly number[], params: Params): Uint8Array {
+function rowsAbove(table: Table, runs: readonly Run[]): Uint8Array {
   const mask = new Uint8Array(table.rows);
-  const runs = runStarts(table, params.within);
-  for (let k = 0; k + 1 < runs.length; k++) {
-    const [from, to] = [runs[k]!, runs[k + 1]!];
-    const header = headers.find((row) => row >= from && row < to);
-    if (header !== undefined) mask.fill(1, from, header);
-  }
+  for (const { from, top } of runs) mask.fill(1, from, top);
   return mask;
 }
 
@@ -164,35 +218,11 @@ interface Named {
 
 function nameColumns(table: Table, tiers: readonly number[], params: Params): Named {
   const taken = new Set(table.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
-  const sources: CellSource[][] = [];
   const numbered: string[] = [];
-  // The column each tier's text was last seen in, carried across blanks for all but the lowest tier.
-  const across: number[] = tiers.map(() => -1);
+  const { texts, sources } = composedNames(table, tiers, params);
   const names = table.fields.map((field, k) => {
-    if (field.standing === 'beside') {
-      sources.push(nameOf(k));
-      return field.name;
-    }
-    const pieces: string[] = [];
-    const from: CellSource[] = [];
-    tiers.forEach((row, tier) => {
-      const upper = params.fillAcross && tier < tiers.length - 1;
-      const own = cellText(field.column, row)?.trim() ?? '';
-      if (own !== '') {
-        across[tier] = k;
-        // A new upper text ends what the tiers between it and the lowest had carried.
-        for (let t = tier + 1; t < tiers.length; t++) across[t] = -1;
-      }
-      const at = own !== '' ? k : upper ? across[tier]! : -1;
-      if (at < 0 || standsAlone(table, tiers, tier, k, own)) return;
-      pieces.push(cellText(table.fields[at]!.column, row)!.trim());
-      from.push({ role: 'value', rows: { kind: 'at', rows: [row] }, column: at });
-    });
-    // A cell merged down the tiers says the same in each.
-    const said = pieces.filter((piece, n) => piece !== pieces[n - 1]);
-    const joined = said.join(params.join) || field.name;
-    if (from.length === 0) from.push(...nameOf(k));
-    sources.push(from);
+    if (field.standing === 'beside') return field.name;
+    const joined = texts[k] || field.name;
     const unique = uniqueName(joined, taken);
     if (unique !== joined) numbered.push(unique);
     return unique;
@@ -207,7 +237,40 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
             column: numbered[0],
           },
         ];
-  return { names, sources, notices };
+  return { names, sources: sources.map((from, k) => (from.length > 0 ? from : nameOf(k))), notices };
+}
+
+/** What the tiers say over each column, joined; '' where they say nothing. */
+function composedNames(
+  table: Table,
+  tiers: readonly number[],
+  params: Params,
+): { texts: string[]; sources: CellSource[][] } {
+  // The column each tier's text was last seen in, carried across blanks for all but the lowest tier.
+  const across: number[] = tiers.map(() => -1);
+  const sources: CellSource[][] = [];
+  const texts = table.fields.map((field, k) => {
+    const from: CellSource[] = [];
+    sources.push(from);
+    if (field.standing === 'beside') return '';
+    const pieces: string[] = [];
+    tiers.forEach((row, tier) => {
+      const upper = params.fillAcross && tier < tiers.length - 1;
+      const own = cellText(field.column, row)?.trim() ?? '';
+      if (own !== '') {
+        across[tier] = k;
+        // A new upper text ends what the tiers between it and the lowest had carried.
+        for (let t = tier + 1; t < tiers.length; t++) across[t] = -1;
+      }
+      const at = own !== '' ? k : upper ? across[tier]! : -1;
+      if (at < 0 || standsAlone(table, tiers, tier, k, own)) return;
+      pieces.push(cellText(table.fields[at]!.column, row)!.trim());
+      from.push({ role: 'value', rows: { kind: 'at', rows: [row] }, column: at });
+    });
+    // A cell merged down the tiers says the same in each.
+    return pieces.filter((piece, n) => piece !== pieces[n - 1]).join(params.join);
+  });
+  return { texts, sources };
 }
 
 /** Nothing stands below in this column, and the tier itself is only carried over: no name of its own comes of it. */

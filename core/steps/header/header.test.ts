@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { type Field, NAME, type Table, textColumn, traceBack } from '../../index.ts';
 import { cellsOf, namesOf, quiet } from '../../test-support.ts';
@@ -146,5 +147,118 @@ describe('columns', () => {
     expect(namesOf(keepColumns.run(years, { columns: { by: 'year' } }, quiet).table)).toEqual(['2030', '2031']);
     expect(namesOf(keepColumns.run(years, { columns: { by: 'month' } }, quiet).table)).toEqual(['April']);
     expect(namesOf(keepColumns.run(years, { columns: { by: 'constant' } }, quiet).table)).toHaveLength(4);
+  });
+});
+
+describe('sheets or files under each other, each with a header of its own', () => {
+  const ports = (...counts: [string, number][]) => counts.flatMap(([port, count]) => Array<string>(count).fill(port));
+  const met = (rows: (string | null)[][], names: string[], params: object = {}) =>
+    run(sheet(rows, names), { within: 'Port', at: { test: 'equals', column: 'A', text: 'Sailing' }, ...params });
+
+  test('columns in another order meet by name, whatever their case and outer spaces', () => {
+    const result = met(
+      [
+        ['Sailing', 'Foot', 'Cars'],
+        ['07:10', '5', '1'],
+        ['Returns', null, null],
+        [' cars', 'SAILING', 'Foot '],
+        ['2', '08:10', '7'],
+      ],
+      ports(['Hask', 2], ['Ullin', 3]),
+    );
+    expect(namesOf(result.table)).toEqual(['Port', 'Sailing', 'Foot', 'Cars']);
+    expect(cellsOf(result.table)).toEqual([
+      ['Hask', '07:10', '5', '1'],
+      ['Ullin', '08:10', '7', '2'],
+    ]);
+    expect(result.aside.map((pile) => [pile.name, [...pile.rows]])).toEqual([
+      ['titles', [2]],
+      ['headers', [0]],
+      ['repeats', [3]],
+    ]);
+    expect(result.notices.map((notice) => notice.text)).toEqual([
+      'Ullin has the columns in another order: met by name',
+    ]);
+    expect(traceBack(result.origin, { row: 1, column: 3 })).toEqual([{ row: 4, column: 1, input: 0, role: 'value' }]);
+    expect(traceBack(result.origin, { row: NAME, column: 3 })).toEqual([
+      { row: 0, column: 3, input: 0, role: 'value' },
+    ]);
+  });
+
+  test('a column that one lacks is blank there, and one that only some have is added; both are told', () => {
+    const result = met(
+      [
+        ['Sailing', 'Foot', 'Cars'],
+        ['07:10', '5', '1'],
+        ['Sailing', 'Cars', null],
+        ['08:10', '2', null],
+        ['Sailing', 'Foot', 'Cars'],
+        ['09:10', '3', '4'],
+        ['Sailing', 'Note', 'Foot'],
+        ['10:10', 'fog', '6'],
+      ],
+      ports(['Hask', 2], ['Ullin', 2], ['Brannoch', 2], ['Tarve', 2]),
+    );
+    expect(namesOf(result.table)).toEqual(['Port', 'Sailing', 'Foot', 'Cars', 'Note']);
+    expect(cellsOf(result.table)).toEqual([
+      ['Hask', '07:10', '5', '1', null],
+      ['Ullin', '08:10', null, '2', null],
+      ['Brannoch', '09:10', '3', '4', null],
+      ['Tarve', '10:10', '6', null, 'fog'],
+    ]);
+    expect(result.notices.map(({ tone, text }) => [tone, text])).toEqual([
+      ['look', 'Ullin has no column Foot: blank in 2 rows'],
+      ['look', 'Tarve has no column Cars: blank in 2 rows'],
+      ['look', 'only Tarve has the column Note'],
+      ['told', 'Tarve has the columns in another order: met by name'],
+    ]);
+  });
+
+  test('one without a header is taken by its place, and told', () => {
+    const result = met(
+      [
+        ['Sailing', 'Foot', 'Cars'],
+        ['07:10', '5', '1'],
+        ['08:10', '7', '2'],
+      ],
+      ports(['Hask', 2], ['Ullin', 1]),
+    );
+    expect(cellsOf(result.table)[1]).toEqual(['Ullin', '08:10', '7', '2']);
+    expect(result.notices.map((notice) => notice.text)).toEqual([
+      'Ullin has no row like the header: columns taken by their place',
+    ]);
+  });
+
+  test('two tiers meet by both', () => {
+    const result = met(
+      [
+        ['Sailing', 'April', null, 'May', null],
+        [null, 'Foot', 'Cars', 'Foot', 'Cars'],
+        ['07:10', '1', '2', '3', '4'],
+        ['Sailing', 'May', null, 'April', null],
+        [null, 'Foot', 'Cars', 'Foot', 'Cars'],
+        ['08:10', '5', '6', '7', '8'],
+      ],
+      ports(['Hask', 3], ['Ullin', 3]),
+      { rows: 2 },
+    );
+    expect(cellsOf(result.table)).toEqual([
+      ['Hask', '07:10', '1', '2', '3', '4'],
+      ['Ullin', '08:10', '7', '8', '5', '6'],
+    ]);
+  });
+
+  test('any order of columns gives the same table (property)', () => {
+    const names = ['Sailing', 'Foot', 'Cars', 'Vans'];
+    fc.assert(
+      fc.property(fc.shuffledSubarray([0, 1, 2, 3], { minLength: 4 }), (order) => {
+        const cells = ['08:10', '7', '2', '9'];
+        const result = met(
+          [names, ['07:10', '5', '1', '3'], order.map((k) => names[k]!), order.map((k) => cells[k]!)],
+          ports(['Hask', 2], ['Ullin', 2]),
+        );
+        expect(cellsOf(result.table)[1]).toEqual(['Ullin', ...cells]);
+      }),
+    );
   });
 });
