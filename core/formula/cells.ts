@@ -2,6 +2,7 @@
 import { type Column, type CountedType, Tag, typeOfTag } from '../table/column.ts';
 import { countedText } from '../values/cell-text.ts';
 import { compilePatterns, readText } from '../values/convert.ts';
+import { adder, divider, multiplier, remainder } from '../values/decimal.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { byCodePoint } from '../values/text.ts';
 import type { FormulaType, Value } from './functions.ts';
@@ -33,12 +34,13 @@ export const CASTS = new Set([
   'number boolean',
 ]);
 
-export const ARITHMETIC: Record<string, (x: number, y: number) => number> = {
-  '+': (x, y) => x + y,
-  '-': (x, y) => x - y,
-  '*': (x, y) => x * y,
-  '/': (x, y) => x / y,
-  '%': (x, y) => x % y,
+/** How an operator computes, for one place in an expression; decimals give decimals. */
+export const ARITHMETIC: Record<string, () => (x: number, y: number) => number> = {
+  '+': () => adder(1),
+  '-': () => adder(-1),
+  '*': multiplier,
+  '/': divider,
+  '%': () => remainder,
 };
 
 export function boolean(cell: Cell): Part {

@@ -339,7 +339,7 @@ class Compiler {
       if (right.type !== 'number' && right.type !== 'null') throw this.typeError(node.right, right, 'number');
     }
     const { fail } = this;
-    const compute = ARITHMETIC[operator]!;
+    const compute = ARITHMETIC[operator]!();
     return {
       type,
       constant: left.constant && right.constant,

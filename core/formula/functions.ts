@@ -3,6 +3,7 @@
  * the arguments gives null, but for those that say otherwise. Names and meaning by ISO/IEC 9075-2 where it has them.
  */
 import { MS } from '../values/civil.ts';
+import { power, remainder } from '../values/decimal.ts';
 import {
   DATE_FIELDS,
   type DateField,
@@ -144,7 +145,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'number',
     'The remainder of a division, with the sign of the first.',
     ['mod(-7, 3)', '-1'],
-    (args, fail) => (args[1] === 0 ? fail('division by zero') : (args[0] as number) % (args[1] as number)),
+    (args, fail) => (args[1] === 0 ? fail('division by zero') : remainder(args[0] as number, args[1] as number)),
   ),
   make(
     'power',
@@ -152,7 +153,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'number',
     'The first to the power of the second.',
     ['power(2, 10)', '1024'],
-    number((x, y) => x ** y),
+    number(power),
   ),
   make('sqrt', ['number'], 'number', 'The square root.', ['sqrt(2.25)', '1.5'], number(Math.sqrt)),
   make('exp', ['number'], 'number', 'e to the power of the number.', ['exp(0)', '1'], number(Math.exp)),

@@ -3,7 +3,7 @@ import { type Column, type CountedType, columnLength, countUnreadable, isBlank }
 import { intVector } from '../table/vectors.ts';
 import { countedText, textView } from '../values/cell-text.ts';
 import { isoDate, MS } from '../values/civil.ts';
-import { Sum } from '../values/sum.ts';
+import { Sum } from '../values/decimal.ts';
 
 export interface Frequency {
   /** As it reads. */
@@ -102,7 +102,7 @@ function spread(type: CountedType, all: Float64Array): Pick<Glance, 'range' | 'b
     const sum = new Sum();
     for (const value of values) sum.add(value);
     range.sum = countedText('number', sum.value);
-    range.mean = countedText('number', Number((sum.value / values.length).toPrecision(12)));
+    range.mean = countedText('number', Number(sum.mean(values.length).toPrecision(12)));
     return { range, bins: numberBins(values, type), by: 'number' };
   }
   if (type === 'time') return { range, bins: timeBins(values), by: 'time' };

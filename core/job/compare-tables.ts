@@ -3,7 +3,7 @@ import type { Column } from '../table/column.ts';
 import { identifyingColumns } from '../table/identifying.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
-import { Sum } from '../values/sum.ts';
+import { Sum } from '../values/decimal.ts';
 
 export interface ChangedRow {
   before: number;

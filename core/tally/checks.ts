@@ -10,6 +10,7 @@ import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { civilFromDays } from '../values/civil.ts';
 import { compilePattern, writeDate } from '../values/date-text.ts';
+import { Sum } from '../values/decimal.ts';
 import { numbersOf } from './numbers.ts';
 
 const Level = z.enum(['warn', 'stop']).default('warn').describe('stop: nothing is exported while it fails');
@@ -175,13 +176,14 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
     }
     case 'measure': {
       const values = numbersOf(columnOf(table, check.column)) ?? new Float64Array();
-      let [sum, count] = [0, 0];
+      const sum = new Sum();
+      let count = 0;
       for (const value of values) {
         if (Number.isNaN(value)) continue;
-        sum += value;
+        sum.add(value);
         count++;
       }
-      const is = check.by === 'sum' ? sum : check.by === 'count' ? count : sum / count;
+      const is = check.by === 'sum' ? sum.value : check.by === 'count' ? count : sum.mean(count);
       const noise = 1e-9 * Math.max(1, Math.abs(is));
       return {
         ok: Math.abs(is - check.equals) <= check.within + noise,

@@ -5,6 +5,7 @@ import type { Mark } from '../steps/step.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { type ColumnMap, inputColumn, inputRows, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
+import { add } from '../values/decimal.ts';
 import { numberAt, numbersOf } from './numbers.ts';
 
 /** Bits of a mark: what a cell is to the table. */
@@ -276,7 +277,7 @@ function spreadCells(
     const amount = merged ? numberAt(into.table.fields[column]!.column, row) : (amounts?.[out] ?? Number.NaN);
     if (Number.isNaN(amount)) return;
     const own = into.amountsOf(column);
-    own[row] = Number.isNaN(own[row]!) ? amount : own[row]! + amount;
+    own[row] = Number.isNaN(own[row]!) ? amount : add(own[row]!, amount);
   };
   switch (rows.kind) {
     case 'same':

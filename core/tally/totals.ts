@@ -5,6 +5,7 @@ import { rowFates } from '../job/trace.ts';
 import { placeOfCell } from '../read/places.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
+import { Sum } from '../values/decimal.ts';
 import { NumberForm } from '../values/number-text.ts';
 import type { Coverage } from './coverage.ts';
 import { type Explanation, explain } from './explain.ts';
@@ -517,19 +518,20 @@ class SheetLedger {
   }
 
   private measure(base: Base, kind: TotalKind, value: (row: number, column: number) => number) {
-    let [sum, size, count, least, most] = [0, 0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    const sum = new Sum();
+    let [size, count, least, most] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
     for (const row of base.rows) {
       for (const column of base.columns) {
         const one = value(row, column);
         if (Number.isNaN(one)) continue;
-        sum += one;
+        sum.add(one);
         size += Math.abs(one);
         count++;
         least = Math.min(least, one);
         most = Math.max(most, one);
       }
     }
-    const found: Record<TotalKind, number> = { sum, mean: sum / count, count, min: least, max: most };
+    const found: Record<TotalKind, number> = { sum: sum.value, mean: sum.mean(count), count, min: least, max: most };
     return { value: count === 0 ? 0 : found[kind], count, size };
   }
 

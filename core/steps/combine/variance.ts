@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { roundTo } from '../../formula/rounding.ts';
 import type { CountedColumn } from '../../table/column.ts';
+import { adder, divide } from '../../values/decimal.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -63,12 +65,13 @@ export const variance: StepKind<Params> = {
       numbersOf(params.actual, input.fields[a]!.column),
       numbersOf(params.target, input.fields[t]!.column),
     ];
+    const minus = adder(-1);
     const difference = new Float64Array(input.rows);
     const share = new Float64Array(input.rows);
     const out: number[] = [];
     for (let r = 0; r < input.rows; r++) {
-      difference[r] = exactDifference(actual[r]!, target[r]!);
-      share[r] = target[r] === 0 ? Number.NaN : Number((difference[r]! / Math.abs(target[r]!)).toFixed(SHARE_DECIMALS));
+      difference[r] = minus(actual[r]!, target[r]!);
+      share[r] = target[r] === 0 ? Number.NaN : roundTo(divide(difference[r]!, Math.abs(target[r]!)), SHARE_DECIMALS);
       if (Math.abs(share[r]!) >= params.standsOut) out.push(r);
     }
     const whole = [a, t].every((k) => input.fields[k]!.column.type === 'whole');
@@ -101,19 +104,4 @@ export const variance: StepKind<Params> = {
 function numbersOf(name: string, column: { type: string; values?: Float64Array }): Float64Array {
   if ((column.type === 'number' || column.type === 'whole') && column.values !== undefined) return column.values;
   throw new StepFailure(`${name} does not hold numbers: set its type to number first.`, name);
-}
-
-/** The difference without the noise of binary fractions: rounded to as many decimals as either has. */
-function exactDifference(a: number, b: number): number {
-  const difference = a - b;
-  if (Number.isInteger(difference) || !Number.isFinite(difference)) return difference;
-  const places = Math.max(decimals(a), decimals(b));
-  return places > 12 ? difference : Number(difference.toFixed(places));
-}
-
-function decimals(value: number): number {
-  const text = String(value);
-  if (text.includes('e')) return 20;
-  const point = text.indexOf('.');
-  return point < 0 ? 0 : text.length - point - 1;
 }

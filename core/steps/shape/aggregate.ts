@@ -7,7 +7,7 @@ import { columnCodes } from '../../table/keys.ts';
 import { ranks } from '../../table/order.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
-import { Sum } from '../../values/sum.ts';
+import { add, divide, Sum } from '../../values/decimal.ts';
 import { StepFailure } from '../step.ts';
 
 export const MEASURES = [
@@ -97,7 +97,11 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
       for (let k = from; k < to; k++) if (!Number.isNaN(values[items[k]!]!)) own.push(values[items[k]!]!);
       own.sort((a, b) => a - b);
       const half = own.length >> 1;
-      return own.length === 0 ? Number.NaN : own.length % 2 === 1 ? own[half]! : (own[half - 1]! + own[half]!) / 2;
+      return own.length === 0
+        ? Number.NaN
+        : own.length % 2 === 1
+          ? own[half]!
+          : divide(add(own[half - 1]!, own[half]!), 2);
     });
     return { type: column.type === 'whole' ? 'number' : column.type, values: median };
   }
@@ -114,7 +118,7 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
       sum.add(value);
       count++;
     }
-    return count === 0 ? Number.NaN : by === 'sum' ? sum.value : sum.value / count;
+    return count === 0 ? Number.NaN : by === 'sum' ? sum.value : sum.mean(count);
   });
   return { type: by === 'sum' ? column.type : column.type === 'whole' ? 'number' : column.type, values: sums };
 }

@@ -5,7 +5,7 @@ import { groupMembers, groupRows } from '../../table/keys.ts';
 import { type ColumnOrigin, fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { floatVector } from '../../table/vectors.ts';
-import { Sum } from '../../values/sum.ts';
+import { divide, Sum } from '../../values/decimal.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { conditionMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
@@ -159,5 +159,5 @@ function shares(column: Column, members: Members, name: string): Column {
 export function sharesOf(values: Float64Array): Float64Array {
   const whole = new Sum();
   for (const value of values) if (!Number.isNaN(value)) whole.add(value);
-  return values.map((value) => (whole.value === 0 ? Number.NaN : value / whole.value));
+  return values.map((value) => (whole.value === 0 ? Number.NaN : divide(value, whole.value)));
 }
