@@ -2,7 +2,8 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { countedColumn, type ExportFormat, ExportSpec, exportTable, makeTable, textColumn } from '../core/index.ts';
+import { countedColumn, type ExportFormat, ExportSpec, makeTable, textColumn } from '../core/index.ts';
+import { exportTable } from '../core/write/export.ts';
 import { type Data, MONTHS } from './data.ts';
 import type { Operations } from './operations.ts';
 import { duckWith } from './steps-duckdb.ts';

@@ -8,7 +8,9 @@ export function truthText(rows: readonly (readonly (string | number | null)[])[]
 }
 
 /** A share in four decimals. */
-export const shareOf = (part: number, whole: number) => Number((part / whole).toFixed(4));
+/** To four decimals, halves away from zero, worked out in whole numbers. */
+export const shareOf = (part: number, whole: number) =>
+  (Math.sign(part) * Math.round((Math.abs(part) * 10_000) / whole)) / 10_000 || 0;
 
 export const two = (n: number) => String(n).padStart(2, '0');
 

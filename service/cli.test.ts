@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { unzipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { rimefield } from './commands.ts';
 
@@ -187,7 +188,9 @@ describe('rimefield check', () => {
     const ran = await run(['run', changed, ...source, '--out', out]);
     expect(ran).toMatchObject({
       status: 1,
-      error: expect.stringContaining('nothing was written: there are between 117'),
+      error: expect.stringContaining(
+        'nothing was written: Traffic fails a check that stops exports: there are between 117',
+      ),
     });
     expect(existsSync(out)).toBe(false);
   });
@@ -204,6 +207,128 @@ describe('rimefield check', () => {
       cells: { filled: 623, accounted: 623 },
       totals: { agrees: 206, disagrees: 0, cannotTell: 0 },
     });
+  });
+});
+
+describe('what is to check', () => {
+  const folder = () => mkdtempSync(join(tmpdir(), 'rimefield-'));
+  const source = ['--source', `quay returns=${WORKBOOK}`];
+  const changed = (change: (table: { id: string; steps: unknown[]; accepts?: string[] }) => void) => {
+    const path = join(folder(), 'changed.job.json');
+    const job = JSON.parse(readFileSync(JOB, 'utf8'));
+    change(job.tables[0]);
+    writeFileSync(path, JSON.stringify(job));
+    return path;
+  };
+  const filter = {
+    id: 'x',
+    kind: 'drop-rows',
+    params: { rules: [{ test: 'equals', column: 'Route', text: 'Hask to Ullin' }] },
+  };
+
+  test('unreadable cells and what steps tell are lines on standard error; --strict makes them 1', async () => {
+    const job = changed((table) => {
+      table.steps.push({
+        id: 'x',
+        kind: 'set-types',
+        params: { types: [{ columns: { by: 'names', names: ['Route'] }, type: 'number' }] },
+      });
+    });
+    const args = ['run', job, ...source, '--out', join(folder(), 'a.csv')];
+    const ran = await run(args);
+    expect(ran.status).toBe(0);
+    expect(ran.error).toMatch(/^rimefield: step \d+: .*Route/m);
+    expect(ran.error).toMatch(/^rimefield: unreadable cells in Traffic: Route \(\d+\)$/m);
+    expect(await run([...args, '--quiet'])).toEqual(ran);
+    expect((await run([...args, '--strict'])).status).toBe(1);
+  });
+
+  test('totals that rows left out on purpose explain are one line, until they are accepted in the job', async () => {
+    const args = (job: string) => ['run', job, ...source, '--out', join(folder(), 'a.csv')];
+    const ran = await run(args(changed((table) => table.steps.push(filter))));
+    expect(ran.status).toBe(1);
+    expect(ran.error.split('\n').filter((line) => line.includes('total'))).toEqual([
+      expect.stringMatching(
+        /^rimefield: 24 totals of the report count rows left out by step 11 \(Drop rows where Route is .*\): Hask!B11, .* and 21 more/,
+      ),
+    ]);
+    const accepted = await run(
+      args(
+        changed((table) => {
+          table.steps.push(filter);
+          table.accepts = ['x'];
+        }),
+      ),
+    );
+    expect(accepted).toEqual({ status: 0, out: '', error: '' });
+  });
+
+  test('a defect of ours is no failed check: exit code 2 and a sentence', async () => {
+    let said = '';
+    const ran = await rimefield(['run', JOB, ...source, '--out', '-'], {
+      input: () => new Uint8Array(),
+      output: () => {
+        throw new RangeError('made up for the test');
+      },
+      error: (text) => {
+        said += text;
+      },
+      terminal: false,
+    });
+    expect(said).toMatch(/^rimefield: something went wrong in Rimefield itself \(made up for the test\)/);
+    expect(ran).toBe(2);
+  });
+});
+
+describe('what is given and where it goes', () => {
+  const folder = () => mkdtempSync(join(tmpdir(), 'rimefield-'));
+  const FILES = 'demo/files/monthly-files.job.json';
+
+  test.each<[string, string[], string]>([
+    [
+      'an ending of no format',
+      ['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--out', 'a.docx'],
+      'ends in .docx',
+    ],
+    [
+      'all tables into one that holds one',
+      ['run', JOB, '--all', '--source', `quay returns=${WORKBOOK}`, '--out', 'a.csv'],
+      'A file .csv holds one table. With --all name an archive (.zip)',
+    ],
+    [
+      'two files for a source that is one',
+      ['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--source', `quay returns=${WORKBOOK}`, '--out', '-'],
+      'quay returns is read as one file, and 2 files were given',
+    ],
+  ])('%s is refused', async (_, args, message) => {
+    const { status, error } = await run(args);
+    expect(status).toBe(2);
+    expect(error).toContain(message);
+  });
+
+  test('a folder, an archive and one file after the other are the same for a source of several files', async () => {
+    const archive = 'demo/files/arrivals-2030.zip';
+    const job = JSON.parse(readFileSync(FILES, 'utf8'));
+    const name = job.sources[0].name;
+    const unpacked = folder();
+    for (const [file, bytes] of Object.entries(unzipSync(readFileSync(archive))))
+      writeFileSync(join(unpacked, basename(file)), bytes);
+    const files = readdirSync(unpacked).sort();
+    const once = await run(['run', FILES, '--source', `${name}=${archive}`, '--out', '-']);
+    expect(once.status).toBe(0);
+    const whole = await run(['run', FILES, '--source', `${name}=${unpacked}`, '--out', '-']);
+    expect(whole.out).toBe(once.out);
+    const each = await run([
+      'run',
+      FILES,
+      ...files.flatMap((file) => ['--source', `${name}=${join(unpacked, file)}`]),
+      '--out',
+      '-',
+    ]);
+    expect(each.out).toBe(once.out);
+    const single = await run(['run', FILES, '--source', `${name}=${join(unpacked, files[0]!)}`, '--out', '-']);
+    expect(single.status).toBe(0);
+    expect(once.out.startsWith(single.out.trimEnd().slice(0, 200))).toBe(true);
   });
 });
 
@@ -227,7 +352,8 @@ test('every example of docs/command-line.md runs as it says', { timeout: 120_000
       (one) => one[1] ?? one[2]!,
     );
     const { status, error } = await run(args);
-    expect(error, example).toBe('');
+    // What steps say is to check is no trouble.
+    expect(error.replace(/^rimefield: (?:[^:\n]+, )?step \d+: .*\n/gm, ''), example).toBe('');
     expect(status, example).toBe(0);
   }
   expect(readdirSync(folder).sort()).toEqual([

@@ -3,15 +3,17 @@ import { type Dirent, readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
+  bundleFiles,
   checkText,
+  counted,
+  countUnreadable,
   EXPORT_FORMATS,
   type Exported,
   ExportSpec,
   ExportStopped,
-  exportAll,
-  exportedOf,
-  exportTable,
+  exportStacked,
   type FileRecord,
+  few,
   fitsPattern,
   fullTables,
   type Job,
@@ -25,11 +27,13 @@ import {
   ReadFailure,
   Runner,
   readJobFile,
+  releaseAll,
+  released,
+  releaseTable,
   runEach,
   runRecord,
   sentenceText,
   sourceFiles,
-  stackNamed,
   stepSentence,
   stopText,
   type Verdict,
@@ -45,7 +49,8 @@ Commands:
   show JOB     prints the methods as sentences
 
 Options:
-  --source NAME=FILE  the file for a source of the job, by the source's name or id; - for standard input
+  --source NAME=FILE  the file for a source of the job, by the source's name or id; - for standard input. Where
+                      the source is read as several files: a folder or an archive, or the option once for each file
   --each NAME=FILES   run: many files for a source, each on its own: a folder, an archive, or a pattern with * and ?
   --table NAME        which table; the last by default
   --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
@@ -54,8 +59,10 @@ Options:
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   --quiet             says nothing of progress
+  --strict            run: what is told to check makes the exit code 1 too
 
-Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
+What is to check (unreadable cells, totals that disagree, keys without a match and the like) is said on standard
+error, a line each. Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
 `;
 
 /** Something the caller has to put right; said on standard error without a stack. */
@@ -88,8 +95,14 @@ export async function rimefield(args: readonly string[], io: Io): Promise<ExitCo
     if (found === undefined) throw new Trouble(`There is no command ${command}.\n\n${USAGE}`);
     return await found({ ...parseOptions(rest), io });
   } catch (error) {
-    if (!OURS.some((kind) => error instanceof kind)) throw error;
-    io.error(`rimefield: ${(error as Error).message}\n`);
+    const message = error instanceof Error ? error.message : String(error);
+    if (OURS.some((kind) => error instanceof kind)) io.error(`rimefield: ${message}\n`);
+    else {
+      // A defect of ours is never taken for a check that fails: it has an exit code and a sentence of its own.
+      io.error(
+        `rimefield: something went wrong in Rimefield itself (${message}). Nothing was changed. Please report it, with the job file and what was run.\n`,
+      );
+    }
     return 2;
   }
 }
@@ -131,16 +144,35 @@ function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord
   return { source, file: basename(file), size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') };
 }
 
-/** A runner that has the files of --source. */
+/** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */
 function given(job: Job, options: Options): { runner: Runner; files: FileRecord[] } {
   const runner = new Runner();
-  const files = (options.values.source ?? []).map((one) => {
+  const bySource = new Map<string, { source: Job['sources'][number]; files: NamedFile[] }>();
+  for (const one of options.values.source ?? []) {
     const { source, path } = sourceOf(job, one, '--source');
-    const bytes = readBytes(path, options.io);
-    runner.setSource(source.id, { name: basename(path), bytes });
-    return fileRecord(source.name, path, bytes);
-  });
-  return { runner, files };
+    const files = isFolder(path)
+      ? filesAt(path, options.io)
+      : [{ name: basename(path), bytes: readBytes(path, options.io) }];
+    const before = bySource.get(source.id)?.files ?? [];
+    bySource.set(source.id, { source, files: [...before, ...files] });
+  }
+  const records: FileRecord[] = [];
+  for (const { source, files } of bySource.values()) {
+    if (files.length > 1 && !job.tables.some((table) => readsFiles(table, source.id)))
+      throw new Trouble(
+        `${source.name} is read as one file, and ${counted(files.length, 'file')} were given: ${few(files.map((file) => file.name))}. Give one, or run the method on each with --each.`,
+      );
+    const only = files.length === 1 ? files[0]! : { name: source.name, bytes: bundleFiles(files) };
+    runner.setSource(source.id, only);
+    for (const file of files) records.push(fileRecord(source.name, file.name, file.bytes));
+  }
+  return { runner, files: records };
+}
+
+/** Whether a table reads a source as several files. */
+function readsFiles(table: JobTable, sourceId: string): boolean {
+  const [first] = table.steps;
+  return first?.kind === 'read-files' && first.params['source'] === sourceId;
 }
 
 interface Ran {
@@ -182,22 +214,91 @@ async function run(options: Options): Promise<ExitCode> {
   if (options.values.each !== undefined) return runMany(options, options.values.each, out);
   if (options.values.all) return runWhole(options, out);
   const ran = ranOn(options);
+  const spec = specOf(ran.table, out, options.values.as);
   const verdict = judge(ran.job, ran.table, ran.run);
-  if (verdict.stopping.length === 0) {
-    const spec = specOf(ran.table, out, options.values.as);
-    write(out, await exportTable(exportedOf(ran.job, ran.table, ran.run), spec), options.io);
-  } else {
-    options.io.error(
-      `rimefield: nothing was written: ${verdict.stopping.map((one) => `${one.text} (${one.found})`).join('; ')}\n`,
-    );
+  const told = tellLooks(ran, verdict, options);
+  let held = false;
+  try {
+    write(out, await releaseTable(ran.job, { ...ran, verdict }, spec), options.io);
+  } catch (error) {
+    // The record of a run whose table is held back is written all the same.
+    if (!(error instanceof ExportStopped) || verdict.stopping.length === 0) throw error;
+    held = true;
+    options.io.error(`rimefield: nothing was written: ${error.message}\n`);
   }
   if (options.values.record !== undefined) writeJson(options.values.record, runRecord(ran, verdict), options.io);
-  return verdict.good ? 0 : 1;
+  return verdict.good && !held && !(options.values.strict && told > 0) ? 0 : 1;
+}
+
+/**
+ * Says what is to check on standard error, a line each: what steps told, unreadable cells, totals that disagree.
+ * @returns how many lines
+ */
+function tellLooks(ran: Ran, verdict: Verdict, { io }: Options): number {
+  const lines = [...looksOf(ran)];
+  lines.push(...totalTexts(ran, verdict));
+  for (const check of verdict.checks) if (!check.ok) lines.push(`check fails: ${check.text} (${check.found})`);
+  for (const line of lines) io.error(`rimefield: ${line}\n`);
+  return lines.length;
+}
+
+/** What the steps of a run, and of the tables that it reads, say is to check; then what could not be read. */
+function looksOf({ table, run, job }: Ran): string[] {
+  const found = new Set<string>();
+  const walk = (of: MethodRun, title: string) => {
+    of.steps.forEach((step, k) => {
+      for (const { tone, text } of step.notices) if (tone === 'look') found.add(`${title}step ${k + 1}: ${text}`);
+      for (const other of step.others) {
+        const name = job.tables.find((one) => one.id === other.tableId)?.name ?? other.tableId;
+        walk(other.run, `${name}, `);
+      }
+    });
+  };
+  walk(run, '');
+  const cells = (run.steps.at(-1)?.table.fields ?? []).flatMap((field) => {
+    const count = countUnreadable(field.column);
+    return count === 0 ? [] : [`${field.name} (${count.toLocaleString('en-GB')})`];
+  });
+  if (cells.length > 0) found.add(`unreadable cells in ${table.name}: ${cells.join(', ')}`);
+  return [...found];
+}
+
+/** Totals that disagree; those that one step's left-out rows explain are one line. */
+function totalTexts({ run, job }: Ran, verdict: Verdict): string[] {
+  const lines: string[] = [];
+  const byStep = new Map<string, { text: string; places: string[] }>();
+  for (const entry of verdict.ledger.entries) {
+    if (entry.state !== 'disagrees') continue;
+    const { explanation } = entry;
+    if (explanation?.leftOutBy === undefined) {
+      lines.push(totalText(run, entry));
+      continue;
+    }
+    const key = explanation.leftOutBy.join();
+    const { step } = explanation;
+    const table = job.tables.find((one) => one.id === step?.table);
+    const sentence = table?.steps[step!.index];
+    const text = `left out by step ${step!.index + 1}${sentence === undefined ? '' : ` (${sentenceText(stepSentence(sentence, jobNames(job)))})`}`;
+    const group = byStep.get(key) ?? { text, places: [] };
+    byStep.set(key, group);
+    group.places.push(placeText(run, entry.place));
+  }
+  for (const { text, places } of byStep.values())
+    lines.push(
+      `${counted(places.length, 'total')} of the report ${places.length === 1 ? 'counts' : 'count'} rows ${text}: ${few(places)}. Accept it in the job's tally if that is meant.`,
+    );
+  return lines;
+}
+
+function totalText(run: MethodRun, entry: Verdict['ledger']['entries'][number]): string {
+  const why = entry.explanation === undefined ? '' : ` ${entry.explanation.text}`;
+  return `${placeText(run, entry.place)} says ${entry.figure}, the table adds to ${entry.table}.${why}`;
 }
 
 /** All tables of the job. Nothing is written when one of them stops, or fails a check that stops exports. */
 async function runWhole(options: Options, out: string): Promise<ExitCode> {
   const { job } = jobOf(options);
+  const spec = specOf(job.tables.at(-1)!, out, options.values.as, true);
   const { runner, files } = given(job, options);
   const ran = job.tables.map((table) => {
     const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
@@ -205,14 +306,15 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
     if (result.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
     return { job, table, run: result, files, verdict: judge(job, table, result) };
   });
-  const stopping = ran.flatMap(({ table, verdict }) =>
-    verdict.stopping.map((one) => `${table.name}: ${one.text} (${one.found})`),
-  );
-  if (stopping.length > 0) options.io.error(`rimefield: nothing was written: ${stopping.join('; ')}\n`);
-  else {
-    const spec = specOf(ran.at(-1)!.table, out, options.values.as);
-    const tables = ran.map(({ table, run: result }) => exportedOf(job, table, result));
-    write(out, await exportAll(tables, job.name, spec), options.io);
+  let told = 0;
+  for (const one of ran) told += tellLooks(one, one.verdict, options);
+  let held = false;
+  try {
+    write(out, await releaseAll(job, ran, spec), options.io);
+  } catch (error) {
+    if (!(error instanceof ExportStopped) || ran.every((one) => one.verdict.stopping.length === 0)) throw error;
+    held = true;
+    options.io.error(`rimefield: nothing was written: ${error.message}\n`);
   }
   if (options.values.record !== undefined)
     writeJson(
@@ -220,7 +322,7 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
       ran.map((one) => runRecord(one, one.verdict)),
       options.io,
     );
-  return ran.every((one) => one.verdict.good) ? 0 : 1;
+  return ran.every((one) => one.verdict.good) && !held && !(options.values.strict && told > 0) ? 0 : 1;
 }
 
 /** The method on each of many files; a file that fails is told, and the others are finished. */
@@ -234,7 +336,7 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
     throw new Trouble('With --each the tables go into a folder: name it with --out FOLDER.');
   const spec = specOf(table, stacking ? out : '', options.values.as);
   const told = progressLine(options);
-  const tables: { name: string; table: Exported['table'] }[] = [];
+  const tables: { name: string; exported: Exported }[] = [];
   const records: object[] = [];
   let failed = 0;
   const taken = new Set<string>();
@@ -252,19 +354,18 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
     }
     const { run: result, verdict } = outcome;
     record(runRecord({ job, table, run: result, files: [] }, verdict));
-    if (!verdict.good) {
-      failed++;
-      told('');
-      options.io.error(`rimefield: ${outcome.file}: ${troubleText(verdict)}\n`);
-      if (verdict.stopping.length > 0) continue;
-    }
-    const exported = exportedOf(job, table, result);
-    if (stacking) tables.push({ name: outcome.file, table: exported.table });
-    else write(join(out, outName(outcome.file, spec, taken)), await exportTable(exported, spec), options.io);
+    const looks = looksOf({ job, table, run: result, files: [] });
+    if (!verdict.good || (options.values.strict && looks.length > 0)) failed++;
+    if (!verdict.good || looks.length > 0) told('');
+    if (!verdict.good) options.io.error(`rimefield: ${outcome.file}: ${troubleText(verdict)}\n`);
+    for (const line of looks) options.io.error(`rimefield: ${outcome.file}: ${line}\n`);
+    if (verdict.stopping.length > 0) continue;
+    const finished = { table, run: result, verdict };
+    if (stacking) tables.push({ name: outcome.file, exported: released(job, finished) });
+    else write(join(out, outName(outcome.file, spec, taken)), await releaseTable(job, finished, spec), options.io);
   }
   told('');
-  if (tables.length > 0)
-    write(out, await exportTable({ name: table.name, table: stackNamed(tables, 'File') }, spec), options.io);
+  if (tables.length > 0) write(out, await exportStacked(table.name, tables, spec), options.io);
   if (options.values.record !== undefined) writeJson(options.values.record, records, options.io);
   return failed > 0 ? 1 : 0;
 }
@@ -288,17 +389,21 @@ function outName(file: string, spec: ExportSpec, taken: Set<string>): string {
 
 /** The files that a folder, an archive or a pattern means, in the order of their names. @throws Trouble when none is there */
 function filesAt(path: string, io: Io): NamedFile[] {
-  const isFolder = statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
-  const pattern = /[*?]/.test(basename(path)) && !isFolder;
-  if (!isFolder && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
-  const folder = isFolder ? path : dirname(path);
-  const fits = isFolder ? (name: string) => !name.startsWith('.') : fitsPattern(basename(path));
+  const whole = isFolder(path);
+  const pattern = /[*?]/.test(basename(path)) && !whole;
+  if (!whole && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
+  const folder = whole ? path : dirname(path);
+  const fits = whole ? (name: string) => !name.startsWith('.') : fitsPattern(basename(path));
   const names = entriesOf(folder)
     .filter((entry) => entry.isFile() && fits(entry.name))
     .map((entry) => entry.name)
     .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   if (names.length === 0) throw new Trouble(`${path} holds no files.`);
   return names.map((name) => ({ name, bytes: readBytes(join(folder, name), io) }));
+}
+
+function isFolder(path: string): boolean {
+  return statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
 }
 
 function entriesOf(folder: string): Dirent[] {
@@ -309,13 +414,32 @@ function entriesOf(folder: string): Dirent[] {
   }
 }
 
-/** The export that is asked for: by name, by the ending of the file, or as the job has it. */
-function specOf(table: JobTable, out: string, as: string | undefined): ExportSpec {
-  const ending = /\.([a-z]+)$/i.exec(out)?.[1]?.toLowerCase();
-  const named = Object.entries(EXPORT_FORMATS).find(([, format]) => format.ending === ending)?.[0];
+/**
+ * The export that is asked for: by name, by the ending of the file, or as the job has it.
+ * @param all several tables go out together
+ * @throws Trouble for an ending that is of no format, or that says something else than what is written
+ */
+function specOf(table: JobTable, out: string, as: string | undefined, all = false): ExportSpec {
+  const ending = /\.([a-z]+)$/i.exec(basename(out))?.[1]?.toLowerCase();
+  const formats = Object.entries(EXPORT_FORMATS);
+  const named = formats.find(([, format]) => format.ending === ending)?.[0];
   const wanted = as ?? named ?? (out === '' ? (table.export?.as ?? 'csv') : 'csv');
-  if (!(wanted in EXPORT_FORMATS))
+  const format = EXPORT_FORMATS[wanted as keyof typeof EXPORT_FORMATS];
+  if (format === undefined)
     throw new Trouble(`There is no format ${wanted}. The formats are ${Object.keys(EXPORT_FORMATS).join(', ')}.`);
+  const endings = [...new Set(formats.map(([, one]) => one.ending))].join(', ');
+  const written = all && format.many !== true ? 'zip' : format.ending;
+  if (ending !== undefined && as === undefined && named === undefined && !(all && ending === 'zip'))
+    throw new Trouble(
+      `${out} ends in .${ending}, which is no format that is written here. Use one of ${endings}, or say the format with --as.`,
+    );
+  if (all && written === 'zip' && ending !== undefined && ending !== 'zip')
+    throw new Trouble(
+      `A file .${ending} holds one table. With --all name an archive (.zip), or a format that holds several: ${formats
+        .filter(([, one]) => one.many && one.ending !== 'zip')
+        .map(([, one]) => `.${one.ending}`)
+        .join(', ')}.`,
+    );
   return table.export?.as === wanted ? table.export : ExportSpec.parse({ as: wanted });
 }
 
@@ -323,19 +447,16 @@ function check(options: Options): ExitCode {
   const ran = ranOn(options);
   const verdict = judge(ran.job, ran.table, ran.run);
   const { cells, ledger } = verdict;
-  const all = ledger.agrees + ledger.disagrees + ledger.cannotTell;
+  const all = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
   const n = (count: number) => count.toLocaleString('en-GB');
   const lines = [
     `${ran.table.name}: ${n(ran.run.steps.at(-1)!.table.rows)} rows`,
     `${n(cells.accounted)} of ${n(cells.filled)} filled cells accounted for`,
-    all === 0 ? 'the report has no totals of its own' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
+    all === 0 ? 'no rows or columns are marked as totals' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
     ...ledger.entries
       .filter((entry) => entry.state === 'disagrees')
       .slice(0, 20)
-      .map(
-        (entry) =>
-          `  ${placeText(ran.run, entry.place)} says ${entry.figure}, the table adds to ${entry.table}. ${entry.explanation?.text ?? ''}`,
-      ),
+      .map((entry) => `  ${totalText(ran.run, entry)}`),
     ...verdict.checks.map((one) => `${one.ok ? 'holds' : 'FAILS'}: ${one.text} (${one.found})`),
   ];
   if (options.values.record !== '-') say(options.io, `${lines.join('\n')}\n`);
@@ -373,6 +494,7 @@ function parseOptions(args: readonly string[]) {
         stack: { type: 'boolean' },
         all: { type: 'boolean' },
         quiet: { type: 'boolean' },
+        strict: { type: 'boolean' },
         table: { type: 'string' },
         out: { type: 'string' },
         as: { type: 'string' },

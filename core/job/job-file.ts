@@ -26,6 +26,7 @@ function normalJob(job: Job): Job {
       steps: job.tables[t]!.steps.map(normalStep),
       ...(table.checks === undefined || table.checks.length === 0 ? {} : { checks: table.checks }),
       ...(table.export === undefined ? {} : { export: table.export }),
+      ...(table.accepts === undefined || table.accepts.length === 0 ? {} : { accepts: table.accepts }),
       ...(table.coverage === undefined || table.coverage.length === 0 ? {} : { coverage: table.coverage }),
     })),
     ...(sets === undefined || sets.length === 0

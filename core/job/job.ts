@@ -38,6 +38,8 @@ export const JobTable = z.object({
   checks: z.array(Check).optional(),
   /** What a person said that totals of the report cover. */
   coverage: z.array(Coverage).optional(),
+  /** Ids of steps whose left-out rows are accepted as the reason that totals of the report differ. */
+  accepts: z.array(z.string()).optional(),
   /** How the table was last exported. */
   export: ExportSpec.optional(),
 });

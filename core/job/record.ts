@@ -48,7 +48,7 @@ export interface RunRecord {
   rows: number;
   steps: readonly { step: number; sentence: string; rows: number; columns: number; looks: readonly string[] }[];
   cells?: { filled: number; accounted: number };
-  totals?: { agrees: number; disagrees: number; cannotTell: number };
+  totals?: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
   checks?: readonly { text: string; ok: boolean; found: string; level: string }[];
 }
 
@@ -82,6 +82,7 @@ export function runRecord(
             agrees: verdict.ledger.agrees,
             disagrees: verdict.ledger.disagrees,
             cannotTell: verdict.ledger.cannotTell,
+            leftOut: verdict.ledger.leftOut,
           },
           checks: verdict.checks.map(({ text, ok, found, level }) => ({ text, ok, found, level })),
         }),
@@ -102,15 +103,16 @@ export function verdictText({
   checks,
 }: {
   cells: { filled: number; accounted: number };
-  ledger: { agrees: number; disagrees: number; cannotTell: number };
+  ledger: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
   checks: readonly { ok: boolean }[];
 }): string {
-  const all = ledger.agrees + ledger.disagrees + ledger.cannotTell;
+  const all = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
   const failed = checks.filter((check) => !check.ok).length;
   const n = (count: number) => count.toLocaleString('en-GB');
   const parts = [
     cells.filled === 0 ? '' : `${n(cells.accounted)} of ${n(cells.filled)} cells accounted for`,
     all === 0 ? '' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
+    ledger.leftOut === 0 ? '' : `${n(ledger.leftOut)} differ by rows left out`,
     checks.length === 0
       ? ''
       : failed === 0

@@ -108,6 +108,11 @@ export class Runner {
     this.sources.set(id, { source, key: `${id}:${generation}` });
   }
 
+  /** Takes all sources away; results that were made of them stay for when they are put back. */
+  forgetSources(): void {
+    this.sources.clear();
+  }
+
   source(id: string): Source | undefined {
     return this.sources.get(id)?.source;
   }

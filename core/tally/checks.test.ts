@@ -13,7 +13,7 @@ const table = makeTable({
   Foot: countedColumn('whole', [5, 7, 5, 100, null]),
   Code: textColumn(['HU-01', 'HU-02', 'UT-01', 'UT-2', 'TB-01']),
 });
-const context = { totals: { agrees: 3, disagrees: 1, cannotTell: 1 }, lastRows: 10 };
+const context = { totals: { agrees: 3, disagrees: 1, cannotTell: 1, leftOut: 0 }, lastRows: 10 };
 
 const ran = (check: object) => runChecks(table, [Check.parse({ id: 'c', ...check })], context)[0]!;
 
@@ -68,7 +68,7 @@ describe('checks that are offered', () => {
       Array.from({ length: 18 }, (_, k) => k),
     ),
   });
-  const known = { totals: { agrees: 4, disagrees: 0, cannotTell: 0 } };
+  const known = { totals: { agrees: 4, disagrees: 0, cannotTell: 0, leftOut: 0 } };
 
   test('hold now, all of them', () => {
     const offered = offeredChecks(good, known, []);

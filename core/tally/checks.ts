@@ -75,7 +75,7 @@ export type Check = z.infer<typeof Check>;
 
 /** What is known beside the table. */
 export interface CheckContext {
-  totals: { agrees: number; disagrees: number; cannotTell: number };
+  totals: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
   /** Rows of the last run; undefined for the first. */
   lastRows?: number;
 }
@@ -199,10 +199,10 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
     case 'periods':
       return gaps(table, check.key, check.column);
     case 'totals': {
-      const { agrees, disagrees, cannotTell } = context.totals;
+      const { agrees, disagrees, cannotTell, leftOut } = context.totals;
       return {
         ok: disagrees === 0,
-        found: `${agrees.toLocaleString('en-GB')} of ${(agrees + disagrees + cannotTell).toLocaleString('en-GB')} agree`,
+        found: `${agrees.toLocaleString('en-GB')} of ${(agrees + disagrees + cannotTell + leftOut).toLocaleString('en-GB')} agree`,
         rows: [],
       };
     }

@@ -1,7 +1,8 @@
 /** What would explain a disagreement, by arithmetic. Common practice of bookkeeping. */
 
+import { few } from '../steps/step.ts';
 import type { Figure } from './figure.ts';
-import { isUsed, lossOf, Use } from './marks.ts';
+import { isUsed, type Loss, lossOf, Use } from './marks.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals.ts';
 
 export interface Explanation {
@@ -9,6 +10,8 @@ export interface Explanation {
   cells: readonly ReportPlace[];
   /** The step that lost or doubled what is missing or too much, by table and index. */
   step?: { table: string; index: number };
+  /** Ids of the steps that left rows out, where these alone explain it: it can be accepted in the job. */
+  leftOutBy?: readonly string[];
 }
 
 interface Disagreement {
@@ -25,6 +28,47 @@ interface Disagreement {
 }
 
 const shown = (value: number) => String(Number(value.toPrecision(12)));
+
+/**
+ * Rows that steps were told to leave out are all that is missing: what stays and what went is what the total covers.
+ * Undefined where anything else differs.
+ */
+export function leftOut(of: Disagreement): Explanation | undefined {
+  const { sheet, cells, figure, report, tolerance } = of;
+  if (Math.abs(figure.value - report) > tolerance) return undefined;
+  const gone: [number, number][] = [];
+  const steps = new Map<string, Loss>();
+  for (const [row, column] of cells) {
+    const own = sheet.figure(row, column);
+    if (own === undefined) continue;
+    const mark = sheet.read.marks.cells[column]![row]!;
+    if (isUsed(mark)) {
+      const same = Math.abs(sheet.amount(row, column) - own.value) <= Math.max(own.unit, 1e-9 * Math.abs(own.value));
+      if (!same || (mark & Use.unreadable) !== 0) return undefined;
+      continue;
+    }
+    const loss = sheet.losses[lossOf(mark)];
+    // Rows on a pile for titles or notes were no data to begin with; what no pile holds was not chosen.
+    if (loss?.pile === undefined || (loss.mark !== 'other' && loss.mark !== 'data')) return undefined;
+    gone.push([row, column]);
+    steps.set(loss.id, loss);
+  }
+  const [first] = steps.values();
+  if (first === undefined) return undefined;
+  const by = [...new Set([...steps.values()].map((loss) => loss.step + 1))];
+  return {
+    text: `${figuresText(sheet, gone)} not in the table: taken out by step ${few(by.map(String))} onto ${few([...new Set([...steps.values()].map((loss) => loss.pile!))])}. What stays and what went make the total.`,
+    cells: gone.map(([row, column]) => sheet.place(row, column)),
+    step: { table: first.table, index: first.step },
+    leftOutBy: [...steps.keys()],
+  };
+}
+
+/** The first few figures and how many more, with their verb. */
+function figuresText(sheet: TotalsSheet, of: readonly (readonly [number, number])[]): string {
+  const values = of.slice(0, 3).map(([row, column]) => shown(sheet.figure(row, column)!.value));
+  return `${values.join(', ')}${of.length > 3 ? ` and ${of.length - 3} more` : ''} ${of.length === 1 ? 'is' : 'are'}`;
+}
 
 /** The first explanation that fits, or undefined. */
 export function explain(of: Disagreement): Explanation | undefined {
@@ -63,7 +107,7 @@ function lostOrDoubled({ sheet, cells }: Disagreement): Explanation | undefined 
     const where =
       loss === undefined ? '' : ` by step ${loss.step + 1}${loss.pile === undefined ? '' : ` onto ${loss.pile}`}`;
     return {
-      text: `${values(lost)} ${lost.length === 1 ? 'is' : 'are'} not in the table: taken out${where}.`,
+      text: `${figuresText(sheet, lost)} not in the table: taken out${where}.`,
       cells: places(lost),
       ...(loss === undefined ? {} : { step: { table: loss.table, index: loss.step } }),
     };
@@ -196,8 +240,11 @@ function signsAndTens({ sheet, cells, figure, report, tolerance }: Disagreement)
   return undefined;
 }
 
-function rounding({ cells, figure, report }: Disagreement): Explanation | undefined {
+function rounding({ sheet, cells, figure, report }: Disagreement): Explanation | undefined {
   if (Math.abs(figure.value - report) > (cells.length + 1) / 2) return undefined;
+  // Whole counts stand exactly: only what was rounded somewhere can differ by rounding.
+  const isRounded = (one: Figure | undefined) => one !== undefined && (one.unit !== 0 || !Number.isInteger(one.value));
+  if (!isRounded(figure) && !cells.some(([row, column]) => isRounded(sheet.figure(row, column)))) return undefined;
   return {
     text: `It differs by no more than rounding ${cells.length} figures to whole numbers may add up to.`,
     cells: [],

@@ -26,6 +26,8 @@ export interface Loss {
   /** Table and step (from 0) at which it was lost. */
   table: string;
   step: number;
+  /** The step's own id. */
+  id: string;
   kind: string;
   pile?: string;
   mark?: Mark;
@@ -171,7 +173,7 @@ class Walk {
       const aside = step.reading!.aside.map(({ part, rows, name, mark }) => ({
         part,
         rows,
-        mark: this.loss({ table, step: 0, kind: step.step.kind, pile: name, mark }) << REASON_SHIFT,
+        mark: this.loss({ table, step: 0, id: step.step.id, kind: step.step.kind, pile: name, mark }) << REASON_SHIFT,
       }));
       this.readings.set(key, { run, upTo, source, marks, aside });
       return;
@@ -189,9 +191,9 @@ class Walk {
 
   /** What no output cell came from was lost here: on a pile, or dropped. */
   private lose(marks: Marks, step: StepRun, index: number, table: string): void {
-    const kind = step.step.kind;
+    const { kind, id } = step.step;
     for (const pile of step.aside) {
-      const mark = this.loss({ table, step: index, kind, pile: pile.name, mark: pile.mark }) << REASON_SHIFT;
+      const mark = this.loss({ table, step: index, id, kind, pile: pile.name, mark: pile.mark }) << REASON_SHIFT;
       const fill = (cells: Uint16Array, rows: Int32Array) => {
         for (const row of rows) if (cells[row] === 0) cells[row] = mark;
       };
@@ -204,7 +206,7 @@ class Walk {
     }
     let dropped = 0;
     const lost = () => {
-      dropped ||= this.loss({ table, step: index, kind }) << REASON_SHIFT;
+      dropped ||= this.loss({ table, step: index, id, kind }) << REASON_SHIFT;
       return dropped;
     };
     for (const cells of marks.cells) for (let r = 0; r < cells.length; r++) if (cells[r] === 0) cells[r] = lost();

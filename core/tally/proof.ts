@@ -42,7 +42,7 @@ export function proofPage(input: ProofInput): string {
   const { job, table, run, tally, checks, at } = input;
   const last = run.steps.at(-1);
   const { ledger, cells } = tally;
-  const totals = ledger.agrees + ledger.disagrees + ledger.cannotTell;
+  const totals = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
   const good =
     ledger.disagrees === 0 &&
     cells.accounted === cells.filled &&
@@ -67,7 +67,12 @@ export function proofPage(input: ProofInput): string {
       [thousands(step.table.fields.length), true],
     );
   });
-  const state: Record<TotalEntry['state'], string> = { agrees: 'good', disagrees: 'bad', 'cannot tell': 'look' };
+  const state: Record<TotalEntry['state'], string> = {
+    agrees: 'good',
+    disagrees: 'bad',
+    'left out': 'look',
+    'cannot tell': 'look',
+  };
   const entries = ledger.entries
     .slice(0, MOST_TOTALS)
     .map(
@@ -102,7 +107,7 @@ export function proofPage(input: ProofInput): string {
   }</p>
 <p>${last === undefined ? '' : `${counted(last.table.rows, 'row')}, ${counted(last.table.fields.length, 'column')}. `}${thousands(cells.accounted)} of ${thousands(cells.filled)} filled cells accounted for. ${
     totals === 0
-      ? 'The report has no totals of its own.'
+      ? 'No rows or columns are marked as totals, so there was nothing to compare with.'
       : `${thousands(ledger.agrees)} of ${thousands(totals)} of its totals agree.`
   } ${checks.length === 0 ? 'There are no checks.' : `${checks.filter((check) => check.ok).length} of ${checks.length} checks hold.`}</p>
 

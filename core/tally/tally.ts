@@ -20,7 +20,7 @@ const kept = new WeakMap<object, Map<string, Tally>>();
  */
 export function tallyOf(
   run: MethodRun,
-  table: { id: string; coverage?: readonly Coverage[] | undefined },
+  table: { id: string; coverage?: readonly Coverage[] | undefined; accepts?: readonly string[] | undefined },
   nameOf: (tableId: string) => string = (id) => id,
   progress: (done: number) => void = () => undefined,
 ): Tally {
@@ -28,12 +28,13 @@ export function tallyOf(
   if (last === undefined)
     return {
       cells: { fates: [], parts: [], filled: 0, accounted: 0 },
-      ledger: { agrees: 0, disagrees: 0, cannotTell: 0, entries: [] },
+      ledger: { agrees: 0, disagrees: 0, cannotTell: 0, leftOut: 0, entries: [] },
     };
   const own = kept.get(last.origin) ?? new Map<string, Tally>();
   kept.set(last.origin, own);
-  const { id, coverage = [] } = table;
-  const key = `${id}/${run.steps.length}/${JSON.stringify(coverage)}`;
+  const { id, coverage, accepts } = table;
+  const said = { ...(coverage?.length ? { coverage } : {}), ...(accepts?.length ? { accepts } : {}) };
+  const key = `${id}/${run.steps.length}/${JSON.stringify(said)}`;
   let tally = own.get(key);
   if (tally === undefined) {
     const { readings, losses } = marksOf(run, id, (done) => progress(done * 0.5));
@@ -45,7 +46,7 @@ export function tallyOf(
         (one) => (one === id ? undefined : nameOf(one)),
         (done) => progress(0.5 + done * 0.3),
       ),
-      ledger: ledgerOf(sheets, coverage, (done) => progress(0.8 + done * 0.2)),
+      ledger: ledgerOf(sheets, said, (done) => progress(0.8 + done * 0.2)),
     };
     own.set(key, tally);
   }

@@ -8,7 +8,7 @@ import { cellText } from '../values/cell-text.ts';
 import { Sum } from '../values/decimal.ts';
 import { NumberForm } from '../values/number-text.ts';
 import type { Coverage } from './coverage.ts';
-import { type Explanation, explain } from './explain.ts';
+import { type Explanation, explain, leftOut } from './explain.ts';
 import { type Figure, figureAt } from './figure.ts';
 import type { Loss, ReadMarks } from './marks.ts';
 
@@ -19,7 +19,8 @@ export interface ReportPlace {
   column: number;
 }
 
-export type TotalState = 'agrees' | 'disagrees' | 'cannot tell';
+/** left out: rows that a step left out explain the difference, and the job accepts it. */
+export type TotalState = 'agrees' | 'disagrees' | 'left out' | 'cannot tell';
 export type TotalKind = 'sum' | 'mean' | 'count' | 'min' | 'max';
 
 /** One figure of the report that sums others up. */
@@ -43,6 +44,7 @@ export interface Ledger {
   agrees: number;
   disagrees: number;
   cannotTell: number;
+  leftOut: number;
   /** Disagreeing figures first, then those of which nothing can be told, then the others; not more than are looked at. */
   entries: readonly TotalEntry[];
 }
@@ -192,16 +194,30 @@ interface TotalRow {
 /** Works out what each total of a report covers, and compares. */
 export function ledgerOf(
   sheets: readonly TotalsSheet[],
-  coverage: readonly Coverage[] = [],
+  said: Said = {},
   progress: (done: number) => void = () => undefined,
 ): Ledger {
   const entries: TotalEntry[] = [];
-  const counts = { agrees: 0, disagrees: 0, cannotTell: 0 };
-  for (const sheet of sheets) new SheetLedger(sheet, coverage, entries, counts).work(progress);
-  const order: Record<TotalState, number> = { disagrees: 0, 'cannot tell': 1, agrees: 2 };
+  const counts = { agrees: 0, disagrees: 0, cannotTell: 0, leftOut: 0 };
+  for (const sheet of sheets) new SheetLedger(sheet, said, entries, counts).work(progress);
+  const order: Record<TotalState, number> = { disagrees: 0, 'cannot tell': 1, 'left out': 2, agrees: 3 };
   entries.sort((a, b) => order[a.state] - order[b.state]);
   return { ...counts, entries };
 }
+
+/** What a person said of a table's totals. */
+export interface Said {
+  coverage?: readonly Coverage[];
+  /** Ids of steps whose left-out rows are accepted as the reason that totals differ. */
+  accepts?: readonly string[];
+}
+
+const COUNT_OF: Record<TotalState, 'agrees' | 'disagrees' | 'cannotTell' | 'leftOut'> = {
+  agrees: 'agrees',
+  disagrees: 'disagrees',
+  'left out': 'leftOut',
+  'cannot tell': 'cannotTell',
+};
 
 interface Base {
   rows: readonly number[];
@@ -218,9 +234,9 @@ class SheetLedger {
 
   constructor(
     private readonly sheet: TotalsSheet,
-    private readonly coverage: readonly Coverage[],
+    private readonly given: Said,
     private readonly entries: TotalEntry[],
-    private readonly counts: { agrees: number; disagrees: number; cannotTell: number },
+    private readonly counts: Pick<Ledger, 'agrees' | 'disagrees' | 'cannotTell' | 'leftOut'>,
   ) {
     this.figureColumns = this.findFigureColumns();
     this.totals = this.findTotals();
@@ -428,7 +444,7 @@ class SheetLedger {
   private add(row: number, column: number, figure: Figure, guessed: Base, coversText: () => string): void {
     const { sheet } = this;
     const place = sheet.place(row, column);
-    const said = this.coverage.length === 0 ? undefined : this.said(place);
+    const said = this.given.coverage === undefined ? undefined : this.said(place);
     const base = said ?? guessed;
     const kind = this.kindOf(column, figure, base);
     const report = this.measure(base, kind, (r, c) => sheet.figure(r, c)?.value ?? Number.NaN);
@@ -436,15 +452,28 @@ class SheetLedger {
       sheet.figure(r, c) === undefined ? Number.NaN : sheet.amount(r, c),
     );
     const tolerance = this.tolerance(figure, base, report, kind);
-    const state: TotalState =
+    const cells = base.rows.slice(0, MOST_LOOKED_AT).flatMap((r) => base.columns.map((c) => [r, c] as const));
+    const value = table.count === 0 ? 0 : table.value;
+    const found = { sheet, row, column, figure, cells, kind, report: report.value, table: value, tolerance };
+    let state: TotalState =
       report.count === 0
         ? 'cannot tell'
         : table.count > 0 && Math.abs(figure.value - table.value) <= tolerance
           ? 'agrees'
           : 'disagrees';
-    this.counts[state === 'cannot tell' ? 'cannotTell' : state]++;
+    let explanation: Explanation | undefined;
+    if (state === 'disagrees') {
+      const accepted = this.given.accepts ?? [];
+      const more = this.explained < MOST_EXPLAINED;
+      if (more || accepted.length > 0) explanation = leftOut(found);
+      if (explanation?.leftOutBy?.every((id) => accepted.includes(id))) state = 'left out';
+      else if (more) {
+        this.explained++;
+        explanation ??= explain(found);
+      }
+    }
+    this.counts[COUNT_OF[state]]++;
     if (state === 'agrees' && this.entries.length >= MOST_ENTRIES) return;
-    const cells = base.rows.slice(0, MOST_LOOKED_AT).flatMap((r) => base.columns.map((c) => [r, c] as const));
     const covers = coversText();
     const entry: TotalEntry = {
       place,
@@ -452,30 +481,19 @@ class SheetLedger {
       kind,
       figure: figure.value,
       report: report.value,
-      table: table.count === 0 ? 0 : table.value,
+      table: value,
       state,
       cells: cells.slice(0, MOST_CELLS).map(([r, c]) => sheet.place(r, c)),
       cellCount: base.rows.length * base.columns.length,
+      ...(explanation === undefined ? {} : { explanation }),
     };
-    if (state === 'disagrees' && this.explained++ < MOST_EXPLAINED)
-      entry.explanation = explain({
-        sheet,
-        row,
-        column,
-        figure,
-        cells,
-        kind,
-        report: report.value,
-        table: entry.table,
-        tolerance,
-      });
     this.entries.push(entry);
   }
 
   /** Rows and columns that a person said a total covers. */
   private said(place: ReportPlace): Base | undefined {
     const address = `${place.part}!${place.row}:${place.column}`;
-    const found = this.coverage.find((one) => one.total === address);
+    const found = this.given.coverage?.find((one) => one.total === address);
     const match = found === undefined ? null : /^(\d+):(\d+)-(\d+):(\d+)$/.exec(found.cells);
     if (match === null) return undefined;
     const [r1, c1, r2, c2] = match.slice(1).map(Number) as [number, number, number, number];

@@ -15,13 +15,12 @@ import {
   type Exported,
   ExportSpec,
   ExportStopped,
-  exportAll,
-  exportTable,
   makeTable,
   type Table,
   textColumn,
 } from '../index.ts';
 import { type Duck, openDuck } from '../test-duck.ts';
+import { exportAll, exportTable } from './export.ts';
 
 const day = (text: string) => Date.parse(`${text}T00:00:00Z`) / 86_400_000;
 const table: Table = makeTable({

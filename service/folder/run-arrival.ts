@@ -5,8 +5,6 @@ import {
   EXPORT_FORMATS,
   ExportSpec,
   ExportStopped,
-  exportedOf,
-  exportTable,
   type FileRecord,
   fullTables,
   type Job,
@@ -14,6 +12,7 @@ import {
   ReadFailure,
   Runner,
   type RunRecord,
+  releaseTable,
   runRecord,
   sniff,
   stopText,
@@ -56,12 +55,8 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
       if (run.stop !== undefined) return { as: 'failed', why: stopText(job, table, run.stop) };
       if (run.steps.length === 0) return { as: 'failed', why: `${table.name} has no steps.` };
       const verdict = judge(job, table, run);
-      if (verdict.stopping.length > 0) {
-        const checks = verdict.stopping.map((one) => `${one.text} (${one.found})`);
-        return { as: 'failed', why: `${table.name} fails a check that stops exports: ${checks.join('; ')}` };
-      }
       const spec = table.export ?? ExportSpec.parse({ as: 'csv' });
-      const bytes = await exportTable(exportedOf(job, table, run), spec);
+      const bytes = await releaseTable(job, { table, run, verdict }, spec);
       outputs.push({ name: `${table.name}.${EXPORT_FORMATS[spec.as].ending}`, bytes });
       records.push(runRecord({ job, table, run, files }, verdict));
       good &&= verdict.good;

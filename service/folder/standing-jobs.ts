@@ -1,6 +1,6 @@
 /** Jobs that run by themselves when a file arrives: kept in the folder with the files of their other sources. */
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { fitsPattern, type Job, readJobFile, writeJobFile } from '../../core/index.ts';
@@ -18,6 +18,9 @@ export interface StandingJob extends Standing {
   job: Job;
   sha256: string;
 }
+
+/** So long may the files of a job's other sources take to come. */
+const WAITS_MS = 60_000;
 
 const ID = /^[A-Za-z0-9-]{1,64}$/;
 
@@ -55,6 +58,20 @@ export class StandingJobs {
     writeAside(join(this.folder, job.id, 'job.json'), encode(writeJobFile(job)));
     // Written last: without it the job does not run.
     writeAside(join(this.folder, job.id, 'standing.json'), encode(`${JSON.stringify(standing)}\n`));
+  }
+
+  /**
+   * Whether the files of its other sources are all here, as the job names them. They come one after the other behind the
+   * job itself; after a while without them the job runs all the same, and says what is missing.
+   */
+  isReady({ job, source }: StandingJob): boolean {
+    const path = join(this.folder, job.id, 'standing.json');
+    if (Date.now() - (statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 0) > WAITS_MS) return true;
+    return job.sources.every((one) => {
+      if (one.id === source || one.file === null) return true;
+      const own = this.sourcePath(job.id, one.id);
+      return existsSync(own) && createHash('sha256').update(readFileSync(own)).digest('hex') === one.file.sha256;
+    });
   }
 
   /** Takes a file that was written aside as that of a source. @throws BadName when there is no such job */

@@ -122,7 +122,7 @@ export class Watcher {
       if (this.stopped || !this.holds) return;
       if (!this.isWhole(file) || this.stuck.has(file.name)) continue;
       const jobs = this.jobs.fitting(file.name);
-      if (jobs.length === 0) continue;
+      if (jobs.length === 0 || !jobs.every((job) => this.jobs.isReady(job))) continue;
       try {
         await this.runAll(file.name, jobs);
       } catch (error) {

@@ -42,6 +42,11 @@ export const MOST_SENT = 2000;
 export class Looks {
   protected readonly runs = new Map<string, MethodRun>();
 
+  /** Another job is opened: nothing of the one before is at hand any more. */
+  begin(): void {
+    this.runs.clear();
+  }
+
   protected tableOf(tableId: string, step: number): Table | undefined {
     return this.runs.get(tableId)?.steps[step]?.table;
   }

@@ -3,20 +3,22 @@ import {
   compareTables,
   type Exported,
   type ExportSpec,
-  exportAll,
-  exportedOf,
-  exportTable,
+  ExportStopped,
+  exportEach,
+  exportStacked,
   type FileOutcome,
+  type Finished,
   fullTables,
   htmlTable,
   type Job,
   type JobTable,
-  type MethodRun,
   type NamedFile,
   Runner,
+  releaseAll,
+  released,
+  releaseTable,
   runEach,
   sourceFiles,
-  stackNamed,
   type Table,
   type TableNext,
   type TablesCompared,
@@ -73,7 +75,13 @@ interface ComparedRows {
 
 /** Runs beside the one on the bench: the next report, many files, runs of before; and tables on their way out. */
 export class RunDesk extends TallyDesk {
-  private each: { name: string; table: Exported }[] = [];
+  override begin(): void {
+    super.begin();
+    this.each = [];
+    this.runner.forgetSources();
+  }
+
+  private each: { name: string; exported: Exported }[] = [];
 
   /** What would be otherwise with another file for a source. @throws ReadFailure */
   tryAgain(job: Job, source: string, file: NamedFile): TableNext[] {
@@ -104,41 +112,61 @@ export class RunDesk extends TallyDesk {
     };
     for (const outcome of runEach(runner, { job, table, source }, files, { progress })) {
       progress();
-      if (outcome.as === 'done') this.each.push({ name: outcome.file, table: exportedOf(job, table, outcome.run) });
-      onFile(++done, files.length, eachView(outcome));
+      onFile(++done, files.length, this.taken(job, table, outcome));
     }
   }
 
   /** What the many files gave: as a table of all, or as a file for each. @throws ExportStopped */
   exportedEach(name: string, spec: ExportSpec, stacked: boolean): Promise<Uint8Array<ArrayBuffer>> {
-    if (stacked) {
-      const tables = this.each.map((one) => ({ name: one.name, table: one.table.table }));
-      return exportTable({ name, table: stackNamed(tables, 'File') }, spec);
+    return stacked ? exportStacked(name, this.each, spec) : exportEach(name, this.each, spec);
+  }
+
+  /** Keeps what a file gave, but for what a check forbids to export. */
+  private taken(job: Job, table: JobTable, outcome: FileOutcome): EachView {
+    if (outcome.as === 'failed') return { file: outcome.file, text: outcome.why };
+    const { file, run, verdict } = outcome;
+    try {
+      this.each.push({ name: file, exported: released(job, { table, run, verdict }) });
+    } catch (error) {
+      if (!(error instanceof ExportStopped)) throw error;
+      return { file, text: error.message };
     }
-    return exportAll(
-      this.each.map((one) => ({ ...one.table, name: one.name.replace(/\.[^.]+$/, '') })),
-      name,
+    return { file, rows: run.steps.at(-1)!.table.rows, good: verdict.good, text: verdictText(verdict) };
+  }
+
+  /**
+   * A table as a file.
+   * @param lastRows of each table by its id, when it was last run
+   * @throws ExportStopped
+   */
+  exported(
+    job: Job,
+    tableId: string,
+    spec: ExportSpec,
+    lastRows: Readonly<Record<string, number>>,
+  ): Promise<Uint8Array<ArrayBuffer>> {
+    return releaseTable(job, this.finished(job, tableId, lastRows), spec);
+  }
+
+  /** All tables in one file, or an archive of files. @throws ExportStopped */
+  exportedAll(
+    job: Job,
+    spec: ExportSpec,
+    lastRows: Readonly<Record<string, number>>,
+  ): Promise<Uint8Array<ArrayBuffer>> {
+    return releaseAll(
+      job,
+      job.tables.map((table) => this.finished(job, table.id, lastRows)),
       spec,
     );
   }
 
-  /** A table as a file. @throws ExportStopped, Error when its method does not run to its end */
-  exported(job: Job, tableId: string, spec: ExportSpec): Promise<Uint8Array<ArrayBuffer>> {
-    return exportTable(this.finished(job, tableId), spec);
-  }
-
-  /** All tables in one file, or an archive of files. @throws as exported does */
-  exportedAll(job: Job, spec: ExportSpec): Promise<Uint8Array<ArrayBuffer>> {
-    return exportAll(
-      job.tables.map((table) => this.finished(job, table.id)),
-      job.name,
-      spec,
-    );
-  }
-
-  /** The whole table for the clipboard: with tabs between cells, and as a page where it is not too long for that. */
-  clipboard(job: Job, tableId: string): { text: string; page?: string } {
-    const { table, name } = this.finished(job, tableId);
+  /**
+   * The whole table for the clipboard: with tabs between cells, and as a page where it is not too long for that.
+   * @throws ExportStopped
+   */
+  clipboard(job: Job, tableId: string, lastRows: Readonly<Record<string, number>>): { text: string; page?: string } {
+    const { table, name } = released(job, this.finished(job, tableId, lastRows));
     const text = new TextDecoder().decode(writeDelimited(table, { delimiter: '\t' }));
     return table.rows * table.fields.length > MOST_AS_PAGE ? { text } : { text, page: htmlTable(table, name) };
   }
@@ -172,23 +200,14 @@ export class RunDesk extends TallyDesk {
     };
   }
 
-  private finished(job: Job, tableId: string): Exported {
-    const table = tableOf(job, tableId);
-    return exportedOf(job, table, ended(this.runner.runTable(fullTables(job), tableId, QUIET), table.name));
+  private finished(job: Job, tableId: string, lastRows: Readonly<Record<string, number>>): Finished {
+    const run = this.runner.runTable(fullTables(job), tableId, QUIET);
+    return { table: tableOf(job, tableId), run, lastRows: lastRows[tableId] };
   }
 }
 
 function tableOf(job: Job, tableId: string): JobTable {
   return job.tables.find((one) => one.id === tableId)!;
-}
-
-/** @throws Error when it stopped */
-function ended(run: MethodRun, name: string): MethodRun {
-  if (run.stop !== undefined || run.steps.length === 0)
-    throw new Error(
-      `The method of ${name} stops before its end, so there is no table to export. Mend the step that stopped first.`,
-    );
-  return run;
 }
 
 function resultOf({ job, files }: PastRun, tableName: string): Table {
@@ -200,12 +219,6 @@ function resultOf({ job, files }: PastRun, tableName: string): Table {
   if (run.stop !== undefined || run.steps.length === 0)
     throw new Error(`The method of ${table.name} stopped then: ${run.stop?.message ?? 'it had no steps'}`);
   return run.steps.at(-1)!.table;
-}
-
-function eachView(outcome: FileOutcome): EachView {
-  if (outcome.as === 'failed') return { file: outcome.file, text: outcome.why };
-  const { file, run, verdict } = outcome;
-  return { file, rows: run.steps.at(-1)!.table.rows, good: verdict.good, text: verdictText(verdict) };
 }
 
 function rowOf(table: Table, row: number): RowView {

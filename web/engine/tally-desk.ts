@@ -37,7 +37,7 @@ export interface TallyView {
   accounted: number;
   fates: readonly Fate[];
   parts: readonly TallyPart[];
-  totals: { agrees: number; disagrees: number; cannotTell: number };
+  totals: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
   entries: readonly PlacedEntry[];
   checks: readonly CheckResult[];
   offers: readonly { check: Omit<Check, 'id'>; text: string }[];
@@ -56,6 +56,11 @@ export interface TallyAsked {
 export class TallyDesk extends Combining {
   protected wanted: Int32Array | undefined;
   private tallies = new Map<string, Tally>();
+
+  override begin(): void {
+    super.begin();
+    this.tallies.clear();
+  }
 
   /** @throws Error OVERTAKEN when a newer run wants the worker */
   tally(asked: TallyAsked, turn: number, onProgress: (done: number) => void): TallyView | undefined {
@@ -76,7 +81,8 @@ export class TallyDesk extends Combining {
     this.tallies.set(tableId, tally);
     const last = run.steps.at(-1);
     const { ledger, cells } = tally;
-    const totals = { agrees: ledger.agrees, disagrees: ledger.disagrees, cannotTell: ledger.cannotTell };
+    const { agrees, disagrees, cannotTell, leftOut } = ledger;
+    const totals = { agrees, disagrees, cannotTell, leftOut };
     const context = { totals, lastRows: asked.lastRows };
     const checks = table.checks ?? [];
     return {

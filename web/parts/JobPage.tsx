@@ -16,7 +16,7 @@ export function OpenedJob({ page: Page }: { page: (props: { job: Job }) => React
       </p>
     );
   if (job === 'opening') return <p className={styles.whole}>Opening …</p>;
-  return <Page job={job} />;
+  return <Page key={jobId} job={job} />;
 }
 
 /** A page about a whole job: its name, what the page can do, and below what it shows. */

@@ -2,7 +2,9 @@ import { create } from 'zustand';
 import { type Job, type JobSource, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
 import { sha256Of } from './digest.ts';
+import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
+import { useTallyStore } from './tally-store.ts';
 
 export type SaveState = { as: 'saved'; at: number } | { as: 'saving' } | { as: 'refused'; why: string };
 
@@ -46,6 +48,17 @@ interface JobState {
 const SAVE_AFTER_MS = 300;
 let saveTimer: ReturnType<typeof setTimeout> | undefined;
 let lastMerge: string | undefined;
+/** Counts openings: bytes and jobs that come late belong to one that is over. */
+let openings = 0;
+/** The job whose sources the worker holds. */
+let handed: string | undefined;
+
+/** A file that came when its job was no longer open. */
+class CameLate extends Error {
+  constructor(file: string) {
+    super(`${file} was not taken: the job was left before it was read. Give it again there.`);
+  }
+}
 
 export const useJobStore = create<JobState>()((set, get) => {
   const put = (job: Job, more: Partial<JobState>) => {
@@ -68,8 +81,11 @@ export const useJobStore = create<JobState>()((set, get) => {
     const sha = (job: Job, id: string) => job.sources.find((one) => one.id === id)?.file?.sha256;
     const sources = after.sources.filter((source) => sha(before, source.id) !== sha(after, source.id));
     if (sources.length === 0) return;
-    const missing = await handOver({ ...after, sources }, (source) => storage.loadSource(after.id, source));
-    if (get().job?.id === after.id) set({ missing: { ...get().missing, ...missing } });
+    const isOpen = () => get().job?.id === after.id;
+    const missing = await handOver({ ...after, sources }, (source) => storage.loadSource(after.id, source), isOpen);
+    if (!isOpen()) return;
+    const kept = Object.entries(get().missing).filter(([id]) => !sources.some((source) => source.id === id));
+    set({ missing: { ...Object.fromEntries(kept), ...missing } });
   };
   /** Keeps the job at once, after its bytes; says so where those were refused. */
   const keepWith = async (refused: string | undefined) => {
@@ -79,20 +95,20 @@ export const useJobStore = create<JobState>()((set, get) => {
   storage.onKeptElsewhere((id) => void followOtherTab(id));
   /** Another tab kept this job: it is taken over as an edit of its own, so that neither tab writes over the other. */
   const followOtherTab = async (id: string) => {
-    const { job, past, save } = get();
-    if (job?.id !== id) return;
+    if (get().job?.id !== id) return;
     const kept = await storage.loadJob(id);
-    if (kept === undefined || JSON.stringify(kept) === JSON.stringify(job)) return;
+    const { job, past, save } = get();
+    if (job?.id !== id || kept === undefined || JSON.stringify(kept) === JSON.stringify(job)) return;
     if (save.as === 'saving') clearTimeout(saveTimer);
     lastMerge = undefined;
-    const missing = await handOver(kept, (source) => storage.loadSource(id, source));
+    // At once, so that no edit falls between; only the files that changed are handed over.
     set({
       job: kept,
       past: [...past, { job, label: 'take over what another tab did' }],
       future: [],
-      missing,
       save: { as: 'saved', at: Date.now() },
     });
+    await handChanged(job, kept);
   };
   if (typeof document !== 'undefined') {
     document.addEventListener('visibilitychange', () => {
@@ -106,11 +122,28 @@ export const useJobStore = create<JobState>()((set, get) => {
     save: { as: 'saved', at: 0 },
     missing: {},
     async open(id) {
-      if (get().job?.id === id) return true;
-      const job = await storage.loadJob(id);
+      const turn = ++openings;
+      const isWanted = () => turn === openings;
+      if (get().job?.id === id && handed === id) return true;
+      await get().settle();
+      const job = get().job?.id === id ? get().job : await storage.loadJob(id);
+      if (!isWanted()) return true;
       if (job === undefined) return false;
-      const missing = await handOver(job, (source) => storage.loadSource(id, source));
+      // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
+      handed = undefined;
+      await engineClient().engine.begin();
+      const missing = await handOver(job, (source) => storage.loadSource(id, source), isWanted);
+      // An edit of the job before may have come while this one was read.
+      while (isWanted() && get().save.as === 'saving') await get().settle();
+      if (!isWanted()) return true;
+      handed = id;
+      if (get().job?.id === id) {
+        set({ missing });
+        return true;
+      }
       lastMerge = undefined;
+      useMethodStore.getState().forget();
+      useTallyStore.getState().forget();
       set({ job, past: [], future: [], missing, save: { as: 'saved', at: Date.now() } });
       void storage.removeUnusedFiles(job).catch(() => undefined);
       return true;
@@ -153,15 +186,23 @@ export const useJobStore = create<JobState>()((set, get) => {
     async handAgain() {
       const { job } = get();
       if (job === undefined) return;
-      set({ missing: await handOver(job, (source) => storage.loadSource(job.id, source)) });
+      const isOpen = () => get().job?.id === job.id;
+      const missing = await handOver(job, (source) => storage.loadSource(job.id, source), isOpen);
+      if (isOpen()) set({ missing });
     },
     async giveSource(sourceId, file) {
       const job = get().job!;
+      const stillOpen = () => {
+        if (get().job?.id !== job.id) throw new CameLate(file.name);
+      };
       const bytes = new Uint8Array(await file.arrayBuffer());
+      stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      stillOpen();
       const { [sourceId]: _, ...missing } = get().missing;
       set({ missing });
       const kept = await keepBytes(job.id, sha256, bytes);
+      stillOpen();
       get().edit(`take ${file.name}`, (before) => ({
         ...before,
         sources: before.sources.map((source) =>
@@ -172,13 +213,19 @@ export const useJobStore = create<JobState>()((set, get) => {
     },
     async addSource(file) {
       const job = get().job!;
+      const stillOpen = () => {
+        if (get().job?.id !== job.id) throw new CameLate(file.name);
+      };
       const sourceId = newId();
       const bytes = new Uint8Array(await file.arrayBuffer());
+      stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      stillOpen();
       const { step, why } = await engineClient().engine.guess(sourceId);
       const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
       const added = { name: file.name, size: bytes.length, sha256 };
       const kept = await keepBytes(job.id, sha256, bytes);
+      stillOpen();
       get().edit(`add ${file.name}`, (before) => ({
         ...before,
         sources: [...before.sources, { id: sourceId, name: baseName(file.name), file: added }],
@@ -192,16 +239,19 @@ export const useJobStore = create<JobState>()((set, get) => {
 
 /**
  * Hands the worker the bytes of every source of a job.
+ * @param isWanted asked before each: bytes of a job that is no longer open go nowhere
  * @returns why a source has none there, by source id
  */
 async function handOver(
   job: Job,
   bytesOf: (source: JobSource) => Promise<Uint8Array<ArrayBuffer> | undefined>,
+  isWanted: () => boolean,
 ): Promise<Record<string, string>> {
   const missing: Record<string, string> = {};
   for (const source of job.sources) {
     const name = source.file?.name ?? source.name;
     const bytes = await bytesOf(source);
+    if (!isWanted()) return missing;
     if (bytes === undefined) {
       missing[source.id] = `${name} is not in this browser.`;
       continue;
@@ -302,8 +352,10 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array>): Prom
   const missing = await handOver(
     job,
     async ({ id }) => sources.get(id)?.slice() as Uint8Array<ArrayBuffer> | undefined,
+    () => true,
   );
   lastMerge = undefined;
+  handed = job.id;
   useJobStore.setState({ job, past: [], future: [], missing, save: { as: 'refused', why: refused } });
 }
 

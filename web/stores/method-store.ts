@@ -12,7 +12,12 @@ interface MethodState {
   progress: number | undefined;
   trouble: string | undefined;
   execute(tables: readonly FullTable[], tableId: string): Promise<void>;
+  /** Another job is opened: the run at hand is of none of its tables. */
+  forget(): void;
 }
+
+/** Counts runs that were asked for: one that ends after another was asked for is of no use. */
+let turns = 0;
 
 /** The newest run of the table on the bench. */
 export const useMethodStore = create<MethodState>()((set, get) => ({
@@ -21,15 +26,20 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
   run: 0,
   progress: undefined,
   trouble: undefined,
+  forget: () => {
+    turns++;
+    set({ tableId: undefined, view: undefined, progress: undefined, trouble: undefined });
+  },
   async execute(tables, tableId) {
+    const turn = ++turns;
     if (get().tableId !== tableId) set({ tableId, view: undefined });
     try {
       const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
-      if (get().tableId !== tableId) return;
+      if (turn !== turns) return;
       set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
     } catch (error) {
       const { message } = error as Error;
-      if (message !== OVERTAKEN) set({ progress: undefined, trouble: message });
+      if (message !== OVERTAKEN && turn === turns) set({ progress: undefined, trouble: message });
     }
   },
 }));

@@ -16,11 +16,17 @@ export interface RunSummary {
   stop?: string;
   /** What was run on what, by its SHA-256. */
   of?: string;
-  /** The files it read, and the rows that the run before it gave, which read others. */
-  files?: string;
-  previous?: number;
+  /** Of each table, by its id, when it was last run. */
+  ofTable?: Record<string, TableRows>;
   /** How its tally stood, in words. */
   tally?: { good: boolean; text: string };
+}
+
+/** The files that a table's last run read, its rows, and the rows of the run before, which read other files. */
+export interface TableRows {
+  files: string;
+  rows: number;
+  previous?: number;
 }
 
 export interface KeptJob {
@@ -85,6 +91,16 @@ export async function saveRun(jobId: string, run: RunSummary): Promise<void> {
 
 export async function loadRun(jobId: string): Promise<RunSummary | undefined> {
   return (await runs.getItem<RunSummary>(jobId)) ?? undefined;
+}
+
+/** Rows that each table of a job gave the last time with other files, by the table's id. */
+export async function lastRowsOf(jobId: string): Promise<Record<string, number>> {
+  const run = await loadRun(jobId);
+  return Object.fromEntries(
+    Object.entries(run?.ofTable ?? {}).flatMap(([id, { previous }]) =>
+      previous === undefined ? [] : [[id, previous]],
+    ),
+  );
 }
 
 /** Bytes that are stored here, and how many the browser lets us store, if it says. */

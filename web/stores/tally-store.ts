@@ -11,12 +11,15 @@ interface TallyState {
   progress: number | undefined;
   /** Works out the tally of a table as it stands; a newer run of the method stops it. */
   work(asked: TallyAsked): Promise<TallyView | undefined>;
+  /** Another job is opened: the tally at hand is of none of its tables. */
+  forget(): void;
 }
 
 export const useTallyStore = create<TallyState>()((set, get) => ({
   tableId: undefined,
   view: undefined,
   progress: undefined,
+  forget: () => set({ tableId: undefined, view: undefined, progress: undefined }),
   async work(asked) {
     const { tableId } = asked;
     if (get().tableId !== tableId) set({ tableId, view: undefined });

@@ -8,7 +8,13 @@ export function useOpenJob(jobId: string): Job | 'opening' | 'unknown' {
   const open = useJobStore((store) => store.open);
   const job = useJobStore((store) => store.job);
   useEffect(() => {
-    void open(jobId).then(setKnown);
+    let current = true;
+    void open(jobId).then((found) => {
+      if (current) setKnown(found);
+    });
+    return () => {
+      current = false;
+    };
   }, [open, jobId]);
   if (!known) return 'unknown';
   return job?.id === jobId ? job : 'opening';

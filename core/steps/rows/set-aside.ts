@@ -4,7 +4,7 @@ import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
 import { Rule, rulesText } from '../rule.ts';
 import { anyRuleMask } from '../rule-mask.ts';
-import { blank } from '../sentence.ts';
+import { blank, choiceBlank, option } from '../sentence.ts';
 import type { Mark, Pile, StepKind, StepResult } from '../step.ts';
 
 export const PILES = ['titles', 'notes', 'totals', 'repeats', 'blanks', 'others'] as const;
@@ -18,19 +18,22 @@ const MARK_OF_PILE: Record<string, Mark> = {
   blanks: 'blank',
 };
 
-/** The mark that rows on a pile of this name bear on the report. */
+/** The mark that rows on a pile of this name bear on the report, where the step does not say it. */
 export function pileMark(name: string): Mark {
-  return MARK_OF_PILE[name] ?? 'other';
+  const plain = name.trim().toLowerCase();
+  return MARK_OF_PILE[plain] ?? MARK_OF_PILE[`${plain}s`] ?? (/total|\bsums?\b/.test(plain) ? 'total' : 'other');
 }
 
+const MARKS = ['title', 'label', 'total', 'note', 'repeat', 'blank', 'other'] as const satisfies readonly Mark[];
+
 /** Takes the masked rows out of the table, onto a pile; the rest keep their order. */
-export function setAsideRows(input: Table, mask: Uint8Array, pile: string): StepResult {
+export function setAsideRows(input: Table, mask: Uint8Array, pile: string, mark = pileMark(pile)): StepResult {
   const away = maskedRows(mask);
   if (away.length === 0) {
     return { table: input, origin: sameColumns(input.fields.length), aside: [], notices: [] };
   }
   const kept = maskedRows(invertMask(mask));
-  const piles: Pile[] = [{ name: pile, mark: pileMark(pile), rows: away }];
+  const piles: Pile[] = [{ name: pile, mark, rows: away }];
   return {
     table: takeRows(input, kept),
     origin: sameColumns(input.fields.length, takenRows(kept)),
@@ -41,6 +44,10 @@ export function setAsideRows(input: Table, mask: Uint8Array, pile: string): Step
 
 const Params = z.object({
   pile: z.string().min(1).default('others').describe('Name of the pile'),
+  mark: z
+    .enum(MARKS)
+    .optional()
+    .describe('What the rows on the pile are to the report; by its name where this is not said'),
   rules: z.array(Rule).describe('A row that follows any of these is set aside'),
 });
 type Params = z.infer<typeof Params>;
@@ -70,12 +77,22 @@ export const setAside: StepKind<Params> = {
   sentence: (params) => [
     'Set aside as ',
     blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
+    option(
+      (params.mark ?? pileMark(params.pile)) === pileMark(params.pile),
+      ', which are ',
+      choiceBlank(
+        'mark',
+        params.mark ?? pileMark(params.pile),
+        'What the rows are to the report',
+        MARKS.map((mark) => [mark, mark === 'other' ? 'other rows' : `${mark}s`]),
+      ),
+    ),
     ' rows where ',
     blank('rules', rulesText(params.rules), { as: 'rules', label: 'Rows to set aside' }),
   ],
   run(input, params) {
     const mask = anyRuleMask(params.rules, input);
-    const result = setAsideRows(input, mask, params.pile);
+    const result = setAsideRows(input, mask, params.pile, params.mark);
     if (result.aside.length > 0) return result;
     return { ...result, notices: [{ tone: 'look', text: 'no row follows the rule' }] };
   },

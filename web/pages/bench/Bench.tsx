@@ -53,7 +53,9 @@ export function Bench() {
       ...(report === undefined ? {} : { part: report.part, goToReport: { ...report, turn: Date.now() } }),
       ...(cell === undefined ? {} : { cell, goToTable: { ...cell, turn: Date.now() } }),
     });
+    let current = true;
     void open(jobId).then(async (found) => {
+      if (!current) return;
       setState(found ? 'open' : 'unknown');
       if (!found || arrival === undefined) return;
       // Once only: not again when the page is loaded anew.
@@ -65,6 +67,9 @@ export function Bench() {
         enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
       }
     });
+    return () => {
+      current = false;
+    };
   }, [jobId, open, navigate, enqueueSnackbar]);
   if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
   if (state === 'unknown') {

@@ -5,30 +5,22 @@ import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
+import { lastRowsOf } from '../../stores/storage.ts';
 import styles from './combine/combine.module.css';
 import { ExportChoices } from './ExportChoices.tsx';
 
 /** A table, or all of them, as files in open formats; the choices belong to the job. */
-export function ExportDialog({
-  job,
-  table,
-  stopped,
-  onClose,
-}: {
-  job: Job;
-  table: JobTable;
-  /** Whether a check forbids it; says so itself. */
-  stopped(): Promise<boolean>;
-  onClose(): void;
-}) {
+export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTable; onClose(): void }) {
   const [spec, setSpec] = useState<ExportSpec>(table.export ?? ExportSpec.parse({ as: 'xlsx' }));
   const [trouble, setTrouble] = useState('');
   const edit = useJobStore((store) => store.edit);
   const take = async (all: boolean) => {
-    if (await stopped()) return;
     try {
       const { engine } = engineClient();
-      const bytes = all ? await engine.exportedAll(job, spec) : await engine.exported(job, table.id, spec);
+      const lastRows = await lastRowsOf(job.id);
+      const bytes = all
+        ? await engine.exportedAll(job, spec, lastRows)
+        : await engine.exported(job, table.id, spec, lastRows);
       downloadExport(all ? job.name : table.name, spec, bytes, all);
       if (JSON.stringify(table.export) !== JSON.stringify(spec))
         edit('choose an export', (before) => editTable(before, table.id, (one) => ({ ...one, export: spec })));

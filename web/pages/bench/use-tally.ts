@@ -21,15 +21,18 @@ export function useTally(job: Job, tableId: string): void {
     /** Keeps how the run went, and tells the rows of the run that read other files. */
     const keep = async (tally?: TallyView) => {
       const before = await loadRun(job.id).catch(() => undefined);
-      const previous = before?.files === files ? before.previous : before?.rows;
+      const own = before?.ofTable?.[tableId];
+      const previous = own?.files === files ? own.previous : own?.rows;
       const of = await sha256Of(new TextEncoder().encode(JSON.stringify([tableId, job.tables, job.sets, files])));
       // Of a run that was done before the tally is known already.
       const known = tally === undefined ? (before?.of === of ? before.tally : undefined) : tallyState(tally);
       await saveRun(job.id, {
         at: Date.now(),
         of,
-        files,
-        ...(previous === undefined ? {} : { previous }),
+        ofTable: {
+          ...before?.ofTable,
+          [tableId]: { files, rows, ...(previous === undefined ? {} : { previous }) },
+        },
         rows,
         unreadable: view.unreadable,
         ...(view.stop === undefined ? {} : { stop: view.stop.message }),

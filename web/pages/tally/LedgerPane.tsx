@@ -56,7 +56,7 @@ export function rangeOf(text: string): string | undefined {
 export function LedgerPane({ table, view, onSelect, dragged, onBench }: Props) {
   const [chosen, setChosen] = useState<string | undefined>();
   const { totals, entries } = view;
-  const all = totals.agrees + totals.disagrees + totals.cannotTell;
+  const all = totals.agrees + totals.disagrees + totals.cannotTell + totals.leftOut;
   const entry = entries.find((one) => keyOf(one) === chosen);
   const choose = (one: PlacedEntry) => {
     const next = keyOf(one) === chosen ? undefined : one;
@@ -71,7 +71,8 @@ export function LedgerPane({ table, view, onSelect, dragged, onBench }: Props) {
           {all === 0
             ? ''
             : `${all.toLocaleString('en-GB')} figures, ${totals.disagrees.toLocaleString('en-GB')} disagree`}
-          {totals.cannotTell > 0 && `, ${totals.cannotTell.toLocaleString('en-GB')} cannot be told`}
+          {totals.cannotTell > 0 && `, ${totals.cannotTell.toLocaleString('en-GB')} cannot be checked`}
+          {totals.leftOut > 0 && `, ${totals.leftOut.toLocaleString('en-GB')} differ by rows left out`}
         </span>
       </div>
       {all === 0 ? (
@@ -180,6 +181,14 @@ function Chosen({
         return { ...one, coverage: next === undefined ? others : [...others, { total, cells: next }] };
       }),
     );
+  /** Rows that these steps leave out are left out on purpose, or not after all. */
+  const accept = (steps: readonly string[]) =>
+    edit(entry.state === 'left out' ? 'do not accept rows left out' : 'accept rows left out', (job) =>
+      editTable(job, table.id, (one) => {
+        const others = (one.accepts ?? []).filter((id) => !steps.includes(id));
+        return { ...one, accepts: entry.state === 'left out' ? others : [...others, ...steps] };
+      }),
+    );
   const { explanation } = entry;
   const { step } = explanation ?? {};
   return (
@@ -192,7 +201,9 @@ function Chosen({
               ? 'agrees'
               : entry.state === 'disagrees'
                 ? `is ${stateText(entry)}`
-                : 'cannot be told'}
+                : entry.state === 'left out'
+                  ? 'counts rows that were left out'
+                  : 'cannot be checked'}
             .
           </b>{' '}
           {explanation?.text ??
@@ -235,6 +246,11 @@ function Chosen({
         >
           Show the cell
         </button>
+        {explanation?.leftOutBy !== undefined && (
+          <button type="button" onClick={() => accept(explanation.leftOutBy!)}>
+            {entry.state === 'left out' ? 'Do not accept' : 'Accept'}
+          </button>
+        )}
         {step !== undefined && (
           <button type="button" onClick={() => onBench({ table: step.table, step: step.index })}>
             Show step {step.index + 1}

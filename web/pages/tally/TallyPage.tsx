@@ -7,7 +7,7 @@ import { engineClient } from '../../engine/client.ts';
 import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { JobPage, OpenedJob, TableChoice } from '../../parts/JobPage.tsx';
-import { loadRun } from '../../stores/storage.ts';
+import { lastRowsOf } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 import { ChecksPane } from './ChecksPane.tsx';
 import { LedgerPane } from './LedgerPane.tsx';
@@ -118,10 +118,10 @@ function useWorkedOut(
   const full = useMemo(() => fullTables({ tables, sets }), [tables, sets]);
   useEffect(() => {
     let current = true;
-    void loadRun(job.id).then((run) => {
+    void lastRowsOf(job.id).then(({ [table.id]: rows }) => {
       if (!current) return;
-      setLastRows(run?.previous);
-      void work({ tables: full, tableId: table.id, lastRows: run?.previous, offers: true }).catch(() => undefined);
+      setLastRows(rows);
+      void work({ tables: full, tableId: table.id, lastRows: rows, offers: true }).catch(() => undefined);
     });
     return () => {
       current = false;

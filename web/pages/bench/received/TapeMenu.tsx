@@ -183,7 +183,7 @@ function Aside({
                 edit(`mark as ${pile}`, (job) =>
                   editTable(job, table.id, (one) => ({
                     ...one,
-                    steps: one.steps.map((s) => (s.id === step.id ? { ...s, params: { ...s.params, pile } } : s)),
+                    steps: one.steps.map((s) => (s.id === step.id ? { ...s, params: { ...s.params, pile, mark } } : s)),
                   })),
                 );
                 onDone();
