@@ -120,6 +120,7 @@ export function textReader(type: FormulaType): (text: string) => number | string
     patterns: compilePatterns(counted, undefined, 'en', 1950),
   };
   return (text) => {
+    if (text.trim() === '') return 'nothing stands here';
     const reading = readText(text, form);
     return reading.reason ?? reading.value;
   };

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { type Job, JobFileError, readJobFile, writeJobFile } from '../index.ts';
+import { type Job, JobFileError, jobSchema, readJobFile, writeJobFile } from '../index.ts';
 
 const demo = readFileSync('demo/files/quay-returns.job.json', 'utf8');
 const changed = (change: (job: Job) => void) => {
@@ -63,5 +64,44 @@ describe('job file', () => {
   ])('%s gives a clear error', (_, text, message) => {
     expect(() => readJobFile(text)).toThrow(JobFileError);
     expect(() => readJobFile(text)).toThrow(message);
+  });
+});
+
+describe('keys that no schema knows are refused, with the nearest name', () => {
+  const job = (params: object, kind = 'sort', more: object = {}) =>
+    JSON.stringify({
+      rimefield: 'job',
+      version: 1,
+      id: 'j',
+      name: 'J',
+      sources: [{ id: 's', name: 'S', file: null }],
+      tables: [{ id: 't', name: 'T', steps: [{ id: '1', kind, params }], ...more }],
+    });
+
+  test.each<[string, string, RegExp]>([
+    [
+      'deep in a list',
+      job({ keys: [{ column: 'A', desc: true }] }),
+      /step 1 of T: there is no desc in keys\.0; the nearest name is descending/,
+    ],
+    ['of a step', job({ keys: [{ column: 'A' }], ordr: 'plain' }), /there is no ordr; the nearest name is order/],
+    [
+      'of a table',
+      job({ keys: [{ column: 'A' }] }, 'sort', { chekcs: [] }),
+      /no chekcs in tables\.0; the nearest name is checks/,
+    ],
+    [
+      'of the reading of each file',
+      job({ source: 's', each: { kind: 'read-delimited', params: { delimeter: ';' } } }, 'read-files'),
+      /there is no delimeter; the nearest name is delimiter/,
+    ],
+  ])('%s', (_, text, message) => {
+    expect(() => readJobFile(text)).toThrow(message);
+  });
+
+  test('the published JSON Schema refuses them too', () => {
+    const validate = new Ajv2020({ strict: false }).compile(jobSchema());
+    expect(validate(JSON.parse(job({ keys: [{ column: 'A', descending: true }] })))).toBe(true);
+    expect(validate(JSON.parse(job({ keys: [{ column: 'A', desc: true }] })))).toBe(false);
   });
 });

@@ -4,6 +4,7 @@ import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { JOB_VERSION, Job } from './job.ts';
 import { USE_SET, UseSet } from './step-set.ts';
+import { unknownKey, unknownKeyText } from './unknown-keys.ts';
 
 /** The text is not a job file that this version can open. Nothing has been changed. */
 export class JobFileError extends Error {
@@ -51,12 +52,16 @@ function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
  * @throws JobFileError for an unknown kind, ZodError for params that do not fit
  */
 export function parseParams(kind: string, params: unknown): unknown {
-  if (kind === FROM_TABLE) return FromTable.parse(params);
-  if (kind === USE_SET) return UseSet.parse(params);
-  const found = READINGS.get(kind) ?? CATALOGUE.get(kind);
-  if (found === undefined)
+  const schema = schemaOf(kind);
+  if (schema === undefined)
     throw new JobFileError(`There is no kind of step called ${kind} in this version of Rimefield.`);
-  return found.params.parse(params);
+  return schema.parse(params);
+}
+
+function schemaOf(kind: string): z.ZodType | undefined {
+  if (kind === FROM_TABLE) return FromTable;
+  if (kind === USE_SET) return UseSet;
+  return READINGS.get(kind)?.params ?? CATALOGUE.get(kind)?.params;
 }
 
 /** @throws JobFileError that says what is wrong and where */
@@ -78,7 +83,26 @@ export function readJobFile(text: string): Job {
   }
   const parsed = Job.safeParse(raw);
   if (!parsed.success) throw new JobFileError(`The job file is broken at ${issueText(parsed.error)}.`);
+  const unknown = unknownKey(raw, parsed.data);
+  if (unknown !== undefined) throw new JobFileError(`The job file cannot be used: ${unknownKeyText(unknown, Job)}.`);
   return checkSteps(parsed.data);
+}
+
+/**
+ * Params by the kind's own schema, which must know every key of them.
+ * @throws JobFileError, ZodError
+ */
+function strictParams(kind: string, params: Record<string, unknown>): Record<string, unknown> {
+  const parsed = parseParams(kind, params) as Record<string, unknown>;
+  const unknown = unknownKey(params, parsed);
+  if (unknown !== undefined)
+    throw new JobFileError(`${unknownKeyText(unknown, schemaOf(kind)!)}. Correct the name, or take it out.`);
+  // The reading of each of several files is a step within the step.
+  const each = parsed['each'] as { kind: string; params: Record<string, unknown> } | undefined;
+  if (kind !== 'read-files' || each === undefined) return parsed;
+  const own = strictParams(each.kind, { source: '', ...each.params });
+  if (!('source' in each.params)) delete own['source'];
+  return { ...parsed, each: { ...each, params: own } };
 }
 
 function checkSteps(job: Job): Job {
@@ -86,7 +110,7 @@ function checkSteps(job: Job): Job {
     table.steps.forEach((step, k) => {
       const where = `step ${k + 1} of ${table.name}`;
       try {
-        step.params = parseParams(step.kind, step.params) as Record<string, unknown>;
+        step.params = strictParams(step.kind, step.params);
       } catch (error) {
         if (error instanceof z.ZodError)
           throw new JobFileError(`The job file is broken in ${where} (${step.kind}), at ${issueText(error)}.`);

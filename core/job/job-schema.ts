@@ -3,6 +3,7 @@ import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { STEP_GROUPS } from '../steps/catalogue.ts';
 import { Job, JobStep, JobTable } from './job.ts';
+import { closed } from './unknown-keys.ts';
 
 export interface KindEntry {
   kind: string;
@@ -38,5 +39,5 @@ export function jobSchema(): Record<string, unknown> {
   const table = JobTable.extend({ steps: z.array(z.union(steps)) });
   const job = Job.extend({ tables: z.array(table) }).meta({ title: 'Rimefield job' });
   // Parts that many kinds share (column sets, rules) stand once, among the definitions.
-  return z.toJSONSchema(job, { io: 'input', reused: 'ref' }) as Record<string, unknown>;
+  return closed(z.toJSONSchema(job, { io: 'input', reused: 'ref' })) as Record<string, unknown>;
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { READINGS } from '../read/catalogue.ts';
+import { withExpected } from '../read/expected-columns.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
@@ -324,7 +325,8 @@ export class Runner {
       const source = this.sources.get(params.source)?.source;
       if (source === undefined)
         throw new StepFailure('The file of this source is not here yet. Give it the file to go on.');
-      const result = reading.read(source, params, full);
+      const read = reading.read(source, params, full);
+      const result = withExpected(read, (params as { expects?: readonly string[] }).expects ?? []);
       return {
         table: result.table,
         origin: sameColumns(result.table.fields.length),

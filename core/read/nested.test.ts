@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { guessReading, READINGS, type ReadResult } from '../index.ts';
+import { cellsOfReport, guessReading, READINGS, type ReadResult, Runner } from '../index.ts';
 import { comparableRows, openDuck } from '../test-duck.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
 import { listPaths, pathNames } from './nested-rows.ts';
@@ -138,4 +138,24 @@ describe('nested text', () => {
       );
     }
   });
+});
+
+test('fields that are only sometimes there can be declared, so that a month without them does not stop the job', () => {
+  const runner = new Runner();
+  const steps = (text: string) => {
+    runner.setSource('s', { name: 'a.json', bytes: encode(text) });
+    return runner.run(
+      [
+        { id: '1', kind: 'read-nested', params: { source: 's', rows: '$[*]', expects: ['note'] } },
+        { id: '2', kind: 'rename', params: { names: [{ from: 'note', to: 'Note' }] } },
+      ],
+      quiet,
+    );
+  };
+  expect(cellsOf(steps('[{"foot":1,"note":"fog"}]').steps[1]!.table)).toEqual([['1', 'fog']]);
+  const without = steps('[{"foot":1}]');
+  expect(without.stop).toBeUndefined();
+  expect(cellsOf(without.steps[1]!.table)).toEqual([['1', null]]);
+  expect(without.steps[0]!.notices.map((notice) => notice.text)).toContain('not in this report, and blank: note');
+  expect(cellsOfReport(without, 1, { row: 0, column: 1 })).toEqual([]);
 });

@@ -5,6 +5,7 @@ import { textColumn } from '../table/builder.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { escapeRegExp } from '../values/text.ts';
+import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
 import { ENCODING, encodingBlank, textLines } from './text-lines.ts';
 
@@ -17,6 +18,7 @@ const Params = z.object({
     .default(null)
     .describe('Name of the line that begins a record; null: a record ends at a blank line'),
   rest: z.string().min(1).default('Other lines').describe('Column for lines that are neither pairs nor go on with one'),
+  expects: EXPECTS,
   encoding: ENCODING,
 });
 type Params = z.infer<typeof Params>;
@@ -61,6 +63,7 @@ export const readBlocks: ReadKind<Params> = {
       blank('rest', params.rest, { as: 'text', label: 'Column for other lines' }),
     ),
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
+    expectsPhrase(params.expects),
   ],
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding);

@@ -8,6 +8,7 @@ import { type Field, uniqueName } from '../table/table.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { archiveFiles } from './archive.ts';
+import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -22,6 +23,7 @@ const Params = z.object({
     .object({ kind: z.string(), params: z.record(z.string(), z.unknown()) })
     .describe('The reading of each file, as the first step of a table has it'),
   nameColumn: z.string().nullable().default('File').describe("Column that takes the file's name; null: none"),
+  expects: EXPECTS,
   nameTemplate: z
     .string()
     .nullable()
@@ -73,6 +75,7 @@ export function readFiles(readings: OtherReadings): ReadKind<Params> {
           hint: 'Named pieces in braces: bookings-{Month}.csv',
         }),
       ),
+      expectsPhrase(params.expects),
       '. Each: ',
       ...innerSentence(readings, params),
     ],

@@ -3,6 +3,7 @@ import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { mostAlike } from '../values/likeness.ts';
+import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { gridResult } from './grid-result.ts';
 import { readJson } from './json-source.ts';
 import { listPaths, type NestedRows, nestedRows, pathNames } from './nested-rows.ts';
@@ -16,6 +17,7 @@ const Params = z.object({
     .default('$[*]')
     .describe('JSONPath of names and [*] (RFC 9535): each item of the last list becomes a row'),
   join: z.string().default('; ').describe('Stands between the items of lists of plain values'),
+  expects: EXPECTS,
   badLines: z.enum(['stop', 'skip']).default('stop').describe('Lines of newline-delimited JSON that cannot be read'),
 });
 type Params = z.infer<typeof Params>;
@@ -56,6 +58,7 @@ export const readNested: ReadKind<Params> = {
         ['skip', 'left out'],
       ]),
     ),
+    expectsPhrase(params.expects),
   ],
   read(source, params, context) {
     const { root, notices } = readJson(source, params.badLines);

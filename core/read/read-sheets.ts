@@ -6,6 +6,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import type { ReadKind, Source } from './read-kind.ts';
@@ -28,6 +29,7 @@ const Params = z.object({
     .default(null)
     .describe('Cells to read of each sheet, as A3:H40, A3:H (to the last row) or C:F; null: all'),
   hidden: z.enum(['keep', 'leave']).default('keep').describe('Rows and columns that the report hides'),
+  expects: EXPECTS,
   comments: z.boolean().default(false).describe('Cell comments as a column beside theirs'),
 });
 type Params = z.infer<typeof Params>;
@@ -109,6 +111,7 @@ export const readSheets: ReadKind<Params> = {
         [true, 'as columns beside theirs'],
       ]),
     ),
+    expectsPhrase(params.expects),
   ],
   read(source, params, context) {
     const report = sheetsReport(source);

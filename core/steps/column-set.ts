@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { isBlank } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
-import { monthNumber } from '../values/month-names.ts';
+import { monthsAmong } from '../values/month-names.ts';
 import { Pattern } from '../values/pattern.ts';
 import { missingColumn, needColumn, StepFailure } from './step.ts';
 
@@ -63,6 +63,10 @@ export function chosenColumns(set: ColumnSet, table: Table): number[] {
     for (const name of set.names) if (!names.includes(name)) throw missingColumn(name, names);
     return all.filter((k) => !set.names.includes(names[k]!));
   }
+  if (set.by === 'month') {
+    const months = monthsAmong(table.fields.map((field) => field.name));
+    return all.filter((k) => months[k]);
+  }
   const test = nameTest(set);
   if (test !== undefined) return all.filter((k) => test(table.fields[k]!.name));
   if (set.by === 'all') return all;
@@ -83,8 +87,6 @@ function nameTest(set: ColumnSet): ((name: string) => boolean) | undefined {
     }
     case 'year':
       return (name) => /^(?:1[89]|2[01])\d\d$/.test(name.trim());
-    case 'month':
-      return (name) => monthNumber(name.trim().split(/[\s/-]/)[0]!, 'any') !== undefined;
     default:
       return undefined;
   }

@@ -1,7 +1,7 @@
 import { type CompiledFormula, compileFormula } from '../formula/compile.ts';
 import { dateField } from '../formula/dates.ts';
 import { FormulaError, placedMessage } from '../formula/formula-error.ts';
-import { blankMask, isBlank, unreadableAt } from '../table/column.ts';
+import { unreadableAt, unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { flags } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
@@ -23,9 +23,9 @@ export function ruleMask(rule: Rule, table: Table): Uint8Array {
     case 'only':
       return onlyMask(rule.columns, table);
     case 'blank':
-      return everyColumn(table, rule.columns, (column, r) => isBlank(column, r));
+      return everyColumn(table, rule.columns, 1);
     case 'filled':
-      return everyColumn(table, rule.columns, (column, r) => !isBlank(column, r));
+      return everyColumn(table, rule.columns, 0);
     case 'unreadable': {
       const mask = new Uint8Array(table.rows);
       for (const k of chosenColumns(rule.columns, table)) {
@@ -75,16 +75,13 @@ export function anyRuleMask(rules: readonly Rule[], table: Table): Uint8Array {
   return mask;
 }
 
-function everyColumn(
-  table: Table,
-  set: ColumnSet,
-  test: (column: Table['fields'][number]['column'], row: number) => boolean,
-): Uint8Array {
+/** 1 for each row in which nothing (wanted 1) or something (wanted 0) can be seen in every one of the columns. */
+function everyColumn(table: Table, set: ColumnSet, wanted: 0 | 1): Uint8Array {
   const chosen = chosenColumns(set, table);
   const mask = new Uint8Array(table.rows).fill(chosen.length === 0 ? 0 : 1);
   for (const k of chosen) {
-    const { column } = table.fields[k]!;
-    for (let r = 0; r < table.rows; r++) if (mask[r] === 1 && !test(column, r)) mask[r] = 0;
+    const unseen = unseenMask(table.fields[k]!.column);
+    for (let r = 0; r < table.rows; r++) if (unseen[r] !== wanted) mask[r] = 0;
   }
   return mask;
 }
@@ -98,7 +95,7 @@ function onlyMask(names: readonly string[], table: Table): Uint8Array {
   const mask = new Uint8Array(table.rows).fill(1);
   table.fields.forEach((field, k) => {
     if (field.standing === 'beside' && !wanted.has(k)) return;
-    const blank = blankMask(field.column);
+    const blank = unseenMask(field.column);
     const want = wanted.has(k) ? 0 : 1;
     for (let r = 0; r < mask.length; r++) if (blank[r] !== want) mask[r] = 0;
   });

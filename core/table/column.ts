@@ -119,6 +119,34 @@ function isBlankText(column: TextColumn, row: number): boolean {
   return spansOf(column)?.isBlank(row) ?? column.codes[row]! < 0;
 }
 
+/** A space, a no-break space or another character that shows nothing. */
+function isSpaceOnly(text: string): boolean {
+  return text.trim() === '';
+}
+
+/** 1 where nothing can be seen in this column's cell: it is blank, or holds spaces alone; else 0. */
+export function unseenMask(column: Column): Uint8Array {
+  const mask = blankMask(column);
+  if (column.type === 'text') {
+    const spans = spansOf(column);
+    if (spans !== undefined) {
+      spans.each((row, bytes, from) => {
+        // Nearly every cell begins with something that shows.
+        const first = bytes[from]!;
+        if ((first <= 32 || first >= 0x80) && isSpaceOnly(spans.text(row)!)) mask[row] = 1;
+      });
+      return mask;
+    }
+    const spaces = column.dictionary.map(isSpaceOnly);
+    if (spaces.includes(true)) for (let r = 0; r < mask.length; r++) if (spaces[column.codes[r]!]) mask[r] = 1;
+  } else if (column.type === 'received') {
+    const spaces = column.dictionary.map(isSpaceOnly);
+    if (spaces.includes(true))
+      for (let r = 0; r < mask.length; r++) if (column.tags[r] === Tag.text && spaces[column.values[r]!]) mask[r] = 1;
+  }
+  return mask;
+}
+
 /** 1 where the row is blank in this column, else 0. */
 export function blankMask(column: Column): Uint8Array {
   const n = columnLength(column);

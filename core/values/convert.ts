@@ -36,6 +36,11 @@ export const DEFAULT_PATTERNS: Record<'date' | 'time' | 'datetime', readonly str
     'yyyy-MM-dd HH:mm',
     'yyyy-MM-dd HH:mm:ss',
     'yyyy-MM-dd HH:mm:ss.SSS',
+    "yyyy-MM-dd'T'HH:mmXXX",
+    "yyyy-MM-dd'T'HH:mm:ssXXX",
+    "yyyy-MM-dd'T'HH:mm:ss.SSSXXX",
+    'yyyy-MM-dd HH:mm:ssXXX',
+    'yyyy-MM-dd HH:mm:ss XXX',
   ],
 };
 
@@ -45,19 +50,32 @@ export function compilePatterns(
   patterns: readonly string[] | undefined,
   language: string,
   windowFrom: number,
+  zone?: (utc: number) => number,
 ): DatePattern[] {
   if (type !== 'date' && type !== 'time' && type !== 'datetime') return [];
   const given = patterns === undefined || patterns.length === 0 ? DEFAULT_PATTERNS[type] : patterns;
-  return given.map((pattern) => compilePattern(pattern, language, windowFrom));
+  return given.map((pattern) => compilePattern(pattern, language, windowFrom, zone));
 }
 
 type Reading = { value: number; reason?: string };
 
-const YES = new Set(['yes', 'y', 'true', 't', '1', 'x', 'on']);
-const NO = new Set(['no', 'n', 'false', 'f', '0', 'off']);
+const YES = new Set(['yes', 'y', 'true', 't', '1', 'x', 'on', 'ja', 'oui', 'sí', 'si', 'sì', 'sim', 'tak']);
+const NO = new Set(['no', 'n', 'false', 'f', '0', 'off', 'nein', 'non', 'não', 'nee', 'nej', 'nei', 'nie']);
+
+/** Whether texts are yes and no, both or one of them spelt out: figures and single letters may be anything else. */
+export function areYesNo(texts: readonly string[]): boolean {
+  const words = new Set(texts.map((text) => text.trim().toLowerCase()));
+  words.delete('');
+  const known = [...words].every((word) => YES.has(word) || NO.has(word));
+  if (!known || words.size === 0 || words.size > 2) return false;
+  const both = [...words].some((word) => YES.has(word)) && [...words].some((word) => NO.has(word));
+  return [...words].every((word) => word.length > 1) && (both || words.has('true') || words.has('false'));
+}
 
 /** @returns a value, or NaN with the reason */
 export function readText(text: string, form: TypeForm): Reading {
+  // Spaces alone are a blank.
+  if (text.trim() === '') return { value: Number.NaN };
   switch (form.type) {
     case 'number':
       return readNumber(text, form.number);
@@ -143,7 +161,8 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
       const code = codes[r]!;
       const value = code < 0 ? Number.NaN : read[code]!;
       values[r] = value;
-      if (code >= 0 && Number.isNaN(value)) unreadable.set(r, dictionary[code]!, reasons.get(code)!);
+      const reason = code >= 0 && Number.isNaN(value) ? reasons.get(code) : undefined;
+      if (reason !== undefined) unreadable.set(r, dictionary[code]!, reason);
     }
     return unreadable.attach(form.type, values);
   }

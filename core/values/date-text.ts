@@ -1,6 +1,6 @@
 /**
  * Dates and times as text, by the date field symbols of Unicode UTS #35 (Part 4):
- * y yy yyyy, M MM MMM MMMM, d dd, E to EEEE (read over), H HH h hh a, m mm, s ss, S to SSS, text in '...'.
+ * y yy yyyy, M MM MMM MMMM, d dd, E to EEEE (read over), H HH h hh a, m mm, s ss, S to SSS, X x Z with their widths (an offset from UTC), text in '...'.
  */
 import { daysFromCivil, daysInMonth, MS } from './civil.ts';
 import { monthNames, monthNumber } from './month-names.ts';
@@ -21,13 +21,20 @@ export interface DatePattern {
   /** The first year that two digits may mean; 1950 reads 49 as 2049 and 50 as 1950. */
   windowFrom: number;
   language: string;
+  /** Turns UTC into the clock that is wanted; without it the clock stays as it is written, whatever the offset. */
+  zone?: ((utc: number) => number) | undefined;
 }
 
 const DATE_SYMBOLS = 'yMdE';
-const TIME_SYMBOLS = 'HhamsS';
+const TIME_SYMBOLS = 'HhamsSXxZ';
 
 /** @throws Error that names the symbol when the pattern holds one that is not known, or no field at all */
-export function compilePattern(pattern: string, language = 'any', windowFrom = 1950): DatePattern {
+export function compilePattern(
+  pattern: string,
+  language = 'any',
+  windowFrom = 1950,
+  zone?: (utc: number) => number,
+): DatePattern {
   const tokens: Token[] = [];
   for (let k = 0; k < pattern.length; ) {
     const symbol = pattern[k]!;
@@ -41,7 +48,7 @@ export function compilePattern(pattern: string, language = 'any', windowFrom = 1
       while (pattern[k + width] === symbol) width++;
       if (!DATE_SYMBOLS.includes(symbol) && !TIME_SYMBOLS.includes(symbol)) {
         throw new Error(
-          `The pattern ${pattern} has '${symbol}', which is no date field here: use y M d E H h m s S a, or quote it`,
+          `The pattern ${pattern} has '${symbol}', which is no date field here: use y M d E H h m s S a X, or quote it`,
         );
       }
       tokens.push({ symbol, width, text: '' });
@@ -54,7 +61,7 @@ export function compilePattern(pattern: string, language = 'any', windowFrom = 1
   const has = (symbols: string) => tokens.some((token) => token.symbol !== '' && symbols.includes(token.symbol));
   const [dated, timed] = [has(DATE_SYMBOLS), has(TIME_SYMBOLS)];
   if (!dated && !timed) throw new Error(`The pattern ${pattern} names no part of a date or time`);
-  return { pattern, kind: dated ? (timed ? 'datetime' : 'date') : 'time', tokens, windowFrom, language };
+  return { pattern, kind: dated ? (timed ? 'datetime' : 'date') : 'time', tokens, windowFrom, language, zone };
 }
 
 interface Fields {
@@ -66,6 +73,8 @@ interface Fields {
   minute: number;
   second: number;
   ms: number;
+  /** Minutes that the clock is ahead of UTC. */
+  offset?: number;
 }
 
 /** @returns days, milliseconds of the day, or milliseconds since 1970 by the pattern's kind; or the reason why not */
@@ -107,6 +116,13 @@ function readField(source: string, at: number, token: Token, pattern: DatePatter
     if (month === undefined) return `'${word[0]}' is not the name of a month`;
     fields.M = month;
     return at + word[0].length;
+  }
+  if (symbol === 'X' || symbol === 'x' || symbol === 'Z') {
+    const offset = /^(?:([Zz])|(?:UTC|GMT)?([+\-\u2212])(\d\d)(?::?(\d\d))?)/u.exec(source.slice(at, at + 10));
+    if (offset === null) return `expected an offset such as Z or +02:00 at character ${at + 1}`;
+    const minutes = offset[1] === undefined ? Number(offset[3]) * 60 + Number(offset[4] ?? 0) : 0;
+    fields.offset = offset[2] === undefined || offset[2] === '+' ? minutes : -minutes;
+    return at + offset[0].length;
   }
   if (symbol === 'a') {
     const half = /^([ap])\.?\s?m\.?/iu.exec(source.slice(at));
@@ -162,14 +178,16 @@ function assemble(fields: Fields, pattern: DatePattern): number | string {
   if (fields.minute > 59) return `${fields.minute} is not a minute`;
   if (fields.second > 59) return `${fields.second} is not a second`;
   const time = hour * MS.hour + fields.minute * MS.minute + fields.second * MS.second + fields.ms;
-  if (pattern.kind === 'time') return time;
+  const turned = (local: number) =>
+    pattern.zone === undefined || fields.offset === undefined ? local : pattern.zone(local - fields.offset * MS.minute);
+  if (pattern.kind === 'time') return ((turned(time) % MS.day) + MS.day) % MS.day;
   if (fields.M < 1 || fields.M > 12) return `${fields.M} is not a month`;
   const year = fields.y ?? 1970;
   if (fields.d < 1 || fields.d > daysInMonth(year, fields.M)) {
     return `month ${fields.M} of ${year} has no day ${fields.d}`;
   }
   const days = daysFromCivil(year, fields.M, fields.d);
-  return pattern.kind === 'date' ? days : days * MS.day + time;
+  return pattern.kind === 'date' ? days : turned(days * MS.day + time);
 }
 
 /** Writes a value by a pattern; the value is of the pattern's kind. English names unless the pattern names a language. */
@@ -194,6 +212,7 @@ export function writeDate(
     else if (symbol === 'H') out += pad(hour);
     else if (symbol === 'h') out += pad(hour % 12 === 0 ? 12 : hour % 12);
     else if (symbol === 'a') out += hour < 12 ? 'AM' : 'PM';
+    else if (symbol === 'X' || symbol === 'x' || symbol === 'Z') out += symbol === 'X' ? 'Z' : '+0000';
     else if (symbol === 'm') out += pad(Math.floor((time % MS.hour) / MS.minute));
     else if (symbol === 's') out += pad(Math.floor((time % MS.minute) / MS.second));
     else

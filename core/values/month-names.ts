@@ -68,6 +68,30 @@ export function monthNumber(name: string, language: string): number | undefined 
   return (language === 'any' || language in NAMES ? tableFor(language) : undefined)?.get(plain(name));
 }
 
+/** A month alone, or with a year, a day or a point behind or before it: 'May', 'May 2031', '31-Jan', 'janv.'. */
+const MONTH_AND_FIGURES = /^(?:\d{1,4}[\s./-]*)?([\p{L}\p{M}]+)\.?(?:[\s./'’-]*\d{1,4})?$/u;
+
+/**
+ * Which of the names are months, in the one language that most of them are in: 'Set' is one among Italian or Portuguese
+ * months, and none beside English ones. A short name that stands alone is a month only in English.
+ */
+export function monthsAmong(names: readonly string[]): boolean[] {
+  const words = names.map((name) => MONTH_AND_FIGURES.exec(name.trim())?.[1]);
+  let best: string | undefined;
+  let most = 0;
+  for (const language of LANGUAGES) {
+    const months = new Set(words.map((word) => (word === undefined ? undefined : monthNumber(word, language))));
+    months.delete(undefined);
+    const full = words.some((word) => word !== undefined && tableNames(language).has(plain(word)));
+    if (months.size > most && (months.size > 1 || full || language === 'en')) [best, most] = [language, months.size];
+  }
+  return words.map((word) => word !== undefined && best !== undefined && monthNumber(word, best) !== undefined);
+}
+
+function tableNames(language: string): Set<string> {
+  return new Set(NAMES[language]!.split(' ').map(plain));
+}
+
 export function monthNames(language: string, short: boolean): string[] {
   const words = (NAMES[language] ?? NAMES['en']!).split(' ');
   return short ? words.map((word) => word.slice(0, 3)) : words;

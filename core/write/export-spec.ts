@@ -18,12 +18,15 @@ export const TEXT_ENCODINGS = {
   'iso-8859-15': 'ISO 8859-15 (western)',
 } as const;
 
+export const YES_NO = ['yes/no', 'true/false', '1/0'] as const;
+
 export const ExportSpec = z.discriminatedUnion('as', [
   z.object({
     as: z.literal('csv'),
     ...Common,
     delimiter: z.string().length(1).default(','),
     decimal: z.enum(['.', ',']).default('.'),
+    yesno: z.enum(YES_NO).default('yes/no').describe('How yes and no are written'),
     quoting: z.enum(['needed', 'all']).default('needed'),
     lineEnd: z.enum(['crlf', 'lf']).default('crlf'),
     encoding: z.enum(Object.keys(TEXT_ENCODINGS) as (keyof typeof TEXT_ENCODINGS)[]).default('utf-8'),

@@ -50,6 +50,17 @@ function kept(name: string, bytes: Uint8Array): string {
 
 const NAMES = ['Zoë, "Brandt"', 'line\nbreak', '', null, '=1+1'];
 
+test('yes and no are written as it is chosen', async () => {
+  const sails = makeTable({ Sails: countedColumn('yesno', [1, 0, null]) });
+  const text = async (yesno: string) =>
+    new TextDecoder().decode(
+      await exportTable({ name: 'T', table: sails }, ExportSpec.parse({ as: 'csv', lineEnd: 'lf', yesno })),
+    );
+  expect(await text('yes/no')).toBe('Sails\nyes\nno\n""\n');
+  expect(await text('true/false')).toBe('Sails\ntrue\nfalse\n""\n');
+  expect(await text('1/0')).toBe('Sails\n1\n0\n""\n');
+});
+
 describe('read back by DuckDB', () => {
   test('delimited text: quotes, line breaks, empty text beside blank', async () => {
     const file = kept('a.csv', await made({ as: 'csv' }));

@@ -10,6 +10,7 @@ export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
 const STANDARD: DelimitedChoices = {
   delimiter: ',',
   decimal: '.',
+  yesno: 'yes/no',
   quoting: 'needed',
   lineEnd: 'crlf',
   encoding: 'utf-8',
@@ -62,11 +63,18 @@ function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => str
 function readyCells(
   column: Table['fields'][number]['column'],
   rows: number,
-  { decimal, guard }: DelimitedChoices,
+  { decimal, guard, yesno }: DelimitedChoices,
   quote: (text: string) => string,
 ): (row: number) => string {
   const asNumber = (text: string) => quote(decimal === ',' ? text.replace('.', ',') : text);
   const asText = (text: string) => quote(guard && FORMULA.test(text) ? `'${text}` : text);
+  if (column.type === 'yesno' && yesno !== 'yes/no') {
+    const [yes, no] = yesno.split('/') as [string, string];
+    return (r) => {
+      const cell = typedCell(column, r);
+      return typeof cell === 'boolean' ? quote(cell ? yes : no) : quote(cellText(column, r) ?? '').replace(/^""$/, '');
+    };
+  }
   const plain = decimal === '.' && !guard;
   if (!plain && column.type !== 'text') {
     // Numbers and texts are treated otherwise, and the same characters can be either.

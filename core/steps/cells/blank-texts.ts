@@ -5,14 +5,16 @@ import { flags, intVector } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
-import { blank } from '../sentence.ts';
+import { blank, choiceBlank, option } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 
 export const BLANK_TEXTS = ['-', '–', 'n/a', 'N/A', '#N/A', '..', '...', 'nil', 'null', 'none'];
+const MEAN_BLANK = new Set(BLANK_TEXTS.map((text) => text.toLowerCase()));
 
 const Params = z.object({
   columns: ColumnSet.default({ by: 'all' }),
   texts: z.array(z.string()).default(['-', 'n/a', '..']).describe('A cell that reads like one of these becomes blank'),
+  exact: z.boolean().default(true).describe('Case matters'),
 });
 type Params = z.infer<typeof Params>;
 
@@ -27,11 +29,13 @@ export const blankTexts: StepKind<Params> = {
     const found = new Set<string>();
     for (const field of table.fields) {
       if (!names.includes(field.name)) continue;
-      for (const text of textView(field.column).texts) if (BLANK_TEXTS.includes(text.trim())) found.add(text.trim());
+      for (const text of textView(field.column).texts)
+        if (MEAN_BLANK.has(text.trim().toLowerCase())) found.add(text.trim());
     }
     return Params.parse({
       ...(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
       ...(found.size === 0 ? {} : { texts: [...found] }),
+      exact: false,
     });
   },
   sentence: (params) => [
@@ -40,13 +44,22 @@ export const blankTexts: StepKind<Params> = {
     ' the texts ',
     blank('texts', params.texts.join(' ') || 'none', { as: 'lines', label: 'Texts that mean blank' }),
     ' mean blank',
+    option(
+      params.exact,
+      ', case ',
+      choiceBlank('exact', params.exact, 'Case', [
+        [true, 'matters'],
+        [false, 'does not matter'],
+      ]),
+    ),
   ],
   run(input, params) {
-    const wanted = new Set(params.texts.map((text) => text.trim()));
+    const plain = (text: string) => (params.exact ? text.trim() : text.trim().toLowerCase());
+    const wanted = new Set(params.texts.map(plain));
     const fields = [...input.fields];
     let changed = 0;
     for (const k of chosenColumns(params.columns, input)) {
-      const { column, count } = blanked(input.fields[k]!.column, wanted);
+      const { column, count } = blanked(input.fields[k]!.column, (text) => wanted.has(plain(text)));
       fields[k] = { ...input.fields[k]!, column };
       changed += count;
     }
@@ -54,9 +67,9 @@ export const blankTexts: StepKind<Params> = {
   },
 };
 
-function blanked(column: Column, wanted: ReadonlySet<string>): { column: Column; count: number } {
+function blanked(column: Column, isWanted: (text: string) => boolean): { column: Column; count: number } {
   const { codes, texts } = textView(column);
-  const hit = flags(texts, (text) => wanted.has(text.trim()));
+  const hit = flags(texts, isWanted);
   const rows = intVector(columnLength(column), (r) => {
     const code = codes[r]!;
     return code >= 0 && hit[code] === 1 ? -1 : r;

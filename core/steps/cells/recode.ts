@@ -4,13 +4,14 @@ import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { changedInPlace, lookAt, withColumns } from '../result.ts';
-import { blank, choiceBlank, columnBlank } from '../sentence.ts';
+import { blank, choiceBlank, columnBlank, option } from '../sentence.ts';
 import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
   column: z.string(),
   crosswalk: z.array(z.object({ from: z.string(), to: z.string() })),
   unmatched: z.enum(['keep', 'blank', 'list']).default('keep').describe('list: unreadable, so that they stand out'),
+  exact: z.boolean().default(true).describe('Case matters'),
   into: z.string().nullable().default(null).describe('New column; null: the column itself'),
 });
 type Params = z.infer<typeof Params>;
@@ -29,7 +30,13 @@ export const recode: StepKind<Params> = {
     const column = columns[0] ?? table.fields[0]?.name ?? '';
     const field = table.fields.find((one) => one.name === column);
     const texts = field === undefined ? [] : [...new Set(sampleTexts(field.column, SAMPLE))].slice(0, 50);
-    return { column, crosswalk: texts.map((text) => ({ from: text, to: text })), unmatched: 'keep', into: null };
+    return {
+      column,
+      crosswalk: texts.map((text) => ({ from: text, to: text })),
+      unmatched: 'keep',
+      exact: true,
+      into: null,
+    };
   },
   sentence: (params) => [
     'Recode ',
@@ -50,6 +57,14 @@ export const recode: StepKind<Params> = {
       ['blank', 'made blank'],
       ['list', 'made unreadable'],
     ]),
+    option(
+      params.exact,
+      ', case ',
+      choiceBlank('exact', params.exact, 'Case of the codes', [
+        [true, 'matters'],
+        [false, 'does not matter'],
+      ]),
+    ),
     ', into ',
     blank('into', params.into ?? 'the same column', { as: 'text', label: 'New column', optional: true }),
   ],
@@ -78,10 +93,11 @@ function crosswalkText(crosswalk: Params['crosswalk']): string {
 }
 
 function recoded(column: Column, params: Params): { column: Column; notices: Notice[] } {
-  const meanings = new Map(params.crosswalk.map(({ from, to }) => [from.trim(), to]));
+  const code = (text: string) => (params.exact ? text.trim() : text.trim().toLowerCase());
+  const meanings = new Map(params.crosswalk.map(({ from, to }) => [code(from), to]));
   const { codes, texts } = textView(column);
   const dictionary = new Dictionary();
-  const known = texts.map((text) => meanings.get(text.trim()));
+  const known = texts.map((text) => meanings.get(code(text)));
   const recode = Int32Array.from(texts, (text, code) => {
     const meaning = known[code];
     if (meaning !== undefined) return meaning === '' ? -1 : dictionary.code(meaning);

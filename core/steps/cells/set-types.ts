@@ -4,12 +4,13 @@ import { fromColumn } from '../../table/origin.ts';
 import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
-import { compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
+import { areYesNo, compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
 import { readDate } from '../../values/date-text.ts';
 import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
+import { zoneOf } from '../../values/zones.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
-import { counted, type Notice, StepFailure, type StepKind } from '../step.ts';
+import { counted, few, type Notice, StepFailure, type StepKind } from '../step.ts';
 
 export const SetType = z.object({
   columns: ColumnSet,
@@ -21,6 +22,12 @@ export const SetType = z.object({
     .union([z.literal(1900), z.literal(1904)])
     .optional()
     .describe('Numbers are workbook serials in this date system'),
+  zone: z
+    .string()
+    .optional()
+    .describe(
+      'Times with an offset are turned to this zone: UTC, +01:00 or a name such as Europe/Lisbon; without it the clock stays as written',
+    ),
   windowFrom: z.number().int().optional().describe('First year that two digits may mean; 1950 by default'),
 });
 export type SetType = z.infer<typeof SetType>;
@@ -83,7 +90,7 @@ export const setTypes: StepKind<Params> = {
         }
         const column = toCounted(field.column, form);
         if (set.type === 'number' || set.type === 'whole') notices.push(...lossNotices(field.name, field.column));
-        notices.push(...doubtfulDays(field.name, field.column, set));
+        notices.push(...doubtfulDays(field.name, field.column, set), ...offsetNotices(field.name, field.column, set));
         fields[index] = { ...field, column };
         const told = unreadableNotice(field.name, column);
         if (told !== undefined) {
@@ -111,7 +118,8 @@ export const setTypes: StepKind<Params> = {
 function patternsOf(set: SetType) {
   if (set.type === 'text') return [];
   try {
-    return compilePatterns(set.type, set.patterns, set.language ?? 'any', set.windowFrom ?? 1950);
+    const zone = set.zone === undefined || set.zone.trim() === '' ? undefined : zoneOf(set.zone);
+    return compilePatterns(set.type, set.patterns, set.language ?? 'any', set.windowFrom ?? 1950, zone);
   } catch (error) {
     throw new StepFailure((error as Error).message);
   }
@@ -175,6 +183,28 @@ function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   ];
 }
 
+/** Offsets that stand behind the times: the clock is kept as written unless a zone is stated. */
+function offsetNotices(name: string, column: Column, set: SetType): Notice[] {
+  if ((set.type !== 'datetime' && set.type !== 'time') || (column.type !== 'text' && column.type !== 'received'))
+    return [];
+  const offsets = new Set<string>();
+  for (const text of textView(column).texts) {
+    const offset = /(?<=\d) ?(Z|[+-]\d\d(?::?\d\d)?)$/.exec(text.slice(-8).trim())?.[1];
+    if (offset !== undefined && /:\d\d/.test(text)) offsets.add(offset);
+  }
+  if (offsets.size === 0) return [];
+  const stated = set.zone !== undefined && set.zone.trim() !== '';
+  return [
+    {
+      tone: offsets.size > 1 && !stated ? 'look' : 'told',
+      text: stated
+        ? `times of ${name} turned from ${few([...offsets])} to ${set.zone}`
+        : `times of ${name} kept as written, their offsets (${few([...offsets])}) left out`,
+      column: name,
+    },
+  ];
+}
+
 /** Day and month are the same number, so both ways give one date. */
 function sameDay(text: string): boolean {
   const [a, b] = text.match(/\d+/g) ?? [];
@@ -212,8 +242,9 @@ function lossNotices(name: string, column: Column): Notice[] {
 /** The narrowest type that takes every text of the column, or text. */
 function guessType(column: Column): Omit<SetType, 'columns'> {
   if (column.type !== 'text' && column.type !== 'received') return { type: column.type };
-  const texts = sampleTexts(column, SAMPLE);
+  const texts = sampleTexts(column, SAMPLE).filter((text) => text.trim() !== '');
   if (texts.length === 0) return { type: 'text' };
+  if (areYesNo(texts)) return { type: 'yesno' };
   const reads = (form: Parameters<typeof readText>[1]) =>
     texts.every((text) => !Number.isNaN(readText(text, form).value));
   if (!texts.some((text) => /^\s*0\d+\s*$/.test(text))) {
@@ -225,6 +256,9 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
     }
   }
   for (const type of ['time', 'date', 'datetime'] as const) {
+    // The ISO forms may stand beside each other in one column: with seconds, without, with an offset.
+    const usual = compilePatterns(type, undefined, 'any', 1950);
+    if (reads({ type, number: NumberForm.parse({}), patterns: usual })) return { type };
     for (const pattern of GUESS_PATTERNS[type]) {
       const patterns = compilePatterns(type, [pattern], 'any', 1950);
       if (!reads({ type, number: NumberForm.parse({}), patterns })) continue;

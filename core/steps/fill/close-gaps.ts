@@ -1,17 +1,18 @@
 import { z } from 'zod';
-import { isBlank } from '../../table/column.ts';
+import { unseenMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf } from '../../table/origin.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { lookAt } from '../result.ts';
 import { Rule, rulesText } from '../rule.ts';
 import { anyRuleMask } from '../rule-mask.ts';
-import { blank, choiceBlank } from '../sentence.ts';
+import { blank, choiceBlank, option } from '../sentence.ts';
 import { counted, type StepKind } from '../step.ts';
 
 const Params = z.object({
   columns: ColumnSet.default({ by: 'all' }),
   direction: z.enum(['left', 'right']).default('left'),
+  front: z.boolean().default(false).describe('Only the blanks in front of the first filled cell, or behind the last'),
   rules: z.array(Rule).default([]).describe('Only in rows that follow any of these; none: in every row'),
 });
 type Params = z.infer<typeof Params>;
@@ -28,6 +29,7 @@ export const closeGaps: StepKind<Params> = {
         ? { by: 'names', names: [...columns] }
         : { by: 'all-but', names: table.fields.filter((f) => f.standing === 'beside').map((f) => f.name) },
     direction: 'left',
+    front: false,
     rules: [],
   }),
   sentence: (params) => [
@@ -38,6 +40,14 @@ export const closeGaps: StepKind<Params> = {
     ]),
     ' in ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which cells move' }),
+    option(
+      !params.front,
+      ', ',
+      choiceBlank('front', params.front, 'Which gaps', [
+        [false, 'every gap'],
+        [true, params.direction === 'left' ? 'only those in front' : 'only those at the end'],
+      ]),
+    ),
     ', in ',
     blank('rules', params.rules.length === 0 ? 'every row' : `rows where ${rulesText(params.rules)}`, {
       as: 'rules',
@@ -50,10 +60,12 @@ export const closeGaps: StepKind<Params> = {
     const n = input.rows;
     // For each chosen column the input column that its cell now comes from, or -1.
     const from = chosen.map((k) => new Int32Array(n).fill(k));
+    const unseen = new Map(chosen.map((k) => [k, unseenMask(input.fields[k]!.column)]));
+    const seen = (k: number, r: number) => unseen.get(k)![r] === 0;
     const moved: number[] = [];
     for (let r = 0; r < n; r++) {
       if (slipped[r] === 0) continue;
-      const filled = chosen.filter((k) => !isBlank(input.fields[k]!.column, r));
+      const filled = params.front ? stretch(chosen, (k) => !seen(k, r)) : chosen.filter((k) => seen(k, r));
       const offset = params.direction === 'left' ? 0 : chosen.length - filled.length;
       let changed = false;
       chosen.forEach((k, c) => {
@@ -88,3 +100,9 @@ export const closeGaps: StepKind<Params> = {
     };
   },
 };
+
+/** The columns from the first to the last in which something stands, with the gaps between. */
+function stretch(columns: readonly number[], isBlank: (column: number) => boolean): number[] {
+  const first = columns.findIndex((k) => !isBlank(k));
+  return first < 0 ? [] : columns.slice(first, columns.findLastIndex((k) => !isBlank(k)) + 1);
+}

@@ -10,7 +10,7 @@ import { cellText } from '../../values/cell-text.ts';
 import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { blank, choiceBlank } from '../sentence.ts';
+import { blank, choiceBlank, option } from '../sentence.ts';
 import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
@@ -28,6 +28,13 @@ const Params = z.object({
     .min(1)
     .describe('What fills them'),
   join: z.string().default(' / ').describe('Stands between the parts of a new name'),
+  template: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe(
+      "How a new name is made, columns in braces and {Value} for what fills it: '{Month} ({Value})'; null: joined",
+    ),
   order: z.enum(['appearance', 'name']).default('appearance').describe('Order of the new columns'),
   empty: z.string().nullable().default(null).describe('What an empty cell holds, as text of its type; null: blank'),
 });
@@ -79,6 +86,16 @@ export const pivot: StepKind<Params> = {
     }),
     ', names joined with ',
     blank('join', `'${params.join}'`, { as: 'text', label: 'Between the parts of a name' }),
+    option(
+      params.template === null || params.template === '',
+      ', by the template ',
+      blank('template', params.template ?? 'none', {
+        as: 'text',
+        label: 'Template of the new names',
+        optional: true,
+        hint: 'Columns in braces, {Value} for what fills the cells: {Month} ({Value})',
+      }),
+    ),
     ', in order of ',
     choiceBlank('order', params.order, 'Order of the new columns', [
       ['appearance', 'appearance'],
@@ -234,6 +251,16 @@ function newName(
   column: string,
 ): string {
   const parts = names.map((k) => cellText(input.fields[k]!.column, across.first[group]!) ?? 'blank');
+  if (params.template !== null && params.template !== '') {
+    return params.template.replace(/\{([^{}]*)\}/g, (all, piece: string) => {
+      const at = params.names.indexOf(piece.trim());
+      if (at >= 0) return parts[at]!;
+      if (piece.trim() === 'Value') return column;
+      throw new StepFailure(
+        `The template ${params.template} asks for ${all}, and the new names are made of ${params.names.join(', ')} and Value.`,
+      );
+    });
+  }
   return [...parts, ...(params.values.length > 1 ? [column] : [])].join(params.join);
 }
 

@@ -13,8 +13,8 @@ import {
 } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { compileTemplate, type Template } from '../../values/template.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { blank, choiceBlank, type Phrase, shown } from '../sentence.ts';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
+import { blank, choiceBlank, option, type Phrase, shown } from '../sentence.ts';
 import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 
 const Part = z.discriminatedUnion('as', [
@@ -30,6 +30,13 @@ const Params = z.object({
     .nullable()
     .default(null)
     .describe("Names are taken apart by this template instead, a piece in braces for each part: '{Month} ({Kind})'"),
+  pattern: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe(
+      'Names are taken apart by this regular expression (ECMAScript), a group for each part, by name if it has one',
+    ),
   parts: z
     .array(Part)
     .min(1)
@@ -84,6 +91,16 @@ export const unpivot: StepKind<Params> = {
             optional: true,
             hint: 'A piece in braces for each part: {Month} ({Kind})',
           }),
+          option(
+            params.pattern === null || params.pattern === '',
+            ', by the pattern ',
+            blank('pattern', params.pattern ?? 'none', {
+              as: 'text' as const,
+              label: 'Pattern of the names',
+              optional: true,
+              hint: 'A group for each part: (?<Month>\\w+) (?<Kind>.+)',
+            }),
+          ),
         ]
       : []),
     ' into ',
@@ -167,8 +184,7 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   const names = params.parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
   const values = new Dictionary();
   const groups = new Map<string, { texts: (string | null)[]; columns: number[] }>();
-  const template =
-    params.template === null || params.template === '' ? undefined : namedPieces(params.template, params.parts);
+  const template = takingApart(params);
   const longer: string[] = [];
   const shorter: string[] = [];
   const doubled: string[] = [];
@@ -217,12 +233,27 @@ function planNames(input: Table, going: readonly number[], params: Params): Plan
   return { names, values: [...values.texts], each: eachAt >= 0, groups: all, notices };
 }
 
+/** How names come apart: the names of the pieces, and the pieces of a text or null where it does not fit. */
+type TakingApart = Pick<Template, 'names' | 'exec'>;
+
+function takingApart({ template, pattern, parts }: Params) {
+  if (template !== null && template !== '') return namedPieces(template, templateOf(template), parts);
+  if (pattern === null || pattern === '') return undefined;
+  const compiled = compilePattern(pattern);
+  const names = compiled.names.map((name, k) => name ?? `group ${k + 1}`);
+  const exec = (text: string) =>
+    compiled
+      .exec(text)
+      ?.groups.slice(1)
+      .map((piece) => piece ?? '') ?? null;
+  return namedPieces(pattern, { names, exec }, parts);
+}
+
 /**
  * Pieces of names by a template, in the order of the parts: a part takes the piece of its own name, and parts without
  * one take the pieces that are left, which is told where the names differ.
  */
-function namedPieces(text: string, parts: Params['parts']) {
-  const template = templateOf(text);
+function namedPieces(text: string, template: TakingApart, parts: Params['parts']) {
   const left = new Set(template.names);
   const own = parts.map((part) => (part.as === 'column' && left.delete(part.name) ? part.name : undefined));
   const spare = [...left];

@@ -9,7 +9,7 @@ import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts
 const Params = z.object({
   column: z.string(),
   cut: Cutting.default(Cutting.parse({})),
-  into: z.array(z.string().min(1)).min(1).describe('Names of the new columns'),
+  into: z.array(z.string()).min(1).describe('Names of the new columns; a piece whose name is blank is left out'),
   keep: z.boolean().default(false).describe('The column itself stays'),
 });
 type Params = z.infer<typeof Params>;
@@ -35,7 +35,11 @@ export const splitToColumns: StepKind<Params> = {
     ' ',
     ...cuttingPhrases(params.cut, 'cut'),
     ' into ',
-    blank('into', params.into.join(', '), { as: 'lines', label: 'Names of the new columns' }),
+    blank('into', params.into.map((name) => name || 'nothing').join(', '), {
+      as: 'lines',
+      label: 'Names of the new columns',
+      hint: 'A line left blank leaves its piece out',
+    }),
     ', the column itself ',
     choiceBlank('keep', params.keep, 'The column itself', [
       [true, 'kept'],
@@ -44,7 +48,8 @@ export const splitToColumns: StepKind<Params> = {
   ],
   run(input, params) {
     const column = needColumn(input, params.column);
-    if (params.into.length === 0) throw new StepFailure('Name at least one column to split into.');
+    if (params.into.every((name) => name.trim() === ''))
+      throw new StepFailure('Name at least one column to split into.');
     const most = params.into.length;
     const { codes, texts } = textView(input.fields[column]!.column);
     const cuts = new Map(texts.map((text) => [text, cutText(text, params.cut)]));
@@ -62,7 +67,19 @@ export const splitToColumns: StepKind<Params> = {
       const pieces = cuts.get(text)!;
       return pieces.length <= most ? pieces : [...pieces.slice(0, most - 1), restOf(text, pieces, most, params.cut)];
     };
-    return piecesToColumns(input, column, params.into, cut, params.keep, notices);
+    const named = params.into.flatMap((name, k) => (name.trim() === '' ? [] : [k]));
+    const wanted = (text: string) => {
+      const pieces = cut(text);
+      return named.map((k) => pieces[k] ?? null);
+    };
+    return piecesToColumns(
+      input,
+      column,
+      named.map((k) => params.into[k]!),
+      wanted,
+      params.keep,
+      notices,
+    );
   },
 };
 

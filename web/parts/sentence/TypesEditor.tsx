@@ -68,6 +68,15 @@ export function TypesEditor({ context, value, onChange }: Props) {
               onChange={(patterns) => put(k, { ...set, patterns: patterns.length === 0 ? undefined : patterns })}
             />
           )}
+          {(set.type === 'datetime' || set.type === 'time') && (
+            <TextField
+              label="Time zone"
+              placeholder="as written"
+              helperText="UTC, +01:00 or Europe/Lisbon, for times with an offset behind them"
+              value={set.zone ?? ''}
+              onChange={(event) => put(k, { ...set, zone: event.target.value === '' ? undefined : event.target.value })}
+            />
+          )}
         </div>
       ))}
       <Button

@@ -1,0 +1,205 @@
+import { describe, expect, test } from 'vitest';
+import { CATALOGUE, countedColumn, makeTable, type Table, textColumn } from '../../index.ts';
+import { cellsOf, namesOf, quiet } from '../../test-support.ts';
+import { monthsAmong } from '../../values/month-names.ts';
+import { chosenColumns } from '../column-set.ts';
+
+const run = (kind: string, table: Table, params: object) => {
+  const found = CATALOGUE.get(kind)!;
+  return found.run(table, found.params.parse(params), quiet);
+};
+const start = (kind: string, table: Table, columns: string[]) => CATALOGUE.get(kind)!.start(table, columns) as never;
+const column = (...cells: (string | null)[]) => makeTable({ a: textColumn(cells) });
+const all = { by: 'all' };
+
+describe('months as names, in one language', () => {
+  test.each<[string[], string]>([
+    [['Set', 'January', 'February'], 'January February'],
+    [['Out', 'Gen', 'Route'], ''],
+    [['May total', 'May', 'June', 'Total'], 'May June'],
+    [['Jan', 'Fev', 'Mar', 'Set', 'Out'], 'Jan Fev Mar Set Out'],
+    [['Jan 2031', 'Feb-31', 'Mär.', 'Quay'], 'Jan 2031 Feb-31 Mär.'],
+    [['Set', 'Port'], ''],
+    [['März', 'Hafen'], 'März'],
+    [['Mayflower', 'Marching'], ''],
+  ])('%j', (names, months) => {
+    const found = monthsAmong(names);
+    expect(names.filter((_, k) => found[k]).join(' ')).toBe(months);
+    const table = makeTable(Object.fromEntries(names.map((name) => [name, textColumn(['1'])])));
+    expect(chosenColumns({ by: 'month' }, table).map((k) => names[k])).toEqual(
+      months === '' ? [] : found.flatMap((is, k) => (is ? [names[k]] : [])),
+    );
+  });
+});
+
+describe('spaces alone are blank', () => {
+  const table = makeTable({ a: textColumn(['x', '  ', '\u00a0', null]), b: textColumn(['1', ' ', '2', null]) });
+
+  test('in rules', () => {
+    expect(run('drop-rows', table, { rules: [{ test: 'empty' }] }).table.rows).toBe(2);
+    expect(
+      run('keep-rows', table, { rules: [{ test: 'filled', columns: { by: 'names', names: ['a'] } }] }).table.rows,
+    ).toBe(1);
+    expect(
+      run('keep-rows', table, { rules: [{ test: 'blank', columns: { by: 'names', names: ['a'] } }] }).table.rows,
+    ).toBe(3);
+    expect(run('keep-rows', table, { rules: [{ test: 'only', columns: ['b'] }] }).table.rows).toBe(1);
+  });
+
+  test('in types: blank, and not unreadable', () => {
+    const result = run('set-types', table, { types: [{ columns: { by: 'names', names: ['b'] }, type: 'number' }] });
+    expect(cellsOf(result.table).map((row) => row[1])).toEqual(['1', null, '2', null]);
+    expect(result.notices[0]!.text).toBe('2 values read, 0 unreadable');
+    expect(start('set-types', table, ['b'])).toMatchObject({ types: [{ type: 'whole' }] });
+  });
+});
+
+describe('case that does not matter', () => {
+  test('of texts that mean blank', () => {
+    const params = { texts: ['n/a'], exact: false };
+    expect(cellsOf(run('blank-texts', column('N/A', 'n/a', 'x'), params).table)).toEqual([[null], [null], ['x']]);
+    expect(cellsOf(run('blank-texts', column('N/A', 'n/a'), { texts: ['n/a'] }).table)).toEqual([['N/A'], [null]]);
+  });
+
+  test('of codes of a crosswalk', () => {
+    const params = { column: 'a', crosswalk: [{ from: 'hsk', to: 'Hask' }], exact: false };
+    expect(cellsOf(run('recode', column('HSK', 'hsk '), params).table)).toEqual([['Hask'], ['Hask']]);
+  });
+});
+
+test('only the gaps in front are closed, where that is wanted', () => {
+  const table = makeTable({
+    a: textColumn([null, 'x', ' ']),
+    b: textColumn(['x', null, null]),
+    c: textColumn([null, 'y', 'x']),
+    d: textColumn(['y', null, 'y']),
+  });
+  expect(cellsOf(run('close-gaps', table, { columns: all, front: true }).table)).toEqual([
+    ['x', null, 'y', null],
+    ['x', null, 'y', null],
+    ['x', 'y', null, null],
+  ]);
+  expect(cellsOf(run('close-gaps', table, { columns: all, front: true, direction: 'right' }).table)[1]).toEqual([
+    null,
+    'x',
+    null,
+    'y',
+  ]);
+});
+
+describe('times', () => {
+  test('with and without seconds stand in one column', () => {
+    const table = column('2031-06-02T15:30', '2031-06-02T15:30:07', '2031-06-02 15:30:07.250');
+    const types = start('set-types', table, ['a']);
+    expect(types).toMatchObject({ types: [{ type: 'datetime' }] });
+    expect(cellsOf(run('set-types', table, types).table)).toEqual([
+      ['2031-06-02T15:30'],
+      ['2031-06-02T15:30:07'],
+      ['2031-06-02T15:30:07.250'],
+    ]);
+  });
+
+  // The examples of RFC 3339, 5.8.
+  const zoned = () => column('1985-04-12T23:20:50.52Z', '1996-12-19T16:39:57-08:00', '1990-12-31T15:59:00-08:00');
+  const typed = (zone?: string) =>
+    run('set-types', zoned(), { types: [{ columns: all, type: 'datetime', ...(zone === undefined ? {} : { zone }) }] });
+
+  test('offsets are read; without a zone the clock stays as written, and that is told', () => {
+    const { table, notices } = typed();
+    expect(cellsOf(table)).toEqual([['1985-04-12T23:20:50.520'], ['1996-12-19T16:39:57'], ['1990-12-31T15:59']]);
+    expect(notices.find((notice) => notice.tone === 'look')?.text).toBe(
+      'times of a kept as written, their offsets (Z, -08:00) left out',
+    );
+    expect(start('set-types', zoned(), ['a'])).toMatchObject({ types: [{ type: 'datetime' }] });
+  });
+
+  test('or turned to a stated zone', () => {
+    expect(cellsOf(typed('UTC').table)).toEqual([
+      ['1985-04-12T23:20:50.520'],
+      ['1996-12-20T00:39:57'],
+      ['1990-12-31T23:59'],
+    ]);
+    expect(cellsOf(typed('+01:00').table)[2]).toEqual(['1991-01-01T00:59']);
+    // Summer time in Lisbon in April 1985: one hour ahead of UTC.
+    expect(cellsOf(typed('Europe/Lisbon').table)[0]).toEqual(['1985-04-13T00:20:50.520']);
+    expect(() => typed('Nowhere/Hask')).toThrow(/no time zone Nowhere\/Hask/);
+  });
+});
+
+test.each<[string[], string]>([
+  [['yes', 'no', 'yes'], 'yesno'],
+  [['Ja', 'Nein'], 'yesno'],
+  [['true', 'true'], 'yesno'],
+  [['1', '0'], 'whole'],
+  [['no', 'none'], 'text'],
+  [['y', 'n'], 'text'],
+])('yes and no are recognised where they are spelt out: %j is %s', (cells, type) => {
+  expect(start('set-types', column(...cells), ['a'])).toMatchObject({ types: [{ type }] });
+});
+
+describe('names taken apart and made', () => {
+  const wide = makeTable({
+    Port: textColumn(['Hask']),
+    'Foot (Apr)': textColumn(['5']),
+    'Cars (Apr)': textColumn(['1']),
+  });
+  const parts = [{ as: 'column', name: 'Month' }, { as: 'each' }];
+  const going = { columns: { by: 'all-but', names: ['Port'] }, parts };
+
+  test('unpivot maps the pieces of a template by their names, whatever their order', () => {
+    const { table } = run('unpivot', wide, { ...going, template: '{Kind} ({Month})' });
+    expect(namesOf(table)).toEqual(['Port', 'Month', 'Foot', 'Cars']);
+    expect(cellsOf(table)).toEqual([['Hask', 'Apr', '5', '1']]);
+  });
+
+  test('a piece that is named otherwise takes the part that is left, and is told', () => {
+    const { notices } = run('unpivot', wide, { ...going, template: '{Kind} ({Mon})' });
+    expect(notices.map((notice) => notice.text)).toContain('the piece Kind goes into Month');
+  });
+
+  test('unpivot takes names apart by a pattern', () => {
+    const { table } = run('unpivot', wide, { ...going, pattern: '^(?<Kind>\\w+) \\((?<Month>\\w+)\\)$' });
+    expect(cellsOf(table)).toEqual([['Hask', 'Apr', '5', '1']]);
+  });
+
+  test('pivot makes names by a template', () => {
+    const long = makeTable({
+      Port: textColumn(['Hask', 'Hask']),
+      Month: textColumn(['Apr', 'May']),
+      Foot: countedColumn('whole', [5, 6]),
+      Cars: countedColumn('whole', [1, 2]),
+    });
+    const params = {
+      names: ['Month'],
+      values: [{ column: 'Foot' }, { column: 'Cars' }],
+      template: '{Value} ({Month})',
+    };
+    expect(namesOf(run('pivot', long, params).table)).toEqual([
+      'Port',
+      'Foot (Apr)',
+      'Cars (Apr)',
+      'Foot (May)',
+      'Cars (May)',
+    ]);
+    expect(() => run('pivot', long, { ...params, template: '{Monat}' })).toThrow(/asks for \{Monat\}/);
+  });
+
+  test('split leaves out pieces without a name', () => {
+    const params = { column: 'a', cut: { delimiters: ['-'] }, into: ['Ship', '', 'Berth'] };
+    const { table } = run('split-to-columns', column('S1-x-B2'), params);
+    expect(namesOf(table)).toEqual(['Ship', 'Berth']);
+    expect(cellsOf(table)).toEqual([['S1', 'B2']]);
+  });
+});
+
+test('a pile carries its mark, by its name or as the step says', () => {
+  const rules = [{ test: 'contains', column: 'a', text: 'T' }];
+  const marks = (pile: string, mark?: string) =>
+    run('set-aside', column('T', 'x'), { pile, rules, ...(mark === undefined ? {} : { mark }) }).aside.map(
+      (one) => one.mark,
+    );
+  expect(marks('totals')).toEqual(['total']);
+  expect(marks('Quarter totals')).toEqual(['total']);
+  expect(marks('Summen')).toEqual(['other']);
+  expect(marks('Summen', 'total')).toEqual(['total']);
+});
