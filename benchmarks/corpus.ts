@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Random } from '../demo/random.ts';
+import { hardDelimited, hardFixed, hardHeaders, logs } from './corpus-hard.ts';
 
 export interface CorpusFile {
   name: string;
@@ -16,6 +17,13 @@ export interface CorpusFile {
     cuts?: readonly (readonly [number, number])[];
     /** First row of the header, from 0, and its tiers. */
     header?: { row: number; tiers: number };
+    /** Runs of the delimiter count as one. */
+    runs?: boolean;
+    comment?: string;
+    /** Types of columns by their names, after the header. */
+    types?: Readonly<Record<string, string>>;
+    /** Columns that lines by pattern are taken apart into. */
+    pieces?: readonly string[];
   };
 }
 
@@ -36,6 +44,7 @@ function rowsOf(random: Random, decimal: string): string[][] {
   ]);
 }
 
+const TYPES = { Ref: 'text', Date: 'date', Port: 'text', Name: 'text', Foot: 'whole', Fare: 'number' };
 const HEADER = ['Ref', 'Date', 'Port', 'Name', 'Foot', 'Fare'];
 
 function delimited(): CorpusFile[] {
@@ -56,7 +65,13 @@ function delimited(): CorpusFile[] {
           files.push({
             name: `delimiter ${delimiter === '\t' ? 'tab' : delimiter}, decimal ${decimal}, ${titles} titles${ragged ? ', ragged' : ''}`,
             bytes: new TextEncoder().encode([...above, HEADER.join(delimiter), ...lines].join('\r\n')),
-            expect: { kind: 'read-delimited', delimiter, encoding: 'utf-8', header: { row: titles, tiers: 1 } },
+            expect: {
+              kind: 'read-delimited',
+              delimiter,
+              encoding: 'utf-8',
+              header: { row: titles, tiers: 1 },
+              types: TYPES,
+            },
           });
         }
       }
@@ -179,5 +194,15 @@ function fromPackages(): CorpusFile[] {
 }
 
 export function makeCorpus(): CorpusFile[] {
-  return [...delimited(), ...encoded(), ...fixed(), ...others(), ...fromPackages()];
+  return [
+    ...delimited(),
+    ...encoded(),
+    ...fixed(),
+    ...others(),
+    ...hardDelimited(),
+    ...hardFixed(),
+    ...logs(),
+    ...hardHeaders(),
+    ...fromPackages(),
+  ];
 }

@@ -1,4 +1,6 @@
+import { timeAt } from '../values/log-time.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
+import { rowsOf } from './dialect.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
 import { delimitedGuess, readDelimited } from './read-delimited.ts';
@@ -50,7 +52,8 @@ interface Likely {
 
 /** The most telling first: a log by its fronts, blocks by their names, cells by a sign, columns by their gaps. */
 function likelyText(source: Source): Likely {
-  if (looksNested(source)) return { kind: 'read-nested', why: 'nested text: it begins with a bracket or a tag' };
+  if (looksNested(source) && !/^\s*<[A-Z]{1,3}>\d/.test(headText(source.bytes, source.name)))
+    return { kind: 'read-nested', why: 'nested text: it begins with a bracket or a tag' };
   const raw = headLines(source);
   const { guess, spaced } = delimitedGuess(raw);
   const share = (part: number) => `${Math.round(part * 100)}% of its lines`;
@@ -65,8 +68,7 @@ function likelyText(source: Source): Likely {
   const divides = (guess.score >= 0.3 && guess.even >= 0.55) || (guess.score >= 0.15 && guess.even >= 0.97);
   const signs = !guess.runs && guess.delimiter !== ' ' && divides;
   const log = logShare(raw);
-  const usual = [',', ';', '|', '\t'].includes(guess.delimiter);
-  if (log >= LOG_SHARE && !(signs && usual && guess.even >= 0.9) && !standsInColumns(filled))
+  if (log >= LOG_SHARE && !isDivided(raw) && !standsInColumns(filled))
     return { kind: 'read-pattern', why: `a log: ${share(log)} begin like lines of a log` };
   if (looksLikeBlocks(raw.slice(0, 600)) && !(clear && guess.headed && !guess.runs))
     return { kind: 'read-blocks', why: 'blocks of lines: names and values, the same names again and again' };
@@ -83,6 +85,18 @@ function likelyText(source: Source): Likely {
     };
   if (guess.score > 0) return byDelimiter;
   return { kind: 'read-delimited', why: 'lines of text: nothing in them divides columns' };
+}
+
+/** A usual sign divides the lines, other than the one before the fractions of seconds. */
+function isDivided(lines: readonly string[]): boolean {
+  const { guess } = delimitedGuess(lines.map((line) => line.replace(/(:\d\d)[.,]\d{1,9}(?=\s)/g, '$1')));
+  if (![',', ';', '|', '\t'].includes(guess.delimiter) || guess.score < 0.15 || guess.even < 0.9) return false;
+  // A time with more behind it in one cell is the front of a log, and the sign belongs to the message.
+  const fronts = rowsOf(lines.slice(0, 200), guess).map((row) => row[0]!);
+  const going = fronts.filter((front) =>
+    /\s\S/.test(front.slice(Math.max(0, timeAt(front, front[0] === '[' ? 1 : 0)))),
+  );
+  return going.length < fronts.length * 0.5;
 }
 
 /** Most lines have wide gaps at the same characters, whatever stands in front of them. */

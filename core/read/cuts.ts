@@ -30,7 +30,8 @@ export function guessCuts(given: readonly string[]): number[] {
     if (score > bestScore) [best, bestScore] = [cuts, score];
   }
   const fitting = data.filter((line) => fitsCuts(line, best));
-  return settled(lines, fitting, linedUp(lines, fitting, best));
+  // A head that two cuts cross says where the second belongs once the first has moved.
+  return settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best)));
 }
 
 const RULE = /^\s*[-=_~]{2,}(?:\s+[-=_~]+)+\s*$/;
@@ -64,14 +65,30 @@ function gapBefore(data: readonly string[], cut: number): number {
   return to - from;
 }
 
+/** Only lines that fill few of the other columns have a cell there: page heads, whose pieces line up with themselves. */
+function isOfHeads(filling: readonly string[], cuts: readonly number[], k: number): boolean {
+  const others = filling.filter((line) => {
+    const rest = cellsOf(line, cuts).filter((_, c) => c !== k + 1);
+    return rest.filter((cell) => cell.trim() !== '').length * 2 >= rest.length;
+  });
+  return cuts.length > 1 && others.length < filling.length * 0.3;
+}
+
+/** On every line a word stands one space behind another: columns of text end unlike, and leave wider gaps. */
+function isOneText(filling: readonly string[], cut: number): boolean {
+  return filling.every(
+    (line) => /\p{L} $/u.test(line.slice(Math.max(0, cut - 2), cut)) && /^\p{L}/u.test(line.slice(cut)),
+  );
+}
+
 /** Cuts behind which cells line up: the words of free text do not. */
 function linedUp(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
   const kept = [...cuts];
   const heads = lines.filter((line) => !/\d/.test(line) && /\S\s{2,}\p{L}/u.test(line) && fillsHalf(line, cuts));
   for (let k = kept.length - 1; k >= 0; k--) {
-    const cells = data
-      .map((line) => line.slice(kept[k]!, kept[k + 1] ?? line.length))
-      .filter((cell) => cell.trim() !== '');
+    const filling = data.filter((line) => line.slice(kept[k]!, kept[k + 1] ?? line.length).trim() !== '');
+    const cells = filling.map((line) => line.slice(kept[k]!, kept[k + 1] ?? line.length));
+    if (cells.length === 0) continue;
     const share = (place: (cell: string) => number) => {
       const counts = new Map<number, number>();
       for (const cell of cells) counts.set(place(cell), (counts.get(place(cell)) ?? 0) + 1);
@@ -89,7 +106,8 @@ function linedUp(lines: readonly string[], data: readonly string[], cuts: readon
     );
     const rare = cells.length < Math.max(2, data.length * RARE);
     const doubtful = (rare || unnamed) && gapBefore(data, from) < 2;
-    if (cells.length > 0 && (best < LINED_UP || doubtful)) kept.splice(k, 1);
+    const apart = isOfHeads(filling, kept, k) || isOneText(filling, from);
+    if (best < LINED_UP || doubtful || apart) kept.splice(k, 1);
   }
   return kept;
 }

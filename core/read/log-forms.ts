@@ -19,6 +19,7 @@ const KEYED_BRACKET = /\[([A-Za-z_]+) ([^\][]{1,80})\]/y;
 const BRACKET = /\[([^\][]{0,80})\]/y;
 /** Seconds since the start of the machine, as kernels write them. */
 const UPTIME = /^ *\d+\.\d{3,9}$/;
+const SYSLOG = /^(?:<\d+>)?[A-Z][a-z]{2} {1,2}\d{1,2} \d\d:/;
 const PAIR = /([A-Za-z_][\w.-]{0,40})=(?:"[^"]*"|'[^']*'|[^\s"',;]*)(?=[\s,;]|$)/y;
 const NUMBER = /[+-]?\d+(?:[.,]\d+)*(?=\s|$)/y;
 const QUOTED = /"[^"]*"/y;
@@ -78,10 +79,10 @@ function logElements(line: string): Element[] {
   const used = new Set<string>();
   let at = line.length - line.trimStart().length;
   if (at > 0) return [];
-  const priority = /^<\d{1,3}>(?:1 )?/.exec(line);
+  const priority = /^<(?:\d{1,3}|[A-Z]{1,3})>(?:1 )?/.exec(line);
   if (priority !== null) {
     elements.push({
-      piece: priority[0].endsWith(' ') ? '<{Priority:number}>1 ' : '<{Priority:number}>',
+      piece: priority[0].endsWith(' ') ? '<{Priority:word}>1 ' : '<{Priority:word}>',
       to: 0,
       head: true,
     });
@@ -91,7 +92,7 @@ function logElements(line: string): Element[] {
     const found = elementAt(line, at, used);
     if (found === undefined) break;
     const gap = matchAt(BETWEEN, line, found.to);
-    if (gap === null && found.to < line.length) break;
+    if (gap === null && found.to < line.length && !found.piece.endsWith(']')) break;
     for (const name of namesIn(found.piece)) used.add(name);
     at = found.to + (gap?.[0].length ?? 0);
     elements.push({ ...found, piece: found.piece + (gap?.[0].replace(/\s+/g, ' ') ?? ''), to: at });
@@ -150,14 +151,15 @@ function elementAt(line: string, at: number, used: ReadonlySet<string>): Element
   }
   if (used.has('Host') || used.has('Time')) {
     const name = matchAt(NAME, line, at);
-    if (name !== null && free('Process')) return make('{Process:word}:', name[0].length, true);
+    if (name !== null && free('Process')) return make('{Process:word}:', name[0].length, used.has('Host'));
   }
   // A word is a host where a process stands behind it, as in syslog.
   if (free('Host')) {
     const word = matchAt(WORD, line, at);
     if (word === null) return undefined;
     const next = at + word[0].length + 1;
-    const behind = matchAt(PROCESS, line, next) ?? (used.has('Time') ? matchAt(NAME, line, next) : null);
+    // Without a number behind it only syslog tells a process from the first words of a message.
+    const behind = matchAt(PROCESS, line, next) ?? (SYSLOG.test(line) ? matchAt(NAME, line, next) : null);
     if (behind !== null && line[next] !== ' ') return make('{Host:word}', word[0].length, true);
   }
   return undefined;

@@ -3,7 +3,7 @@
 const CLOCK = '\\d{1,2}:\\d\\d(?::\\d\\d(?:[.,]\\d{1,9})?)?';
 const FULL_CLOCK = '\\d{1,2}:\\d\\d:\\d\\d(?:[.,:]\\d{1,9})?';
 const ZONE = '(?: ?(?:Z|UTC|GMT|[A-Z]{3,4}|[+-]\\d\\d:?\\d\\d)\\b)?';
-const MONTH = '[A-Z][a-z]{2,3}';
+const MONTH = '[A-Za-z][a-z]{2,3}';
 const DAY_NAME = '(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)';
 
 /**
@@ -12,11 +12,11 @@ const DAY_NAME = '(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)';
  * length but for single optional digits, so matching does not backtrack.
  */
 const FORMS: readonly RegExp[] = [
-  `\\d{4}[-/.]\\d\\d[-/.]\\d\\d[T _]{1,2}${CLOCK}${ZONE}`,
-  `\\d{1,2}/${MONTH}/\\d{4}:${FULL_CLOCK}(?: [+-]\\d{4})?`,
+  `\\d{4}[-/.:]\\d\\d[-/.:]\\d\\d[T _-]{1,2}${CLOCK}${ZONE}`,
+  `\\d{1,2}/${MONTH}/\\d{4}[: ]${FULL_CLOCK}(?: [+-]\\d{4})?`,
   `${DAY_NAME},? ${MONTH} {1,2}\\d{1,2} ${FULL_CLOCK}(?: [A-Z]{3,4})?(?: \\d{4})?`,
   `${DAY_NAME}, \\d{1,2} ${MONTH} \\d{4} ${FULL_CLOCK}${ZONE}`,
-  `(?:\\d{4} )?${MONTH} {1,2}\\d{1,2},?(?: \\d{4})?,? ${FULL_CLOCK}${ZONE}`,
+  `(?:\\d{4} )?${MONTH} {1,2}\\d{1,2},?(?: \\d{4})?,? ${FULL_CLOCK}(?: ?[AP]M\\b)?${ZONE}`,
   `\\d{1,2}[ -]${MONTH}[ -]\\d{2,4} ${FULL_CLOCK}${ZONE}`,
   `${MONTH}-\\d{1,2}-\\d{2,4} ${FULL_CLOCK}`,
   `\\d{1,2}[-/.]\\d{1,2}[-/.]\\d{2,4},? ${CLOCK}(?: ?[AP]M\\b)?${ZONE}`,
