@@ -46,7 +46,7 @@ test('plan against outturn, from the dropped file to its truth', async ({ page }
   const hands = new TableHands(page);
   await hands.settled(1);
   const only = async (name: string) => {
-    await page.getByRole('button', { name: `read only ${name}` }).click();
+    await page.getByRole('button', { name: `Read only ${name}` }).click();
     hands.count++;
     await expect(step(page, 1)).toContainText(`Read sheets ${name}`);
   };

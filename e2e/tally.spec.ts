@@ -91,7 +91,21 @@ test('checks are offered, fail, lead to their rows, and stop an export', async (
   await expect(page.getByRole('contentinfo')).toContainText('1 of 2 checks fail');
   await page.getByRole('button', { name: 'Export' }).click();
   await page.getByRole('menuitem', { name: 'Tidy table as CSV' }).click();
-  await expect(page.getByText('Nothing was exported: Month is one of April, May')).toBeVisible();
+  const refused = 'Traffic fails a check that stops exports: Month is one of April, May';
+  await expect(page.getByText(`Nothing was exported: ${refused}`)).toBeVisible();
+  // Nor by way of another table, with all of them, or by the clipboard.
+  await page.getByRole('button', { name: 'More about tables' }).click();
+  await page.getByRole('menuitem', { name: 'New table from Traffic' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('menuitem', { name: 'In another form …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Export' });
+  await dialog.getByRole('button', { name: 'All 2 tables' }).click();
+  await expect(dialog).toContainText(refused);
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'Traffic' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('menuitem', { name: 'Copy the whole table' }).click();
+  await expect(page.getByText(`Nothing was exported: ${refused}`).last()).toBeVisible();
   expect(await exportText(page, 'Job file')).toContain('"level": "stop"');
 });
 

@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { FROM_TABLE, type JobTable, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
-import { editTable, useJobStore } from '../../stores/job-store.ts';
+import { editTable, freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
-import { useViewStore } from '../../stores/view-store.ts';
+import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { shownStep } from './MethodPage.tsx';
 import { DelimitedStrip } from './received/DelimitedStrip.tsx';
@@ -103,6 +103,16 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         }),
       })),
     );
+  /** A sheet that this table does not read becomes a table of its own. */
+  const readOwn = (name: string) => {
+    const id = newId();
+    const params = { ...reading.params, sheets: { by: 'names', names: [name] }, nameColumn: null };
+    edit(`make a table of ${name}`, (job) => ({
+      ...job,
+      tables: [...job.tables, { id, name: freeName(name, job), steps: [newStep({ kind: reading.kind, params })] }],
+    }));
+    set({ ...FRESH_VIEW, table: id, part: k });
+  };
   return (
     <>
       {isText && table.steps[0]?.kind !== 'read-files' && <ReadAs table={table} />}
@@ -128,6 +138,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
           part={k}
           onPart={(next) => set({ part: next })}
           onOnly={readsOnly(reading.params, sheet?.name) ? undefined : () => readOnly(sheet!.name)}
+          onOwn={leavesOut(reading.params, sheet?.name) ? () => readOwn(sheet!.name) : undefined}
         />
       )}
       {outline && (report !== undefined || isText) ? (
@@ -147,6 +158,12 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
 function readsOnly(params: Record<string, unknown>, name: string | undefined): boolean {
   const sheets = params['sheets'] as { by: string; names?: string[] } | undefined;
   return sheets === undefined || name === undefined || (sheets.names?.length === 1 && sheets.names[0] === name);
+}
+
+/** The reading names its sheets, and this is none of them. */
+function leavesOut(params: Record<string, unknown>, name: string | undefined): boolean {
+  const sheets = params['sheets'] as { by: string; names?: string[] } | undefined;
+  return name !== undefined && sheets?.by === 'names' && sheets.names?.includes(name) === false;
 }
 
 const READ_AS: Record<string, string> = {

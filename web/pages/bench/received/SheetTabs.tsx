@@ -12,12 +12,15 @@ export function SheetTabs({
   part,
   onPart,
   onOnly,
+  onOwn,
 }: {
   parts: readonly PartView[];
   part: number;
   onPart(part: number): void;
   /** Reads only the sheet in sight; undefined where that is so, or cannot be. */
-  onOnly?(): void;
+  onOnly?: (() => void) | undefined;
+  /** Makes a table of the sheet in sight, which this one does not read. */
+  onOwn?: (() => void) | undefined;
 }) {
   if (parts.length > MOST_TABS) {
     return (
@@ -58,9 +61,14 @@ export function SheetTabs({
           </button>
         ))}
       </div>
+      {onOwn !== undefined && (
+        <button type="button" className={styles.only} onClick={onOwn}>
+          Make a table of {parts[part]?.name}
+        </button>
+      )}
       {onOnly !== undefined && (
         <button type="button" className={styles.only} onClick={onOnly}>
-          read only {parts[part]?.name}
+          Read only {parts[part]?.name}
         </button>
       )}
     </div>
