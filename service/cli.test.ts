@@ -357,6 +357,7 @@ test('every example of docs/command-line.md runs as it says', { timeout: 120_000
     expect(status, example).toBe(0);
   }
   expect(readdirSync(folder).sort()).toEqual([
+    'arrivals.csv',
     'fares',
     'fares.sqlite',
     'plan-outturn.sqlite',

@@ -1,5 +1,6 @@
 /** How the lines of a log are built: its templates, guessed from what stands at the front of its lines. */
 import { timeAt } from '../values/log-time.ts';
+import { compileTemplate } from '../values/template.ts';
 
 /** Lines that are looked at. */
 const LOOKED_AT = 400;
@@ -226,8 +227,16 @@ export function guessTemplates(lines: readonly string[]): string[] {
     .map(({ template }) => template);
   // A template with more pieces is tried before one that would take its lines too.
   templates.sort((a, b) => pieces(b) - pieces(a));
-  if (templates.length > 0) return templates;
+  const used = withLines(templates, own);
+  if (used.length > 0) return used;
   return [plainTemplate(own) ?? '{Text}'];
+}
+
+/** The templates that are the first to match some of the lines. */
+function withLines(templates: readonly string[], lines: readonly string[]): string[] {
+  const compiled = templates.map((template) => compileTemplate(template));
+  const first = new Set(lines.map((line) => compiled.findIndex((one) => one.test(line.trimEnd()))));
+  return templates.filter((_, k) => first.has(k));
 }
 
 function pieces(template: string): number {

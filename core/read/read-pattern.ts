@@ -41,8 +41,8 @@ export const readPattern: ReadKind<Params> = {
     }),
     option(
       params.others.length === 0,
-      ', else as ',
-      blank('others', params.others.join(' or ') || 'nothing else', {
+      ', else by ',
+      blank('others', params.others.length === 0 ? 'nothing else' : counted(params.others.length, 'other template'), {
         as: 'lines',
         label: 'Templates for lines that do not match, tried in turn',
       }),
@@ -87,18 +87,16 @@ export const readPattern: ReadKind<Params> = {
 function matchNotices(lines: readonly string[], by: readonly (number | undefined)[], params: Params): Notice[] {
   const unmatched = lines.flatMap((line, r) => (by[r] === undefined && line.trim() !== '' ? [r] : []));
   const matched = by.filter((template) => template !== undefined).length;
-  const told: Notice[] = [
-    { tone: matched === 0 ? 'look' : 'told', text: `${counted(matched, 'line')} matched` },
-    ...params.others.flatMap((template, k): Notice[] => {
-      const count = by.filter((one) => one === k + 1).length;
-      return [
-        {
-          tone: count === 0 ? 'look' : 'told',
-          text: `${count === 0 ? 'no line' : counted(count, 'of them', 'of them')} by ${template}`,
-        },
-      ];
-    }),
-  ];
+  const told: Notice[] = [{ tone: matched === 0 ? 'look' : 'told', text: `${counted(matched, 'line')} matched` }];
+  const counts = [params.template, ...params.others].map((_, k) => by.filter((one) => one === k).length);
+  if (counts.length > 1 && matched > 0)
+    told.push({
+      tone: 'told',
+      text: `by template in turn: ${counts.map((count) => count.toLocaleString('en-GB')).join(', ')}`,
+    });
+  const idle = params.others.filter((_, k) => counts[k + 1] === 0);
+  if (idle.length > 0)
+    told.push({ tone: 'look', text: `no line matched ${counted(idle.length, 'template')}: ${few(idle, 2)}` });
   if (unmatched.length > 0) {
     told.push({
       tone: 'look',

@@ -208,7 +208,9 @@ class Engine extends RunDesk {
     if (at === 0 || reading === undefined) return () => undefined;
     const raw = rawRowsOf(reading.places, reading.report)[part]!;
     const fates = rowFates(run, at);
-    return (row) => (raw[row]! < 0 ? undefined : fates.at(raw[row]!).mark);
+    const aside = new Map<number, Mark>();
+    for (const pile of reading.aside) if (pile.part === part) for (const row of pile.rows) aside.set(row, pile.mark);
+    return (row) => (raw[row]! < 0 ? aside.get(row) : fates.at(raw[row]!).mark);
   }
 }
 
