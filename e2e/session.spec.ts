@@ -103,3 +103,15 @@ test('totals that a step explains are accepted, and agree from then on', async (
   await expect(ledger).toContainText('206 figures, 0 disagree, 18 differ by rows left out');
   await expect(ledger.getByRole('button', { name: 'Do not accept' })).toBeVisible();
 });
+
+test('what goes wrong in Rimefield itself is said, and the page goes on', async ({ page }) => {
+  await openDemo(page);
+  await page.evaluate(() => void Promise.reject(new RangeError('made up for the test')));
+  await expect(
+    page.getByText(
+      'Something went wrong in Rimefield itself (made up for the test). Your job is kept in this browser.',
+    ),
+  ).toBeVisible();
+  await jobName(page).fill('Going on');
+  await expect(jobName(page)).toHaveValue('Going on');
+});

@@ -14,14 +14,15 @@ export interface ColumnFate {
   was?: string;
 }
 
-/** The fate of every column of the raw table after the given step, by raw column. */
-export function columnFates(run: MethodRun, stepIndex: number): ColumnFate[] {
-  const first = run.steps[0];
+/** The fate of every column of the raw table, or of the table after the step base, after the given step. */
+export function columnFates(run: MethodRun, stepIndex: number, base = 0): ColumnFate[] {
+  const first = run.steps[base];
   if (first === undefined) return [];
   let from: ReadonlySet<number>[] = first.table.fields.map((_, k) => new Set([k]));
   let { table } = first;
   const gone = new Map<number, ColumnFate>();
-  for (const { run: step, index: k } of walkedSteps(run, stepIndex).slice(1)) {
+  for (const { run: step, index: k } of walkedSteps(run, stepIndex)) {
+    if (k <= base) continue;
     const { origin, aside } = step;
     const before = from;
     const last = table;

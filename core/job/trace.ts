@@ -246,7 +246,7 @@ export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array
 }
 
 /** For each row of the table after a step the raw row that it stems from, or undefined where all are the same. */
-function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
+export function rawRows(run: MethodRun, stepIndex: number): Int32Array | undefined {
   if (run.steps[0]?.reading !== undefined) return followed(run, stepIndex).toRaw;
   let toRaw: Int32Array | undefined;
   for (const { run: step } of walkedSteps(run, stepIndex).slice(1)) toRaw = throughStep(step, toRaw);

@@ -41,7 +41,7 @@ export function leftOut(of: Disagreement): Explanation | undefined {
   for (const [row, column] of cells) {
     const own = sheet.figure(row, column);
     if (own === undefined) continue;
-    const mark = sheet.read.marks.cells[column]![row]!;
+    const mark = sheet.markAt(row, column);
     if (isUsed(mark)) {
       const same = Math.abs(sheet.amount(row, column) - own.value) <= Math.max(own.unit, 1e-9 * Math.abs(own.value));
       if (!same || (mark & Use.unreadable) !== 0) return undefined;
@@ -87,7 +87,7 @@ function lostOrDoubled({ sheet, cells }: Disagreement): Explanation | undefined 
   for (const [row, column] of cells) {
     const figure = sheet.figure(row, column);
     if (figure === undefined) continue;
-    const mark = sheet.read.marks.cells[column]![row]!;
+    const mark = sheet.markAt(row, column);
     const amount = sheet.amount(row, column);
     if (!isUsed(mark)) lost.push([row, column]);
     else if ((mark & Use.unreadable) !== 0) unreadable.push([row, column]);
@@ -103,7 +103,7 @@ function lostOrDoubled({ sheet, cells }: Disagreement): Explanation | undefined 
       .join(', ') + (of.length > 3 ? ` and ${of.length - 3} more` : '');
   if (lost.length > 0) {
     const [row, column] = lost[0]!;
-    const loss = sheet.losses[lossOf(sheet.read.marks.cells[column]![row]!)];
+    const loss = sheet.losses[lossOf(sheet.markAt(row, column))];
     const where =
       loss === undefined ? '' : ` by step ${loss.step + 1}${loss.pile === undefined ? '' : ` onto ${loss.pile}`}`;
     return {

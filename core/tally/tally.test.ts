@@ -4,7 +4,16 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DEMOS } from '../../demo/all.ts';
 import { demoFiles } from '../../demo/demo-job.ts';
-import { CATALOGUE, type Job, type JobStep, type JobTable, Runner, type Tally, tallyOf } from '../index.ts';
+import {
+  bundleFiles,
+  CATALOGUE,
+  type Job,
+  type JobStep,
+  type JobTable,
+  Runner,
+  type Tally,
+  tallyOf,
+} from '../index.ts';
 import { quiet } from '../test-support.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
@@ -342,4 +351,48 @@ describe('law: filled cells are the sum over their fates', () => {
       { numRuns: 150 },
     );
   });
+});
+
+test('correct totals of a sheet whose columns stand in another order agree, and are not blamed on the other sheet', () => {
+  const rows: [string, (string | null)[]][] = [
+    ['Hask', ['Sailing', 'Foot', 'Cars', 'Total', null]],
+    ['Hask', ['07:10', '5', '1', '6', null]],
+    ['Hask', ['07:40', '9', '2', '11', null]],
+    ['Hask', ['Total', '14', '3', '17', null]],
+    ['Ullin', ['Sailing', 'Note', 'Cars', 'Foot', 'Total']],
+    ['Ullin', ['08:10', 'fog', '1', '7', '8']],
+    ['Ullin', ['08:40', null, '2', '1', '3']],
+    ['Ullin', ['Total', null, '3', '8', '11']],
+  ];
+  const files = ['Hask', 'Ullin'].map((name) => ({
+    name: `${name}.csv`,
+    bytes: new TextEncoder().encode(
+      rows.flatMap(([of, cells]) => (of === name ? [`${cells.map((cell) => cell ?? '').join(',')}\n`] : [])).join(''),
+    ),
+  }));
+  const runner = new Runner();
+  runner.setSource('s', { name: 'all.zip', bytes: bundleFiles(files) });
+  const each = { kind: 'read-delimited', params: { source: 's' } };
+  const run = runner.run(
+    [
+      { id: '1', kind: 'read-files', params: { source: 's', each, nameColumn: 'File' } },
+      { id: '2', kind: 'header-from-rows', params: { within: 'File' } },
+      {
+        id: 'types',
+        kind: 'set-types',
+        params: { types: [{ columns: { by: 'names', names: ['Foot', 'Cars', 'Total'] }, type: 'whole' }] },
+      },
+      {
+        id: '3',
+        kind: 'set-aside',
+        params: { pile: 'totals', rules: [{ test: 'equals', column: 'Sailing', text: 'Total' }] },
+      },
+      { id: '4', kind: 'set-aside-columns', params: { pile: 'totals', columns: { by: 'names', names: ['Total'] } } },
+    ],
+    { progress: () => undefined },
+  );
+  expect(run.stop).toBeUndefined();
+  const { ledger, cells } = tallyOf(run, { id: 'table' });
+  expect(ledger).toMatchObject({ agrees: 10, disagrees: 0, cannotTell: 0 });
+  expect(cells.accounted).toBe(cells.filled);
 });

@@ -1,8 +1,9 @@
 /** The report's own totals beside what the table adds up to. */
 import { columnFates } from '../job/column-fates.ts';
 import type { MethodRun } from '../job/run.ts';
-import { rowFates } from '../job/trace.ts';
+import { rawRows, rowFates } from '../job/trace.ts';
 import { placeOfCell } from '../read/places.ts';
+import { inputColumn } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { Sum } from '../values/decimal.ts';
@@ -76,6 +77,9 @@ export class TotalsSheet {
   /** What each raw column was called after its header was found. */
   readonly names: readonly (string | undefined)[];
   private readonly raw: Table;
+  /** Where sheets have their columns in another order, by part: for each column of the header step the raw one, or -1. */
+  private readonly aligned: ReadonlyMap<number, Int32Array> | undefined;
+  private readonly columnsOfHeader: number;
   /** By column: figures that were asked for, with what their last digit counts. */
   private readonly figures: ({ known: Uint8Array; values: Float64Array; units: Map<number, number> } | undefined)[] =
     [];
@@ -94,9 +98,17 @@ export class TotalsSheet {
       return mark === 'data' || mark === 'other' ? 'data' : 'other';
     });
     this.form = NumberForm.parse({ decimal: decimalOf(run) });
-    this.totalColumns = totalColumnsOf(run, upTo);
     const header = run.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
-    this.names = header < 0 ? [] : columnFates(run, Math.min(header, upTo)).map((fate) => fate.names[0]);
+    this.aligned = header > 0 && header <= upTo ? alignmentOf(run, header) : undefined;
+    const base = this.aligned === undefined ? 0 : header;
+    this.columnsOfHeader = run.steps[base]!.table.fields.length;
+    this.totalColumns = totalColumnsOf(run, upTo, base);
+    this.names =
+      this.aligned !== undefined
+        ? run.steps[header]!.table.fields.map((field) => field.name)
+        : header < 0
+          ? []
+          : columnFates(run, Math.min(header, upTo)).map((fate) => fate.names[0]);
   }
 
   get rows(): number {
@@ -107,12 +119,28 @@ export class TotalsSheet {
     return this.read.run.steps[0]!.reading!.places.part[row]!;
   }
 
+  /** The raw column of a row that a column stands for; -1 where its sheet has no such column. */
+  private rawColumn(row: number, column: number): number {
+    return this.aligned === undefined ? column : (this.aligned.get(this.partOf(row))?.[column] ?? -1);
+  }
+
   text(row: number, column: number): string | null {
-    return cellText(this.raw.fields[column]!.column, row);
+    const raw = this.rawColumn(row, column);
+    return raw < 0 ? null : cellText(this.raw.fields[raw]!.column, row);
+  }
+
+  /** What became of a cell, as the tally marks it; 0 where there is none. */
+  markAt(row: number, column: number): number {
+    return this.read.marks.cells[this.rawColumn(row, column)]?.[row] ?? 0;
   }
 
   place(row: number, column: number): ReportPlace {
-    const at = placeOfCell(this.read.run.steps[0]!.reading!.places, row, column) ?? { part: 0, row, column };
+    const raw = this.rawColumn(row, column);
+    const at = placeOfCell(this.read.run.steps[0]!.reading!.places, row, raw) ?? {
+      part: this.partOf(row),
+      row,
+      column,
+    };
     return { source: this.read.source, ...at };
   }
 
@@ -134,9 +162,11 @@ export class TotalsSheet {
 
   private findFigure(row: number, column: number): Figure | undefined {
     const { report, places } = this.read.run.steps[0]!.reading!;
-    const at = placeOfCell(places, row, column);
+    const raw = this.rawColumn(row, column);
+    if (raw < 0) return undefined;
+    const at = placeOfCell(places, row, raw);
     const part = at === undefined ? undefined : report.parts[at.part];
-    const field = this.raw.fields[column]!;
+    const field = this.raw.fields[raw]!;
     const found =
       field.standing === 'beside'
         ? undefined
@@ -153,11 +183,11 @@ export class TotalsSheet {
 
   /** What the table's values that came from a cell add up to; NaN where none did. */
   amount(row: number, column: number): number {
-    return this.read.marks.amounts[column]?.[row] ?? Number.NaN;
+    return this.read.marks.amounts[this.rawColumn(row, column)]?.[row] ?? Number.NaN;
   }
 
   get columnCount(): number {
-    return this.raw.fields.length;
+    return this.columnsOfHeader;
   }
 }
 
@@ -171,12 +201,34 @@ function decimalOf(run: MethodRun): '.' | ',' {
   return '.';
 }
 
-function totalColumnsOf(run: MethodRun, upTo: number): TotalsSheet['totalColumns'] {
+/**
+ * By part, the raw column that each column of the table after a step came from, where the parts do not have them alike;
+ * undefined where they do.
+ */
+function alignmentOf(run: MethodRun, header: number): ReadonlyMap<number, Int32Array> | undefined {
+  const { origin, table } = run.steps[header]!;
+  if (!origin.some((of) => of.cells.some(({ column }) => typeof column !== 'number'))) return undefined;
+  const before = run.steps[header - 1]!.table.fields.length;
+  // Steps before the header that move columns are rare, and then nothing is lined up.
+  if (before !== run.steps[0]!.table.fields.length) return undefined;
+  const { part } = run.steps[0]!.reading!.places;
+  const raw = rawRows(run, header);
+  const found = new Map<number, Int32Array>();
+  for (let r = 0; r < table.rows; r++) {
+    const own = part[raw?.[r] ?? r]!;
+    if (found.has(own)) continue;
+    const columns = origin.map((of) => inputColumn(of.cells[0]!.column, r));
+    found.set(own, Int32Array.from(columns));
+  }
+  return found;
+}
+
+function totalColumnsOf(run: MethodRun, upTo: number, base: number): TotalsSheet['totalColumns'] {
   const found = new Map<number, { name: string; siblings: readonly { raw: number; name: string }[] }>();
-  const fates = columnFates(run, upTo);
+  const fates = columnFates(run, upTo, base);
   fates.forEach((fate, raw) => {
     if (fate.mark !== 'total' || fate.step === undefined) return;
-    const before = columnFates(run, fate.step - 1);
+    const before = columnFates(run, fate.step - 1, base);
     const siblings = before.flatMap((one, other) =>
       one.names.length === 1 && fates[other]!.mark !== 'total' ? [{ raw: other, name: one.names[0]! }] : [],
     );
