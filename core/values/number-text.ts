@@ -5,6 +5,7 @@
  * (accounting: credit is negative), and the magnitudes K, M, bn. Common practice of the trade.
  */
 import { z } from 'zod';
+import { CURRENCY_CODES } from './currencies.ts';
 
 export const NumberForm = z.object({
   decimal: z.enum(['.', ',']).default('.').describe('Decimal mark'),
@@ -20,8 +21,9 @@ export type NumberForm = z.infer<typeof NumberForm>;
 export type NumberReading = { value: number; reason?: undefined } | { value: number; reason: string };
 
 const BLANKS = /[\u0020\u00a0\u2007\u2009\u202f]/;
-const CURRENCY = /^(?:[$€£¥₤₩₹₽₺₴₪¢]|[A-Z]{3}(?=[\s\d.,(+-])|kr\.?|zł)\s*/u;
-const CURRENCY_BEHIND = /(?:[$€£¥₤₩₹₽₺₴₪¢]|\s[A-Z]{3}|kr\.?|zł)$/u;
+const CURRENCY = new RegExp(`^(?:[$€£¥₤₩₹₽₺₴₪¢]|(?:${CURRENCY_CODES})(?=[\\s\\d.,(+-])|kr\\.?|zł)\\s*`, 'u');
+const CURRENCY_BEHIND = new RegExp(`(?:[$€£¥₤₩₹₽₺₴₪¢]|\\s(?:${CURRENCY_CODES})|kr\\.?|zł)$`, 'u');
+const CURRENCIES = new RegExp(`[$€£¥₤₩₹₽₺₴₪¢]|\\b(?:${CURRENCY_CODES})\\b|kr\\b|zł`, 'gu');
 const SIGNS = '+-\u2212\u2013';
 /** No number is written in more characters than this, dress and all. */
 const LONGEST = 400;
@@ -149,6 +151,16 @@ function shiftPoint(digits: string, by: number): string {
   return /e/i.test(digits) ? String(Number(digits) * 10 ** by) : `${digits}e${by}`;
 }
 
+/** Nothing in the text but what numbers are written with: no letters that are not a currency's, so no codes. */
+export function isPlainlyNumber(text: string): boolean {
+  return !/\p{L}/u.test(text.replace(CURRENCIES, ''));
+}
+
+/** The currency in a text, or undefined. */
+export function currencyOf(text: string): string | undefined {
+  return text.match(CURRENCIES)?.[0];
+}
+
 /** Digits with a decimal point and no groups, or undefined when the text is no number in this form. */
 function ungroup(text: string, form: NumberForm): string | undefined {
   const at = text.lastIndexOf(form.decimal);
@@ -163,6 +175,7 @@ function ungroup(text: string, form: NumberForm): string | undefined {
   const shaped = groups.every((group, k) => /^\d+$/.test(group) && (k === 0 ? group.length <= 3 : group.length === 3));
   // Groups of two before the last three are the usage of South Asia (common practice).
   const southAsian =
+    mark === ',' &&
     groups.at(-1)!.length === 3 &&
     groups.every((group, k) => /^\d+$/.test(group) && (k === groups.length - 1 || group.length <= 2));
   if (!shaped && !southAsian) return undefined;

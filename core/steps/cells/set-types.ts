@@ -6,7 +6,7 @@ import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { areYesNo, compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
 import { readDate } from '../../values/date-text.ts';
-import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
+import { currencyOf, exceedsExact, isPlainlyNumber, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { zoneOf } from '../../values/zones.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
@@ -89,7 +89,11 @@ export const setTypes: StepKind<Params> = {
           continue;
         }
         const column = toCounted(field.column, form);
-        if (set.type === 'number' || set.type === 'whole') notices.push(...lossNotices(field.name, field.column));
+        if (set.type === 'number' || set.type === 'whole')
+          notices.push(
+            ...lossNotices(field.name, field.column),
+            ...doubtfulMarks(field.name, field.column, form.number),
+          );
         notices.push(...doubtfulDays(field.name, field.column, set), ...offsetNotices(field.name, field.column, set));
         fields[index] = { ...field, column };
         const told = unreadableNotice(field.name, column);
@@ -183,6 +187,30 @@ function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   ];
 }
 
+/** Marks that could be decimal or between thousands, and amounts of several currencies. */
+function doubtfulMarks(name: string, column: Column, form: NumberForm): Notice[] {
+  if (column.type !== 'text' && column.type !== 'received') return [];
+  const texts = sampleTexts(column, SAMPLE);
+  const notices: Notice[] = [];
+  const tell = (text: string) => notices.push({ tone: 'look', text, column: name });
+  const [own, other] = form.decimal === '.' ? ['.', ','] : [',', '.'];
+  // One mark with three digits behind it may be either; any other place of it says which it is.
+  const decimals = texts.filter((text) => text.includes(own) && !text.includes(other));
+  const three = decimals.filter((text) => new RegExp(`^\\D*\\d{1,3}\\${own}\\d{3}\\D*$`).test(text));
+  const grouped = texts.find((text) => new RegExp(`^\\D*\\d{1,3}\\${other}\\d{3}\\D*$`).test(text));
+  if (three.length > 0 && grouped !== undefined)
+    tell(
+      `${name} holds ${three[0]!.trim()} and ${grouped.trim()}: read with '${own}' as decimal mark, which may be wrong for some`,
+    );
+  else if (three.length > 0 && three.length === decimals.length)
+    tell(
+      `every '${own}' in ${name} has three digits behind it, as in ${three[0]!.trim()}: read as decimals, they may be thousands`,
+    );
+  const currencies = new Set(texts.flatMap((text) => currencyOf(text) ?? []));
+  if (currencies.size > 1) tell(`${name} holds amounts in ${few([...currencies])}, which are now plain numbers`);
+  return notices;
+}
+
 /** Offsets that stand behind the times: the clock is kept as written unless a zone is stated. */
 function offsetNotices(name: string, column: Column, set: SetType): Notice[] {
   if ((set.type !== 'datetime' && set.type !== 'time') || (column.type !== 'text' && column.type !== 'received'))
@@ -247,7 +275,7 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
   if (areYesNo(texts)) return { type: 'yesno' };
   const reads = (form: Parameters<typeof readText>[1]) =>
     texts.every((text) => !Number.isNaN(readText(text, form).value));
-  if (!texts.some((text) => /^\s*0\d+\s*$/.test(text))) {
+  if (texts.every(isPlainlyNumber) && !texts.some((text) => /^\s*0\d+\s*$/.test(text))) {
     for (const decimal of ['.', ','] as const) {
       const number = NumberForm.parse({ decimal });
       for (const type of ['whole', 'number'] as const) {

@@ -203,3 +203,37 @@ test('a pile carries its mark, by its name or as the step says', () => {
   expect(marks('Summen')).toEqual(['other']);
   expect(marks('Summen', 'total')).toEqual(['total']);
 });
+
+describe('codes are no numbers, and doubt is told', () => {
+  test.each<[string[], string]>([
+    [['HUA-0710', 'HUA-0711'], 'text'],
+    [['ABC123', 'ABC124'], 'text'],
+    [['12B', '13B'], 'text'],
+    [['1E5', '2E7'], 'text'],
+    [['10.0.0.100', '10.0.0.101'], 'text'],
+    [['EUR 12.50', '7.00 EUR', '€3'], 'number'],
+    [['(12.50)', '7-', '12 %'], 'number'],
+  ])('%j is guessed as %s', (cells, type) => {
+    expect(start('set-types', column(...cells), ['a'])).toMatchObject({ types: [{ type }] });
+  });
+
+  const looks = (...cells: string[]) =>
+    run('set-types', column(...cells), { types: [{ columns: all, type: 'number' }] })
+      .notices.filter((notice) => notice.tone === 'look')
+      .map((notice) => notice.text);
+
+  test('a mark with three digits behind it, beside the other one or alone', () => {
+    expect(looks('1.234', '1,234')).toEqual([
+      "a holds 1.234 and 1,234: read with '.' as decimal mark, which may be wrong for some",
+    ]);
+    expect(looks('1.234', '12.345')).toEqual([
+      "every '.' in a has three digits behind it, as in 1.234: read as decimals, they may be thousands",
+    ]);
+    expect(looks('1.234', '1.5')).toEqual([]);
+    expect(looks('1,234', '12')).toEqual([]);
+  });
+
+  test('several currencies', () => {
+    expect(looks('€ 5', '$7')).toEqual(['a holds amounts in €, $, which are now plain numbers']);
+  });
+});
