@@ -106,7 +106,11 @@ test('totals that a step explains are accepted, and agree from then on', async (
 
 test('what goes wrong in Rimefield itself is said, and the page goes on', async ({ page }) => {
   await openDemo(page);
-  await page.evaluate(() => void Promise.reject(new RangeError('made up for the test')));
+  // As the browser tells it: of a promise that a debugger rejects, it tells nothing.
+  await page.evaluate(() => {
+    const reason = new RangeError('made up for the test');
+    dispatchEvent(new PromiseRejectionEvent('unhandledrejection', { promise: Promise.resolve(), reason }));
+  });
   await expect(
     page.getByText(
       'Something went wrong in Rimefield itself (made up for the test). Your job is kept in this browser.',

@@ -25,7 +25,8 @@ export function access(token: string | undefined) {
     const given = request.query['token'];
     if (typeof given === 'string' && same(given, token) && request.method === 'GET') {
       response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/' });
-      response.redirect(303, request.path);
+      // More than one slash at the front would name another host.
+      response.redirect(303, request.path.replace(/^[/\\]+/, '/'));
       return;
     }
     if (same(bearerOf(request) ?? cookieOf(request) ?? '', token)) next();
@@ -60,7 +61,11 @@ function bearerOf(request: Request): string | undefined {
 function cookieOf(request: Request): string | undefined {
   const cookies = (request.headers.cookie ?? '').split(/;\s*/);
   const own = cookies.find((one) => one.startsWith(`${COOKIE}=`));
-  return own === undefined ? undefined : decodeURIComponent(own.slice(COOKIE.length + 1));
+  try {
+    return own === undefined ? undefined : decodeURIComponent(own.slice(COOKIE.length + 1));
+  } catch {
+    return undefined;
+  }
 }
 
 function hostOf(origin: string): string | undefined {

@@ -45,6 +45,14 @@ describe('the server', () => {
     expect((await fetch(address)).headers.get('cache-control')).toBe('no-cache');
   });
 
+  test('says what went wrong without the paths of the machine', async () => {
+    for (const path of ['/assets/missing.js', '/assets/%E0%A4%A']) {
+      const answer = await fetch(address + path);
+      expect(answer.status).toBeGreaterThanOrEqual(400);
+      expect(Object.keys((await answer.json()) as object)).toEqual(['error']);
+    }
+  });
+
   test('gives nothing from outside its folder', async () => {
     for (const path of ['/assets/..%2f..%2fpackage.json', '/%2e%2e/%2e%2e/etc/passwd']) {
       const answer = await fetch(address + path);

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import express, { type Express } from 'express';
+import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import { access, sameOrigin } from './access.ts';
 import { folderApi } from './folder/api.ts';
 import type { Watcher } from './folder/watcher.ts';
@@ -53,6 +53,15 @@ export function createApp(webRoot: string, { token, watcher }: AppChoices = {}):
   // Paths of the application itself are answered with its page; whatever has an ending is a file that is not there.
   app.get(/^\/(?!.*\.[^/]+$).*/, (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(join(webRoot, 'index.html'));
+  });
+  // Errors are said without the paths of this machine, which the framework would print.
+  app.use((error: Error & { status?: number }, _request: Request, response: Response, next: NextFunction) => {
+    if (response.headersSent) return next(error);
+    const status = error.status !== undefined && error.status >= 400 && error.status < 500 ? error.status : 500;
+    if (status === 500) process.stderr.write(`Rimefield: ${error.stack ?? error.message}\n`);
+    response.status(status).json({
+      error: status === 404 ? 'There is nothing at this address.' : 'The server could not answer this.',
+    });
   });
   return app;
 }

@@ -10,7 +10,7 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const port = Number(process.env.PORT ?? 4173);
 // Loopback only, unless told otherwise: then whoever comes needs a token.
 const host = process.env.HOST ?? '127.0.0.1';
-const token = process.env.RIMEFIELD_TOKEN ?? (isLoopback(host) ? undefined : randomBytes(18).toString('base64url'));
+const token = process.env.RIMEFIELD_TOKEN || (isLoopback(host) ? undefined : randomBytes(18).toString('base64url'));
 const watcher = watch(resolve(process.env.RIMEFIELD_FOLDER ?? join(root, 'drop')));
 
 const server = createApp(join(root, 'dist', 'web'), { token, watcher }).listen(port, host, (error?: Error) => {

@@ -106,6 +106,7 @@ describe('errors point at their place', () => {
     ['1 2', 2, 'an operator or the end'],
     ['case when Foot then 1 end', 10, 'Expected boolean'],
     ['substring(Route)', 0, 'takes 2 to 3 values'],
+    ['cast(Foot as decimal(12, 2', 26, "Expected ')'"],
     ["date '2031-02-30'", 0, 'is no date'],
     ['cast(1 as colour)', 0, 'no type colour'],
     ['Foot = Route', 7, 'Expected number'],

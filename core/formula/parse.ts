@@ -267,7 +267,8 @@ class Parser {
     if (type.kind !== 'name') throw new FormulaError('Expected a type', type.from, type.to);
     this.takeWord('precision');
     const name = type.text.toLowerCase();
-    if (this.takeSymbol('(')) while (!this.takeSymbol(')')) this.next();
+    // The size of a type, as in varchar(20) or decimal(12, 2): values are not cut to it.
+    if (this.takeSymbol('(')) while (!this.takeSymbol(')')) if (this.next().kind === 'end') throw this.expected("')'");
     this.needSymbol(')');
     return { node: 'cast', of, type: name, from, to: this.end() };
   }

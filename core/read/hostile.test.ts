@@ -51,6 +51,46 @@ describe('hostile and broken input says what and where', () => {
     expect(cellsOf(result.table)[1]).toEqual(['Côté']);
   });
 
+  test('a letter whose byte is elsewhere the no-break blank is kept (WHATWG Encoding, index ibm866)', () => {
+    const cell = Uint8Array.of(0xa0, 0xa0, 0x20, 0x20, 0xa0);
+    const lines = new Uint8Array([...cell, 0x0a, ...cell, 0x0a]);
+    const fixed = (encoding: string) => {
+      const source = { name: 'a.txt', bytes: lines };
+      const kind = READINGS.get('read-fixed-width')!;
+      return cellsOf(kind.read(source, kind.params.parse({ source: 's', encoding, cuts: [3] }), quiet).table)[0];
+    };
+    expect(fixed('ibm866')).toEqual(['аа', 'а']);
+    expect(fixed('windows-1252')).toEqual([null, null]);
+  });
+
+  test('a cell far outside its table is said, and not millions of blanks read', () => {
+    const files = unzipSync(workbook({ Trips: utils.aoa_to_sheet([['Port'], ['Hask']]) }));
+    const path = 'xl/worksheets/sheet1.xml';
+    const xml = new TextDecoder().decode(files[path]);
+    files[path] = encode(
+      xml.replace('A1:A2', 'A1:ZZ90000').replace('<row r="2"', '<row r="90000"').replace('r="A2"', 'r="ZZ90000"'),
+    );
+    expect(() => read('far.xlsx', zipSync(files))).toThrow(
+      /Trips reaches over 90,000 rows and 702 columns, more than can be read/,
+    );
+    const row = `<tr>${'<td colspan=1000>a'.repeat(40)}`;
+    expect(() => read('far.html', encode(`<table>${row.repeat(1001)}</table>`))).toThrow(
+      /1,001 rows and 40,000 columns/,
+    );
+  });
+
+  test('thousands of merged cells are filled within the time of one', () => {
+    const rows = Array.from({ length: 4000 }, (_, r) => [r % 2 === 0 ? `Pier ${r}` : null, null, r]);
+    const sheet = utils.aoa_to_sheet(rows);
+    sheet['!merges'] = Array.from({ length: 2000 }, (_, k) => ({ s: { r: 2 * k, c: 0 }, e: { r: 2 * k + 1, c: 1 } }));
+    const { table } = read('merged.xlsx', workbook({ Piers: sheet }), { merged: 'all' });
+    const cells = cellsOf(table);
+    const at = namesOf(table).length - 3;
+    expect(cells.slice(0, 4000).every((row, r) => row[at] === `Pier ${r - (r % 2)}` && row[at + 1] === row[at])).toBe(
+      true,
+    );
+  });
+
   test('JSON cut in the middle, and nested without end', () => {
     expect(() => read('a.json', encode('{"a": [1, 2'))).toThrow(/a\.json is no whole JSON/);
     expect(() => read('a.json', encode('['.repeat(100_000)))).toThrow(/nested more than 500 levels deep/);

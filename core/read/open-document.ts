@@ -7,7 +7,7 @@ import { daysFromCivil, MS } from '../values/civil.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { archiveEntry } from './archive.ts';
 import { decodeSource } from './encoding.ts';
-import { ReadFailure } from './read-failure.ts';
+import { ReadFailure, refuseFarReach } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
@@ -48,7 +48,7 @@ function headOf(bytes: Uint8Array): string {
 export function readOpenDocument(bytes: Uint8Array, file: string): Report {
   const sheets = sheetsOf(contentOf(bytes, file), file);
   if (sheets.length === 0) throw new ReadFailure(file, `${file} holds no sheets.`);
-  return { format: 'workbook', parts: sheets.map(sheetPart) };
+  return { format: 'workbook', parts: sheets.map((sheet) => sheetPart(sheet, file)) };
 }
 
 function contentOf(bytes: Uint8Array, file: string): string {
@@ -308,7 +308,7 @@ function sheetsOf(content: string, file: string): Sheet[] {
   return reader.sheets;
 }
 
-function sheetPart(sheet: Sheet): ReportPart {
+function sheetPart(sheet: Sheet, file: string): ReportPart {
   const rows = sheet.rows.length;
   let columns = 0;
   for (const row of new Set(sheet.rows))
@@ -317,6 +317,7 @@ function sheetPart(sheet: Sheet): ReportPart {
     (most, one) => ({ rows: Math.max(most.rows, one.row + 1), columns: Math.max(most.columns, one.column + 1) }),
     { rows, columns },
   );
+  refuseFarReach(file, sheet.name, reach.rows, reach.columns);
   const stored: Column[] = [];
   const displayed: (DisplayedColumn | undefined)[] = [];
   for (let c = 0; c < reach.columns; c++) {

@@ -293,20 +293,14 @@ function partColumn(part: ReportPart, c: number, params: Params): Column {
 function fillMerges(part: ReportPart, column: Column, c: number, params: Params): Column {
   const covering = part.merges.filter((merge) => c >= merge.column && c < merge.column + merge.columns);
   if (covering.length === 0) return column;
-  const own = covering.filter((merge) => merge.column === c);
+  // Columns whose first cell of a merge reaches into this one, each laid below the column itself once.
+  const sources = [...new Set(covering.map((merge) => merge.column))].filter((source) => source !== c);
+  const laid = sources.map((source) => partColumn({ ...part, merges: [] }, source, { ...params, merged: 'first' }));
+  const offsets = new Map([[c, 0], ...sources.map((source, k): [number, number] => [source, (k + 1) * part.rows])]);
   const rows = rowNumbers(part.rows);
-  for (const merge of own)
-    for (let r = merge.row; r < Math.min(part.rows, merge.row + merge.rows); r++) rows[r] = merge.row;
-  let filled = takeColumn(column, rows);
   for (const merge of covering) {
-    if (merge.column === c) continue;
-    // The value stands in another column: lay this column's other cells and the merge's first cell together.
-    const from = partColumn({ ...part, merges: [] }, merge.column, { ...params, merged: 'first' });
-    const both = stackColumns([filled, from]);
-    const at = Int32Array.from({ length: part.rows }, (_, r) =>
-      r >= merge.row && r < merge.row + merge.rows ? part.rows + merge.row : r,
-    );
-    filled = takeColumn(both, at);
+    const first = offsets.get(merge.column)! + merge.row;
+    for (let r = merge.row; r < Math.min(part.rows, merge.row + merge.rows); r++) rows[r] = first;
   }
-  return filled;
+  return takeColumn(sources.length === 0 ? column : stackColumns([column, ...laid]), rows);
 }

@@ -145,8 +145,9 @@ export function cutColumn(text: TextLines, from: number, to: number, has: (index
   if (inBytes === undefined) return lineColumn(lines, (line, r) => (has(r) ? line.slice(from, to).trim() : ''));
   const { bytes, starts, encoding } = inBytes;
   const column = new SpanBuilder(lines.length);
-  // In one-byte encodings, the no-break blank is a blank too.
-  const isBlank = (byte: number) => byte <= 32 || byte === 0xa0;
+  // Where a byte 0xA0 is the no-break blank, as in windows-1252, it is a blank too; in ibm866 it is a letter.
+  const noBreak = decoderOf(encoding).decode(Uint8Array.of(0xa0)) === '\u00a0' ? 0xa0 : 32;
+  const isBlank = (byte: number) => byte <= 32 || byte === noBreak;
   for (let r = 0; r < lines.length; r++) {
     const length = lines[r]!.length;
     if (from >= length || !has(r)) {

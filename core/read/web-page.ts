@@ -2,7 +2,7 @@ import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
-import { ReadFailure } from './read-failure.ts';
+import { ReadFailure, refuseFarReach } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
 
 /** Limits of the HTML standard for colspan and rowspan. */
@@ -33,7 +33,7 @@ const HEADINGS = /^h[1-6]$/;
 export function readWebPage(bytes: Uint8Array, fileName: string): Report {
   const encoded = decodeSource(bytes, declaredEncoding(bytes), fileName);
   const text = decoderOf(encoded.now).decode(encoded.bytes);
-  const parts = tablesOf(text);
+  const parts = tablesOf(fileName, text);
   if (parts.length === 0) {
     throw new ReadFailure(
       fileName,
@@ -50,7 +50,7 @@ function declaredEncoding(bytes: Uint8Array): string | null {
   return declared !== null && /^utf-?8$/i.test(declared) ? null : declared;
 }
 
-function tablesOf(text: string): ReportPart[] {
+function tablesOf(fileName: string, text: string): ReportPart[] {
   const open: OpenTable[] = [];
   const done: OpenTable[] = [];
   let silent = 0;
@@ -105,7 +105,10 @@ function tablesOf(text: string): ReportPart[] {
     { decodeEntities: true, lowerCaseTags: true },
   );
   parser.end(text);
-  return named(done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined))));
+  return named(
+    fileName,
+    done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined))),
+  );
 }
 
 function newTable(heading: string): OpenTable {
@@ -147,16 +150,20 @@ function plain(text: string): string {
   return text.replace(/[\s\u00a0]+/g, ' ').trim();
 }
 
-function named(tables: readonly OpenTable[]): ReportPart[] {
+function named(fileName: string, tables: readonly OpenTable[]): ReportPart[] {
   const taken = new Map<string, number>();
   return tables.map((table, k) => {
     const wanted = plain(table.caption) || table.heading || `Table ${k + 1}`;
     const times = (taken.get(wanted) ?? 0) + 1;
     taken.set(wanted, times);
     const rows = table.rows.length;
-    const width = Math.max(0, ...table.rows.map((row) => row.length), ...table.merges.map((m) => m.column + m.columns));
+    let width = 0;
+    for (const row of table.rows) width = Math.max(width, row.length);
+    for (const merge of table.merges) width = Math.max(width, merge.column + merge.columns);
+    const name = times === 1 ? wanted : `${wanted} (${times})`;
+    refuseFarReach(fileName, name, rows, width);
     return {
-      name: times === 1 ? wanted : `${wanted} (${times})`,
+      name,
       rows,
       columns: Array.from({ length: width }, (_, c) => textColumn(table.rows.map((row) => row[c] ?? null))),
       displayed: [],

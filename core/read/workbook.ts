@@ -5,7 +5,7 @@ import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
 import { withinLimits } from './archive.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
-import { ReadFailure } from './read-failure.ts';
+import { ReadFailure, refuseFarReach } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 
@@ -47,7 +47,7 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
     if (sheet === undefined) return [missingPart(name, hidden)];
     // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
     const type = sheet['!type'] as string | undefined;
-    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden)] : [];
+    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden, fileName)] : [];
   });
   if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
   return { format: 'workbook', parts };
@@ -64,7 +64,7 @@ function missingPart(name: string, hidden: boolean): ReportPart {
   return { name, rows: 0, columns: [], displayed: [], merges: [], comments: [], hidden, missing: true };
 }
 
-function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean): ReportPart {
+function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean, fileName: string): ReportPart {
   const grid: (CellObject | undefined)[][] = sheet['!data'] ?? [];
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
     row: range.s.r,
@@ -96,6 +96,7 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     if (merge.row < rows && merge.column < columns)
       reach(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
   }
+  refuseFarReach(fileName, name, rows, columns);
   const stored: Column[] = [];
   const displayed: (DisplayedColumn | undefined)[] = [];
   for (let c = 0; c < columns; c++) {

@@ -440,6 +440,10 @@ describe('who may come in', () => {
     const cookie = first.headers.get('set-cookie')!;
     expect(cookie).toMatch(/HttpOnly.*SameSite=Strict/);
     expect((await fetch(address, { headers: { Cookie: cookie.split(';')[0]! } })).status).toBe(200);
+    // RFC 9110, 10.2.2: what begins with two slashes would be another host.
+    const astray = await raw(address, 'GET //elsewhere.example/?token=kestrel HTTP/1.1\r\nHost: localhost\r\n');
+    expect(astray).toMatch(/\r\nLocation: \/elsewhere\.example\/\r\n/i);
+    expect((await fetch(address, { headers: { Cookie: 'rimefield-token=%E0%A4%A' } })).status).toBe(401);
   });
 });
 
