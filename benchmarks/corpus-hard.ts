@@ -1,6 +1,6 @@
 /** Files of the kinds that are easily taken for something else, made by this script. */
 import { Random } from '../demo/random.ts';
-import type { CorpusFile } from './corpus.ts';
+import type { CorpusFile } from './corpus-file.ts';
 
 const PORTS = ['Hask', 'Ullin', 'Brannoch', 'Tarve'] as const;
 const REMARKS = [

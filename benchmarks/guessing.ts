@@ -1,6 +1,7 @@
 /** How often the guess at a file is right, over the corpus. */
 import { CATALOGUE, decodeSource, guessReading, READINGS, type Table } from '../core/index.ts';
-import { type CorpusFile, makeCorpus } from './corpus.ts';
+import { makeCorpus } from './corpus.ts';
+import type { CorpusFile } from './corpus-file.ts';
 
 export interface Score {
   what: string;

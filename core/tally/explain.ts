@@ -3,7 +3,7 @@
 import { few } from '../steps/step.ts';
 import type { Figure } from './figure.ts';
 import { isUsed, type Loss, lossOf, Use } from './marks.ts';
-import type { ReportPlace, TotalKind, TotalsSheet } from './totals.ts';
+import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';
 
 export interface Explanation {
   text: string;

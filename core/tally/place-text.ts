@@ -1,7 +1,7 @@
 import type { MethodRun } from '../job/run.ts';
 import { NAME } from '../table/origin.ts';
 import { columnLetters } from '../table/table.ts';
-import type { ReportPlace } from './totals.ts';
+import type { ReportPlace } from './totals-sheet.ts';
 
 /** The address of a place of a report, as its readers would say it. */
 export function placeText(run: MethodRun, place: ReportPlace): string {

@@ -2,7 +2,8 @@ import type { MethodRun } from '../job/run.ts';
 import { type CellFates, cellFates } from './cells.ts';
 import type { Coverage } from './coverage.ts';
 import { marksOf } from './marks.ts';
-import { type Ledger, ledgerOf, TotalsSheet } from './totals.ts';
+import { type Ledger, ledgerOf } from './totals.ts';
+import { TotalsSheet } from './totals-sheet.ts';
 
 /** The proof that a table is its report: where every cell went, and the report's own totals. */
 export interface Tally {

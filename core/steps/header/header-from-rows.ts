@@ -6,9 +6,10 @@ import { cellText, textView } from '../../values/cell-text.ts';
 import { PlainRule, ruleText, withinText } from '../rule.ts';
 import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
-import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
+import { counted, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 import { guessHeader } from './guess-header.ts';
 import { gatherMet, headerRowOf, isUniform, metColumns, metNotices, plainName, type Run } from './meet-by-name.ts';
+import { tellNumbered } from './renaming.ts';
 
 const Params = z.object({
   rows: z.number().int().min(1).max(20).default(1).describe('Tiers of the header'),
@@ -227,17 +228,11 @@ function nameColumns(table: Table, tiers: readonly number[], params: Params): Na
     if (unique !== joined) numbered.push(unique);
     return unique;
   });
-  const notices: Notice[] =
-    numbered.length === 0
-      ? []
-      : [
-          {
-            tone: 'look',
-            text: `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`,
-            column: numbered[0],
-          },
-        ];
-  return { names, sources: sources.map((from, k) => (from.length > 0 ? from : nameOf(k))), notices };
+  return {
+    names,
+    sources: sources.map((from, k) => (from.length > 0 ? from : nameOf(k))),
+    notices: tellNumbered(numbered),
+  };
 }
 
 /** What the tiers say over each column, joined; '' where they say nothing. */

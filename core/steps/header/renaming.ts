@@ -13,15 +13,17 @@ export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>
     if (name !== to) numbered.push(name);
     return { ...field, name, standing: field.standing === 'position' ? ('named' as const) : field.standing };
   });
-  const notices: Notice[] =
-    numbered.length === 0
-      ? []
-      : [
-          {
-            tone: 'look',
-            text: `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`,
-            column: numbered[0],
-          },
-        ];
-  return { table: { rows: input.rows, fields }, origin: input.fields.map((_, k) => fromColumn(k)), aside: [], notices };
+  return {
+    table: { rows: input.rows, fields },
+    origin: input.fields.map((_, k) => fromColumn(k)),
+    aside: [],
+    notices: tellNumbered(numbered),
+  };
+}
+
+/** What is told of names that were taken and got a number. */
+export function tellNumbered(numbered: readonly string[]): Notice[] {
+  if (numbered.length === 0) return [];
+  const text = `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`;
+  return [{ tone: 'look', text, column: numbered[0] }];
 }
