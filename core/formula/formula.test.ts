@@ -135,6 +135,10 @@ describe('rows that cannot be computed are unreadable, with the reason', () => {
     expect(compileFormula('case when b = 0 then 0 else a / b end', table).column()).not.toHaveProperty('unreadable');
     expect(columnCells(compileFormula('a / nullif(b, 0)', table).column(), 3)).toEqual(['3', null, null]);
   });
+  test('a text that would be filled up without end', () => {
+    const column = compileFormula("lpad('7', cast(a * 1000000 as integer), '0')", table).column();
+    expect(columnCells(column, 3)).toEqual([...Array(2).fill('filled up to more than 32,767 characters'), null]);
+  });
   test('text results too', () => {
     const column = compileFormula("concat('x', cast(a / b as text))", table).column();
     expect(column.type).toBe('received');

@@ -77,7 +77,17 @@ function substring(
   return points(of).slice(from, Math.max(from, to)).join('');
 }
 
-function pad(of: string, length: number, fill: string, left: boolean): string {
+/** As much as a cell of a workbook holds: what is filled up further is a slip, and thousands of rows of it are no table. */
+const LONGEST_FILLED = 32_767;
+
+function pad(left: boolean): Apply {
+  return (args, fail) => {
+    const [of, length, fill] = args as [string, number, string];
+    return length > LONGEST_FILLED ? fail('filled up to more than 32,767 characters') : padded(of, length, fill, left);
+  };
+}
+
+function padded(of: string, length: number, fill: string, left: boolean): string {
   const own = points(of);
   if (own.length >= length) return own.slice(0, Math.max(0, length)).join('');
   const unit = points(fill);
@@ -303,7 +313,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'text',
     'Filled in front up to a length, and cut to it.',
     ["lpad('7', 3, '0')", '007'],
-    (args) => pad(args[0] as string, args[1] as number, args[2] as string, true),
+    pad(true),
   ),
   make(
     'rpad',
@@ -311,7 +321,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'text',
     'Filled behind up to a length, and cut to it.',
     ["rpad('7', 3, '.')", '7..'],
-    (args) => pad(args[0] as string, args[1] as number, args[2] as string, false),
+    pad(false),
   ),
   make(
     'concat',
