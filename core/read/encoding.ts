@@ -42,6 +42,15 @@ function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
   return { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
 }
 
+/** A text in an encoding that bytes are in now; in UTF-8 where the encoding has no such characters. */
+export function encodeText(text: string, now: string): Uint8Array {
+  const utf8 = new TextEncoder().encode(text);
+  if (utf8.length === text.length || /^utf-?8$/.test(now)) return utf8;
+  const every = decoderOf(now).decode(Uint8Array.from({ length: 256 }, (_, byte) => byte));
+  const bytes = Array.from(text, (character) => every.indexOf(character));
+  return bytes.includes(-1) ? utf8 : Uint8Array.from(bytes);
+}
+
 function knownEncoding(label: string, file: string): Decoder {
   try {
     return decoderOf(label);

@@ -51,6 +51,19 @@ describe('hostile and broken input says what and where', () => {
     expect(cellsOf(result.table)[1]).toEqual(['Côté']);
   });
 
+  test('delimiters, quotes and comment signs beyond ASCII, in the encoding of the file', () => {
+    const text = '£ made by hand\na¬b¬c\n1¬»2¬5»¬3\n';
+    const [utf8, latin] = [encode(text), Uint8Array.from(text, (character) => character.charCodeAt(0))];
+    const form = { delimiter: '¬', comment: '£', quote: '»' };
+    const rows = [
+      ['a', 'b', 'c'],
+      ['1', '2¬5', '3'],
+    ];
+    expect(cellsOf(read('a.csv', latin, form).table)).toEqual(rows);
+    expect(() => read('a.csv', utf8, form)).toThrow(/The quote » takes several bytes in utf-8/);
+    expect(cellsOf(read('a.csv', utf8, { ...form, quote: '"' }).table)[0]!.slice(0, 3)).toEqual(rows[0]);
+  });
+
   test('a letter whose byte is elsewhere the no-break blank is kept (WHATWG Encoding, index ibm866)', () => {
     const cell = Uint8Array.of(0xa0, 0xa0, 0x20, 0x20, 0xa0);
     const lines = new Uint8Array([...cell, 0x0a, ...cell, 0x0a]);

@@ -3,7 +3,7 @@ import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
-import { decodeSource, type Encoded } from './encoding.ts';
+import { decodeSource, type Encoded, encodeText } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
@@ -101,6 +101,13 @@ export const readDelimited: ReadKind<Params> = {
   read(source, params, context) {
     needText(source);
     const encoded = decodeSource(source.bytes, params.encoding, source.name);
+    const { quote } = params;
+    if (quote !== null && encodeText(quote, encoded.now).length > 1) {
+      throw new ReadFailure(
+        source.name,
+        `The quote ${quote} takes several bytes in ${encoded.now}, and only quotes of one byte are found. Use " or ', or no quote.`,
+      );
+    }
     const tokens = tokenizeDelimited(encoded.bytes, encoded.now, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
     if (tokens.columns.length > MOST_COLUMNS) {

@@ -2,6 +2,7 @@
 import type { Context } from '../steps/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
+import { encodeText } from './encoding.ts';
 
 export interface DelimitedForm {
   /** Text of one or more characters. */
@@ -40,7 +41,7 @@ export function tokenizeDelimited(
   form: DelimitedForm,
   context: Pick<Context, 'progress'>,
 ): Tokenized {
-  return new Tokenizer(bytes, form, context).all(encoding);
+  return new Tokenizer(bytes, encoding, form, context).all();
 }
 
 class Tokenizer {
@@ -70,21 +71,21 @@ class Tokenizer {
 
   constructor(
     private readonly bytes: Uint8Array,
+    private readonly encoding: string,
     private readonly form: DelimitedForm,
     private readonly context: Pick<Context, 'progress'>,
   ) {
-    const encoder = new TextEncoder();
-    this.delimiter = encoder.encode(form.delimiter);
-    this.comment = encoder.encode(form.comment ?? '');
-    this.quote = form.quote === null || form.quote === '' ? -1 : form.quote.charCodeAt(0);
+    this.delimiter = encodeText(form.delimiter, encoding);
+    this.comment = encodeText(form.comment ?? '', encoding);
+    this.quote = form.quote === null || form.quote === '' ? -1 : encodeText(form.quote, encoding)[0]!;
     this.opening = form.brackets?.charCodeAt(0) ?? -1;
     this.closing = form.brackets?.charCodeAt(1) ?? -1;
     for (const stop of [LF, CR, this.delimiter[0]!]) this.stops[stop] = 1;
     this.expected = expectedRows(bytes);
   }
 
-  all(encoding: string): Tokenized {
-    const { bytes } = this;
+  all(): Tokenized {
+    const { bytes, encoding } = this;
     while (this.at < bytes.length) {
       const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
       if (at >= 0) this.commentLine();
@@ -175,6 +176,7 @@ class Tokenizer {
     const cells = (from: number) =>
       new Tokenizer(
         this.bytes.subarray(from, this.lineEnd(from)),
+        this.encoding,
         { ...this.form, comment: null },
         this.context,
       ).firstWidth();
