@@ -1,4 +1,5 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
+import type { Notice } from '../steps/step.ts';
 import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { ReadFailure } from './read-failure.ts';
 
@@ -40,6 +41,23 @@ function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
   }
   const text = knownEncoding(encoding, file).decode(bytes);
   return { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
+}
+
+/**
+ * What the declaration of an XML text says of its encoding (XML 1.0, 4.3.3), or null. UTF-8 and UTF-16 are seen by
+ * their bytes, whatever the declaration says.
+ */
+export function declaredInXml(bytes: Uint8Array): string | null {
+  const head = decoderOf('windows-1252').decode(bytes.subarray(0, 200));
+  const declared = /^<\?xml\b[^>]*?\sencoding\s*=\s*["']([\w.-]+)["']/.exec(head)?.[1];
+  return declared === undefined || /^utf-?(?:8|16)/i.test(declared) ? null : declared;
+}
+
+/** Told of a text that is no valid UTF-8 and was not said to be anything else. */
+export function brokenNotices({ brokenAt }: Encoded): Notice[] {
+  if (brokenAt === undefined) return [];
+  const byte = (brokenAt + 1).toLocaleString('en-GB');
+  return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on: read as Windows-1252` }];
 }
 
 /** A text in an encoding that bytes are in now; in UTF-8 where the encoding has no such characters. */

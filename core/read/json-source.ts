@@ -3,7 +3,7 @@
 import { counted, few, type Notice } from '../steps/step.ts';
 import { decoderOf } from '../values/decoder.ts';
 import type { Json } from '../values/json.ts';
-import { decodeSource } from './encoding.ts';
+import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
 import { readXml } from './xml-source.ts';
@@ -19,16 +19,15 @@ export interface NestedSource {
  * @throws ReadFailure that says where the text breaks off
  */
 export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSource {
-  const { bytes, now } = decodeSource(source.bytes, null, source.name);
-  const text = decoderOf(now).decode(bytes);
-  if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices: [] };
+  const encoded = decodeSource(source.bytes, declaredInXml(source.bytes), source.name);
+  const text = decoderOf(encoded.now).decode(encoded.bytes);
+  const notices = brokenNotices(encoded);
+  if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   refuseDepth(text, source.name);
   const { text: exact, kept } = withLongNumbers(text);
-  const notices: Notice[] =
-    kept === 0
-      ? []
-      : [{ tone: 'look', text: `${counted(kept, 'number')} of more than 15 digits kept as text, every digit` }];
+  if (kept > 0)
+    notices.push({ tone: 'look', text: `${counted(kept, 'number')} of more than 15 digits kept as text, every digit` });
   const whole = tryParse(exact);
   if (whole.value !== undefined) return { root: whole.value, notices };
   const lines = exact.split('\n');

@@ -84,6 +84,22 @@ describe('XML', () => {
     ]);
   });
 
+  test('in the encoding that the file declares (XML 1.0, 4.3.3), and told where it is none that the bytes can be', () => {
+    const text = '<?xml version="1.0" encoding="iso-8859-5"?><a><b>XX</b><b>2</b></a>';
+    const bytes = (declared: string) => {
+      const all = encode(text.replace('iso-8859-5', declared));
+      all.set([0xb4, 0xdd], all.indexOf(0x58));
+      return { name: 'a.xml', bytes: all };
+    };
+    const own = (declared: string) => READINGS.get('read-nested')!.read(bytes(declared), nested, quiet);
+    const nested = READINGS.get('read-nested')!.params.parse({ source: 's', rows: '$.a.b[*]' });
+    expect(cellsOf(own('iso-8859-5').table)[0]).toEqual(['Дн']);
+    expect(own('iso-8859-5').notices).toEqual([]);
+    expect(cellsOf(own('UTF-8').table)[0]).toEqual(['´Ý']);
+    expect(own('UTF-8').notices.map((notice) => notice.text)[0]).toMatch(/no valid UTF-8 from byte 45 on/);
+    expect(() => own('nothing-known')).toThrow(/There is no encoding nothing-known/);
+  });
+
   test('entities outside the file are never fetched', () => {
     const external = '<!DOCTYPE a [\n<!ENTITY e SYSTEM "file:///etc/passwd">]><a><b>&e;</b></a>';
     expect(() => read(external)).toThrow(/an entity outside of itself \(line 2\)/);

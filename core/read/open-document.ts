@@ -6,7 +6,7 @@ import { cellText } from '../values/cell-text.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { archiveEntry } from './archive.ts';
-import { decodeSource } from './encoding.ts';
+import { declaredInXml, decodeSource } from './encoding.ts';
 import { ReadFailure, refuseFarReach } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 
@@ -53,7 +53,7 @@ export function readOpenDocument(bytes: Uint8Array, file: string): Report {
 
 function contentOf(bytes: Uint8Array, file: string): string {
   if (bytes[0] !== 0x50) {
-    const { bytes: own, now } = decodeSource(bytes, null, file);
+    const { bytes: own, now } = decodeSource(bytes, declaredInXml(bytes), file);
     return decoderOf(now).decode(own);
   }
   const manifest = archiveEntry(bytes, file, 'META-INF/manifest.xml');

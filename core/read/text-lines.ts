@@ -7,7 +7,7 @@ import { SpanBuilder } from '../table/spans.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { decoderOf } from '../values/decoder.ts';
-import { decodeSource } from './encoding.ts';
+import { brokenNotices, decodeSource } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadResult, Source } from './read-kind.ts';
@@ -78,15 +78,7 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
       `Line ${endless + 1} of ${source.name} has ${lines[endless]!.length.toLocaleString('en-GB')} characters: this is no text of lines. Read it as delimited or nested text.`,
     );
   }
-  const notices: Notice[] =
-    encoded.brokenAt === undefined
-      ? []
-      : [
-          {
-            tone: 'look',
-            text: `no valid UTF-8 from byte ${(encoded.brokenAt + 1).toLocaleString('en-GB')} on: read as Windows-1252`,
-          },
-        ];
+  const notices = brokenNotices(encoded);
   if (text.includes('\t')) return { lines: lines.map((line) => expandTabs(line, tab)), notices };
   if (text.length !== encoded.bytes.length || text.includes('\f')) return { lines, notices };
   return { lines, notices, inBytes: { bytes: encoded.bytes, starts: lineStarts(lines, text), encoding: encoded.now } };
