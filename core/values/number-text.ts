@@ -151,9 +151,12 @@ function shiftPoint(digits: string, by: number): string {
   return /e/i.test(digits) ? String(Number(digits) * 10 ** by) : `${digits}e${by}`;
 }
 
-/** Nothing in the text but what numbers are written with: no letters that are not a currency's, so no codes. */
+/** Letters behind a figure: a magnitude, credit or debit, an exponent that a whole number alone would not show (12E5). */
+const SUFFIXES = /(?<=[\d.,\s])(?:k|mn|mio|m|bn|cr|dr)\b|(?<=\d)e[+-]\d+\b|(?<=[.,]\d+)e\d+\b/giu;
+
+/** Nothing in the text but what numbers are written with, so that codes such as 12E5 and 7B are left as text. */
 export function isPlainlyNumber(text: string): boolean {
-  return !/\p{L}/u.test(text.replace(CURRENCIES, ''));
+  return !/\p{L}/u.test(text.replace(CURRENCIES, '').replace(SUFFIXES, ''));
 }
 
 /** The currency in a text, or undefined. */

@@ -213,6 +213,9 @@ describe('codes are no numbers, and doubt is told', () => {
     [['10.0.0.100', '10.0.0.101'], 'text'],
     [['EUR 12.50', '7.00 EUR', '€3'], 'number'],
     [['(12.50)', '7-', '12 %'], 'number'],
+    [['12.5k', '1.2 Mio', '3m'], 'whole'],
+    [['120.50 CR', '8.00DR'], 'number'],
+    [['1.5E3', '2e-4', '7e+21'], 'number'],
   ])('%j is guessed as %s', (cells, type) => {
     expect(start('set-types', column(...cells), ['a'])).toMatchObject({ types: [{ type }] });
   });
