@@ -44,9 +44,7 @@ const COMMENTS = ['#', '%', '//'];
 
 /** @param text whole lines; a last line that is cut off is the caller's to leave out */
 export function guessDialect(text: string): DialectGuess {
-  const lines = text.split(/\r\n|\n|\r/);
-  const { comment, commented, rest } = withoutComments(lines);
-  const sample = rest.slice(0, MOST_LINES);
+  const { comment, commented, sample } = sampleOf(text);
   let best: DialectGuess = { ...none(comment), score: 0, width: 1, even: 0, headed: false };
   for (const quote of quotesOf(sample)) {
     for (const { delimiter, runs, prior } of candidates(sample)) {
@@ -54,19 +52,22 @@ export function guessDialect(text: string): DialectGuess {
       if (found.score > best.score) best = found;
     }
   }
-  if (comment === null) return best;
   return withHeader(best, commented);
 }
 
 /** Whether a text is divided by runs of spaces into the same number of cells on every line. */
 export function guessRuns(text: string): DialectGuess {
-  const lines = text.split(/\r\n|\n|\r/);
-  const { comment, commented, rest } = withoutComments(lines);
-  const sample = rest.slice(0, MOST_LINES);
+  const { comment, commented, sample } = sampleOf(text);
   const found = quotesOf(sample)
     .map((quote) => scored(sample, { ...none(comment), delimiter: ' ', runs: true, quote }, 1))
     .reduce((a, b) => (b.score > a.score ? b : a));
-  return comment === null ? found : withHeader(found, commented);
+  return withHeader(found, commented);
+}
+
+/** The lines that a guess looks at, without comments. */
+function sampleOf(text: string) {
+  const { comment, commented, rest } = withoutComments(text.split(/\r\n|\n|\r/));
+  return { comment, commented, sample: rest.slice(0, MOST_LINES) };
 }
 
 function none(comment: string | null): Dialect {

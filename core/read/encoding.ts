@@ -53,11 +53,14 @@ export function declaredInXml(bytes: Uint8Array): string | null {
   return declared === undefined || /^utf-?(?:8|16)/i.test(declared) ? null : declared;
 }
 
-/** Told of a text that is no valid UTF-8 and was not said to be anything else. */
-export function brokenNotices({ brokenAt }: Encoded): Notice[] {
+/**
+ * Told of a text that is no valid UTF-8 and was not said to be anything else.
+ * @param where the byte stands, besides, as in ' (line 2)'
+ */
+export function brokenNotices({ brokenAt }: Encoded, where = ''): Notice[] {
   if (brokenAt === undefined) return [];
   const byte = (brokenAt + 1).toLocaleString('en-GB');
-  return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on: read as Windows-1252` }];
+  return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on${where}: read as Windows-1252` }];
 }
 
 /** A text in an encoding that bytes are in now; in UTF-8 where the encoding has no such characters. */

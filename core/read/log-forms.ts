@@ -9,9 +9,10 @@ const MOST_TEMPLATES = 6;
 /** Share of a log's lines whose front is that of a log. */
 export const LOG_SHARE = 0.6;
 
-const LEVEL =
-  /(?:TRACE|DEBUG|INFO|INFORMATION|NOTICE|WARN|WARNING|ERR|ERROR|FATAL|CRIT|CRITICAL|SEVERE|ALERT|EMERG|PANIC|LOG|HINT|DETAIL|STATEMENT)(?=[\s:\]>,|]|$)/iy;
-const BRACKET_LEVEL = new RegExp(`\\[(?:[\\w-]{0,30}:)?${LEVEL.source.replace(/\(\?=.*$/, '')}\\]`, 'iy');
+const LEVELS =
+  'TRACE|DEBUG|INFO|INFORMATION|NOTICE|WARN|WARNING|ERR|ERROR|FATAL|CRIT|CRITICAL|SEVERE|ALERT|EMERG|PANIC|LOG|HINT|DETAIL|STATEMENT';
+const LEVEL = new RegExp(`(?:${LEVELS})(?=[\\s:\\]>,|]|$)`, 'iy');
+const BRACKET_LEVEL = new RegExp(`\\[(?:[\\w-]{0,30}:)?(?:${LEVELS})\\]`, 'iy');
 const PROCESS = /[^\s[\]:="'<>(),;]+\[\d+\]:?(?=\s|$)/y;
 const NAME = /[A-Za-z][^\s[\]:="'<>,;]{0,40}:(?=\s)/y;
 const WORD = /[^\s[\]"=]+(?=\s)/y;

@@ -3,7 +3,7 @@ import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
 import { counted, type Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
-import { decodeSource, type Encoded, encodeText } from './encoding.ts';
+import { brokenNotices, decodeSource, type Encoded, encodeText } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';
@@ -131,10 +131,7 @@ function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
   // Rows as the table counts them, without the comments between.
   const inTable = (row: number) => row - countBelow(tokens.comments, row);
   if (encoded.brokenAt !== undefined) {
-    told.push({
-      tone: 'look',
-      text: `no valid UTF-8 from byte ${(encoded.brokenAt + 1).toLocaleString('en-GB')} on (line ${lineOf(encoded.bytes, encoded.brokenAt)}): read as Windows-1252`,
-    });
+    told.push(...brokenNotices(encoded, ` (line ${lineOf(encoded.bytes, encoded.brokenAt)})`));
   } else if (encoded.encoding !== 'utf-8') told.push({ tone: 'told', text: `read as ${encoded.encoding}` });
   if (tokens.unclosed >= 0) {
     told.push({

@@ -21,9 +21,10 @@ export type NumberForm = z.infer<typeof NumberForm>;
 export type NumberReading = { value: number; reason?: undefined } | { value: number; reason: string };
 
 const BLANKS = /[\u0020\u00a0\u2007\u2009\u202f]/;
-const CURRENCY = new RegExp(`^(?:[$€£¥₤₩₹₽₺₴₪¢]|(?:${CURRENCY_CODES})(?=[\\s\\d.,(+-])|kr\\.?|zł)\\s*`, 'u');
-const CURRENCY_BEHIND = new RegExp(`(?:[$€£¥₤₩₹₽₺₴₪¢]|\\s(?:${CURRENCY_CODES})|kr\\.?|zł)$`, 'u');
-const CURRENCIES = new RegExp(`[$€£¥₤₩₹₽₺₴₪¢]|\\b(?:${CURRENCY_CODES})\\b|kr\\b|zł`, 'gu');
+const CURRENCY_SIGNS = '[$€£¥₤₩₹₽₺₴₪¢]';
+const CURRENCY = new RegExp(`^(?:${CURRENCY_SIGNS}|(?:${CURRENCY_CODES})(?=[\\s\\d.,(+-])|kr\\.?|zł)\\s*`, 'u');
+const CURRENCY_BEHIND = new RegExp(`(?:${CURRENCY_SIGNS}|\\s(?:${CURRENCY_CODES})|kr\\.?|zł)$`, 'u');
+const CURRENCIES = new RegExp(`${CURRENCY_SIGNS}|\\b(?:${CURRENCY_CODES})\\b|kr\\b|zł`, 'gu');
 const SIGNS = '+-\u2212\u2013';
 /** No number is written in more characters than this, dress and all. */
 const LONGEST = 400;

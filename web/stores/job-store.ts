@@ -60,6 +60,11 @@ class CameLate extends Error {
   }
 }
 
+/** @throws CameLate when the job that a file was given to is no longer the open one */
+function mustBeOpen(id: string, file: File): void {
+  if (useJobStore.getState().job?.id !== id) throw new CameLate(file.name);
+}
+
 export const useJobStore = create<JobState>()((set, get) => {
   const put = (job: Job, more: Partial<JobState>) => {
     set({ job, save: { as: 'saving' }, ...more });
@@ -192,9 +197,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     },
     async giveSource(sourceId, file) {
       const job = get().job!;
-      const stillOpen = () => {
-        if (get().job?.id !== job.id) throw new CameLate(file.name);
-      };
+      const stillOpen = () => mustBeOpen(job.id, file);
       const bytes = new Uint8Array(await file.arrayBuffer());
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
@@ -213,9 +216,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     },
     async addSource(file) {
       const job = get().job!;
-      const stillOpen = () => {
-        if (get().job?.id !== job.id) throw new CameLate(file.name);
-      };
+      const stillOpen = () => mustBeOpen(job.id, file);
       const sourceId = newId();
       const bytes = new Uint8Array(await file.arrayBuffer());
       stillOpen();

@@ -196,8 +196,10 @@ function doubtfulMarks(name: string, column: Column, form: NumberForm): Notice[]
   const [own, other] = form.decimal === '.' ? ['.', ','] : [',', '.'];
   // One mark with three digits behind it may be either; any other place of it says which it is.
   const decimals = texts.filter((text) => text.includes(own) && !text.includes(other));
-  const three = decimals.filter((text) => new RegExp(`^\\D*\\d{1,3}\\${own}\\d{3}\\D*$`).test(text));
-  const grouped = texts.find((text) => new RegExp(`^\\D*\\d{1,3}\\${other}\\d{3}\\D*$`).test(text));
+  const threeBehind = (mark: string) => new RegExp(`^\\D*\\d{1,3}\\${mark}\\d{3}\\D*$`);
+  const [ownThree, otherThree] = [threeBehind(own!), threeBehind(other!)];
+  const three = decimals.filter((text) => ownThree.test(text));
+  const grouped = texts.find((text) => otherThree.test(text));
   if (three.length > 0 && grouped !== undefined)
     tell(
       `${name} holds ${three[0]!.trim()} and ${grouped.trim()}: read with '${own}' as decimal mark, which may be wrong for some`,

@@ -46,21 +46,17 @@ export function headerRowOf(
   wanted: ReadonlySet<string>,
   rows: number,
 ): number {
-  const views = table.fields
-    .filter((field) => field.standing !== 'beside')
-    .map((field) => {
-      const { codes, texts } = textView(field.column);
-      return { codes, texts: texts.map(plainName) };
-    });
+  const views = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
   const least = Math.min(2, wanted.size);
   for (let r = run.from; r + rows <= Math.min(run.to, run.from + LOOKED_AT); r++) {
     const found = new Set<string>();
     let filled = 0;
     for (const { codes, texts } of views) {
       const code = codes[r + rows - 1]!;
-      if (code < 0 || texts[code] === '') continue;
+      const text = code < 0 ? '' : plainName(texts[code]!);
+      if (text === '') continue;
       filled++;
-      if (wanted.has(texts[code]!)) found.add(texts[code]!);
+      if (wanted.has(text)) found.add(text);
     }
     if (found.size >= least && found.size * 2 >= Math.min(wanted.size, filled)) return r;
   }
@@ -119,7 +115,13 @@ export function gatherMet(
   runs: readonly Run[],
   met: readonly MetColumn[],
 ): { fields: Field[]; origin: ColumnOrigin[] } {
-  const pieces = runs.map((run) => rows.filter((row) => row >= run.from && row < run.to));
+  // Rows and runs are both in the order of the table, and the runs leave none out.
+  let next = 0;
+  const pieces = runs.map((run) => {
+    const from = next;
+    while (next < rows.length && rows[next]! < run.to) next++;
+    return rows.subarray(from, next);
+  });
   const fields: Field[] = [];
   const origin: ColumnOrigin[] = [];
   const through = { kind: 'take' as const, rows };
