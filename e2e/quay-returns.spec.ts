@@ -204,7 +204,7 @@ test('what cannot be read is told, and nothing is changed', async ({ page }) => 
   await dropFile(page, put('empty.csv', ''));
   await expect(page.getByRole('alert')).toContainText('empty.csv is empty');
   await dropFile(page, put('cut.xlsx', readFileSync(WORKBOOK).subarray(0, 5000)));
-  await expect(page.getByRole('alert')).toContainText('cut off, broken or locked');
+  await expect(page.getByRole('alert')).toContainText('damaged or cut off');
   await dropFile(page, put('future.job.json', '{"rimefield":"job","version":99}'));
   await expect(page.getByRole('alert')).toContainText('saved as version 99');
   await dropFile(page, put('half.json', '{"rimefield":'));

@@ -137,7 +137,7 @@ describe('runs', () => {
     expect(new Runner().run(steps, quiet).stop!.message).toContain('not here yet');
     const broken = new Runner();
     broken.setSource('quay-returns', { name: 'cut.xlsx', bytes: source.bytes.subarray(0, 4000) });
-    expect(broken.run(steps, quiet).stop!.message).toContain('cut off, broken or locked');
+    expect(broken.run(steps, quiet).stop!.message).toContain('damaged or cut off');
     const sheets = runner().run(edited(0, { sheets: { by: 'names', names: ['Hosk'] } }), quiet).stop!;
     expect(sheets.message).toBe(
       'quay-returns-q2.xlsx has no sheet Hosk. The sheets are Hask, Ullin, Brannoch, Tarve. The most alike is Hask.',

@@ -98,18 +98,8 @@ describe('archives that cannot be taken', () => {
 
   test('one cut off says so', () => {
     expect(() => guessReading('s', { name: 'a.zip', bytes: whole.subarray(0, whole.length - 40) })).toThrow(
-      /a\.zip is a zip archive that is cut off/,
+      /a\.zip is damaged or cut off: its directory is not there/,
     );
-  });
-
-  test('one that would unpack past the limit is refused before it is unpacked', () => {
-    // The directory's own word for the size (APPNOTE 4.4.9) is what counts first.
-    const bomb = whole.slice();
-    const view = new DataView(bomb.buffer);
-    for (let k = 0; k < bomb.length - 4; k++) {
-      if (view.getUint32(k, true) === 0x02014b50) view.setUint32(k + 24, 0xf0000000, true);
-    }
-    expect(() => guessReading('s', { name: 'bomb.zip', bytes: bomb })).toThrow(/would unpack to 4,027 MB/);
   });
 
   test('an empty one, a picture and a gzip say what they are', () => {

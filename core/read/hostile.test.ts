@@ -84,11 +84,16 @@ describe('hostile and broken input says what and where', () => {
       xml.replace('A1:A2', 'A1:ZZ90000').replace('<row r="2"', '<row r="90000"').replace('r="A2"', 'r="ZZ90000"'),
     );
     expect(() => read('far.xlsx', zipSync(files))).toThrow(
-      /Trips reaches over 90,000 rows and 702 columns, more than can be read/,
+      /Trips reaches over 90,000 rows and 702 columns; all sheets of a report may span 40,000,000 cells together/,
     );
-    const row = `<tr>${'<td colspan=1000>a'.repeat(40)}`;
-    expect(() => read('far.html', encode(`<table>${row.repeat(1001)}</table>`))).toThrow(
-      /1,001 rows and 40,000 columns/,
+    const row = `<tr>${'<td colspan=1000>a'.repeat(16)}`;
+    expect(() => read('far.html', encode(`<table>${row.repeat(2501)}</table>`))).toThrow(
+      /2,501 rows and 16,000 columns/,
+    );
+    const some = `<table>${row.repeat(200)}</table>`;
+    expect(() => read('far.html', encode(some.repeat(20)))).toThrow(/Table 13 reaches over 200 rows/);
+    expect(() => read('far.html', encode(`<table><tr>${'<td colspan=1000>a'.repeat(200_000)}`))).toThrow(
+      /more than 16,384 columns/,
     );
   });
 

@@ -5,9 +5,9 @@ import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { decoderOf } from '../values/decoder.ts';
-import { archiveEntry } from './archive.ts';
+import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
-import { ReadFailure, refuseFarReach } from './read-failure.ts';
+import { Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
@@ -36,7 +36,7 @@ interface Sheet {
 }
 
 export function isOpenDocument(bytes: Uint8Array, file: string): boolean {
-  if (bytes[0] === 0x50) return archiveEntry(bytes, file, 'mimetype') !== undefined;
+  if (bytes[0] === 0x50) return hasEntry(bytes, file, 'mimetype');
   return bytes[0] !== 0xd0 && bytes[0] !== 0x09 && /urn:oasis:names:tc:opendocument/.test(headOf(bytes));
 }
 
@@ -45,25 +45,26 @@ function headOf(bytes: Uint8Array): string {
 }
 
 /** @throws ReadFailure when it is broken, locked, or holds no sheets */
-export function readOpenDocument(bytes: Uint8Array, file: string): Report {
-  const sheets = sheetsOf(contentOf(bytes, file), file);
+export function readOpenDocument(bytes: Uint8Array, file: string, room?: Room): Report {
+  const sheets = sheetsOf(contentOf(bytes, file, room), file);
   if (sheets.length === 0) throw new ReadFailure(file, `${file} holds no sheets.`);
-  return { format: 'workbook', parts: sheets.map((sheet) => sheetPart(sheet, file)) };
+  const reach = new Reach(file);
+  return { format: 'workbook', parts: sheets.map((sheet) => sheetPart(sheet, reach)) };
 }
 
-function contentOf(bytes: Uint8Array, file: string): string {
+function contentOf(bytes: Uint8Array, file: string, room: Room | undefined): string {
   if (bytes[0] !== 0x50) {
     const { bytes: own, now } = decodeSource(bytes, declaredInXml(bytes), file);
     return decoderOf(now).decode(own);
   }
-  const manifest = archiveEntry(bytes, file, 'META-INF/manifest.xml');
+  const manifest = archiveEntry(bytes, file, 'META-INF/manifest.xml', room);
   if (manifest !== undefined && decoderOf('utf-8').decode(manifest).includes('encryption-data')) {
     throw new ReadFailure(
       file,
       'The workbook is protected by a password. Open it in a spreadsheet program, save it without one, and try again.',
     );
   }
-  const content = archiveEntry(bytes, file, 'content.xml');
+  const content = archiveEntry(bytes, file, 'content.xml', room);
   if (content === undefined) throw new ReadFailure(file, `${file} is an OpenDocument file without its content.`);
   return decoderOf('utf-8').decode(content);
 }
@@ -308,33 +309,33 @@ function sheetsOf(content: string, file: string): Sheet[] {
   return reader.sheets;
 }
 
-function sheetPart(sheet: Sheet, file: string): ReportPart {
+function sheetPart(sheet: Sheet, reach: Reach): ReportPart {
   const rows = sheet.rows.length;
   let columns = 0;
   for (const row of new Set(sheet.rows))
     if (row !== undefined) for (const c of row.keys()) columns = Math.max(columns, c + 1);
-  const reach = sheet.comments.reduce(
+  const size = sheet.comments.reduce(
     (most, one) => ({ rows: Math.max(most.rows, one.row + 1), columns: Math.max(most.columns, one.column + 1) }),
     { rows, columns },
   );
-  refuseFarReach(file, sheet.name, reach.rows, reach.columns);
+  reach.add(sheet.name, size.rows, size.columns);
   const stored: Column[] = [];
   const displayed: (DisplayedColumn | undefined)[] = [];
-  for (let c = 0; c < reach.columns; c++) {
-    const column = storedColumn(sheet, c, reach.rows);
+  for (let c = 0; c < size.columns; c++) {
+    const column = storedColumn(sheet, c, size.rows);
     stored.push(column);
-    displayed.push(displayedColumn(sheet, c, column, reach.rows));
+    displayed.push(displayedColumn(sheet, c, column, size.rows));
   }
   return {
     name: sheet.name,
-    rows: reach.rows,
+    rows: size.rows,
     columns: stored,
     displayed,
-    merges: sheet.merges.filter((merge) => merge.row < reach.rows && merge.column < reach.columns),
+    merges: sheet.merges.filter((merge) => merge.row < size.rows && merge.column < size.columns),
     comments: sheet.comments,
     hidden: sheet.hidden,
-    hiddenRows: sheet.hiddenRows.filter((row) => row < reach.rows),
-    hiddenColumns: sheet.hiddenColumns.filter((column) => column < reach.columns),
+    hiddenRows: sheet.hiddenRows.filter((row) => row < size.rows),
+    hiddenColumns: sheet.hiddenColumns.filter((column) => column < size.columns),
     emptyFormulas: sheet.emptyFormulas,
   };
 }

@@ -9,19 +9,23 @@ export class ReadFailure extends Error {
   }
 }
 
-/** Cells that a part of a report may span, filled or not. */
+/** Cells that the parts of a report may span together, filled or not. */
 const MOST_SPANNED = 40_000_000;
 
-/**
- * A cell far outside the table makes a sheet of millions of blank ones, for which there is no room.
- *
- * @throws ReadFailure when the part spans too many cells
- */
-export function refuseFarReach(file: string, part: string, rows: number, columns: number): void {
-  if (rows * columns <= MOST_SPANNED) return;
-  const count = (of: number) => of.toLocaleString('en-GB');
-  throw new ReadFailure(
-    file,
-    `${part} reaches over ${count(rows)} rows and ${count(columns)} columns, more than can be read. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,
-  );
+/** Counts the cells that a report spans: one far outside its table makes millions of blank ones, for which there is no room. */
+export class Reach {
+  private spanned = 0;
+
+  constructor(private readonly file: string) {}
+
+  /** Counts a part. @throws ReadFailure when the parts span too many cells */
+  add(part: string, rows: number, columns: number): void {
+    this.spanned += rows * columns;
+    if (this.spanned <= MOST_SPANNED) return;
+    const count = (of: number) => of.toLocaleString('en-GB');
+    throw new ReadFailure(
+      this.file,
+      `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; all sheets of a report may span ${count(MOST_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,
+    );
+  }
 }

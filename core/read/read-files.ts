@@ -7,7 +7,7 @@ import { blankColumn, stackColumns } from '../table/gather.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
-import { archiveFiles } from './archive.ts';
+import { archiveFiles, Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
@@ -118,9 +118,11 @@ function innerSentence(readings: OtherReadings, params: Params): Phrase[] {
 export function filesOf(source: Source): readonly Source[] {
   // A file that stands alone is the only one.
   if (source.bytes[0] !== 0x50 || sniff(source.bytes, source.name) !== 'files') return [source];
-  source.files ??= archiveFiles(source.bytes, source.name)
+  source.room ??= Room.for(source.bytes);
+  const { room } = source;
+  source.files ??= archiveFiles(source.bytes, source.name, room)
     .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
-    .map(({ name, bytes }) => ({ name, bytes }));
+    .map(({ name, bytes }) => ({ name, bytes, room }));
   return source.files;
 }
 

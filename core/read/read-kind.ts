@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Phrase } from '../steps/sentence.ts';
 import type { Context, Mark, Notice } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
+import type { Room } from './archive.ts';
 import type { Places, Report } from './report.ts';
 
 /** A source's bytes, and what has been read of them already. */
@@ -12,6 +13,8 @@ export interface Source {
   report?: Report;
   /** The files of an archive, once they are unpacked. */
   files?: readonly Source[];
+  /** What it may still unpack to, which a file in an archive shares with the archive. */
+  room?: Room;
 }
 
 export interface ReadResult {

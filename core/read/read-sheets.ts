@@ -6,6 +6,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
@@ -36,10 +37,11 @@ type Params = z.infer<typeof Params>;
 
 /** The sheets of a workbook, or the tables of a web page. @throws ReadFailure */
 export function sheetsReport(source: Source): Report {
+  source.room ??= Room.for(source.bytes);
   source.report ??=
     sniff(source.bytes, source.name) === 'page'
       ? readWebPage(source.bytes, source.name)
-      : readWorkbook(source.bytes, source.name);
+      : readWorkbook(source.bytes, source.name, source.room);
   return source.report;
 }
 
@@ -213,12 +215,13 @@ function takeRowsOf(column: Column, rows: Int32Array): Column {
 
 /** Columns that are hidden on every sheet read: on some only, they stay, since the others need them. */
 function hiddenEverywhere(parts: readonly ReportPart[], width: number): Set<number> {
-  const hidden = new Set<number>();
-  for (let c = 0; c < width; c++) {
-    const reaching = parts.filter((part) => part.columns.length > c);
-    if (reaching.length > 0 && reaching.every((part) => part.hiddenColumns?.includes(c))) hidden.add(c);
+  const reaching = new Int32Array(width);
+  const hiding = new Int32Array(width);
+  for (const part of parts) {
+    for (let c = 0; c < Math.min(width, part.columns.length); c++) reaching[c]!++;
+    for (const c of new Set(part.hiddenColumns)) if (c < width) hiding[c]!++;
   }
-  return hidden;
+  return new Set([...reaching.keys()].filter((c) => reaching[c]! > 0 && hiding[c] === reaching[c]));
 }
 
 function commentColumn(part: ReportPart, c: number): Column {

@@ -2,12 +2,14 @@ import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
-import { ReadFailure, refuseFarReach } from './read-failure.ts';
+import { Reach, ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
 
 /** Limits of the HTML standard for colspan and rowspan. */
 const MOST_ACROSS = 1000;
 const MOST_DOWN = 65_534;
+
+const MOST_COLUMNS = 16_384;
 
 interface OpenTable {
   caption: string;
@@ -79,6 +81,7 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
             rows: span(attributes['rowspan'], MOST_DOWN),
             columns: span(attributes['colspan'], MOST_ACROSS),
           };
+          if (table.column + table.cell.columns > MOST_COLUMNS) throw new ReadFailure(fileName, tooWide(fileName));
         } else if (BREAKS.has(name) && table.cell !== undefined) table.cell.text += ' ';
       },
       ontext(data) {
@@ -109,6 +112,10 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
     fileName,
     done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined))),
   );
+}
+
+function tooWide(file: string): string {
+  return `A table of ${file} has more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns, more than can be read. If its cells span too many columns, mend the page; or read it as lines.`;
 }
 
 function newTable(heading: string): OpenTable {
@@ -152,6 +159,7 @@ function plain(text: string): string {
 
 function named(fileName: string, tables: readonly OpenTable[]): ReportPart[] {
   const taken = new Map<string, number>();
+  const reach = new Reach(fileName);
   return tables.map((table, k) => {
     const wanted = plain(table.caption) || table.heading || `Table ${k + 1}`;
     const times = (taken.get(wanted) ?? 0) + 1;
@@ -161,7 +169,7 @@ function named(fileName: string, tables: readonly OpenTable[]): ReportPart[] {
     for (const row of table.rows) width = Math.max(width, row.length);
     for (const merge of table.merges) width = Math.max(width, merge.column + merge.columns);
     const name = times === 1 ? wanted : `${wanted} (${times})`;
-    refuseFarReach(fileName, name, rows, width);
+    reach.add(name, rows, width);
     return {
       name,
       rows,

@@ -3,9 +3,9 @@ import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
-import { withinLimits } from './archive.ts';
+import { checkedArchive, type Room } from './archive.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
-import { ReadFailure, refuseFarReach } from './read-failure.ts';
+import { Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 
@@ -15,7 +15,7 @@ import { sniff } from './sniff.ts';
  *
  * @throws ReadFailure when the bytes are no workbook, or an encrypted or broken one
  */
-export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
+export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): Report {
   if (sniff(bytes, fileName) !== 'workbook') {
     throw new ReadFailure(
       fileName,
@@ -23,11 +23,11 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
     );
   }
   if (isOpenDocument(bytes, fileName)) {
-    return readOpenDocument(bytes[0] === 0x50 ? withinLimits(bytes, fileName) : bytes, fileName);
+    return readOpenDocument(bytes, fileName, room);
   }
   let book: WorkBook;
   try {
-    book = read(bytes[0] === 0x50 ? withinLimits(bytes, fileName) : bytes, {
+    book = read(bytes[0] === 0x50 ? checkedArchive(bytes, fileName, room) : bytes, {
       type: 'array',
       dense: true,
       cellNF: true,
@@ -41,13 +41,14 @@ export function readWorkbook(bytes: Uint8Array, fileName: string): Report {
     throw new ReadFailure(fileName, workbookTrouble(error as Error));
   }
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
+  const reach = new Reach(fileName);
   const parts = book.SheetNames.flatMap((name, k) => {
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
     const sheet = book.Sheets[name];
     if (sheet === undefined) return [missingPart(name, hidden)];
     // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
     const type = sheet['!type'] as string | undefined;
-    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden, fileName)] : [];
+    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden, reach)] : [];
   });
   if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
   return { format: 'workbook', parts };
@@ -64,7 +65,7 @@ function missingPart(name: string, hidden: boolean): ReportPart {
   return { name, rows: 0, columns: [], displayed: [], merges: [], comments: [], hidden, missing: true };
 }
 
-function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean, fileName: string): ReportPart {
+function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean, reach: Reach): ReportPart {
   const grid: (CellObject | undefined)[][] = sheet['!data'] ?? [];
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
     row: range.s.r,
@@ -76,27 +77,27 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
   let emptyFormulas = 0;
   let rows = 0;
   let columns = 0;
-  const reach = (row: number, column: number) => {
+  const include = (row: number, column: number) => {
     rows = Math.max(rows, row + 1);
     columns = Math.max(columns, column + 1);
   };
   grid.forEach((cells, r) => {
     cells?.forEach((cell, c) => {
       if (cell === undefined) return;
-      if (isFilled(cell)) reach(r, c);
+      if (isFilled(cell)) include(r, c);
       else if (cell.f !== undefined) emptyFormulas++;
       for (const comment of cell.c ?? []) {
         comments.push({ row: r, column: c, text: withoutNul(comment.t), author: withoutNul(comment.a) });
-        reach(r, c);
+        include(r, c);
       }
     });
   });
   for (const merge of merges) {
     // A merge counts only where its first cell is filled; formats may merge far beyond the data.
     if (merge.row < rows && merge.column < columns)
-      reach(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
+      include(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
   }
-  refuseFarReach(fileName, name, rows, columns);
+  reach.add(name, rows, columns);
   const stored: Column[] = [];
   const displayed: (DisplayedColumn | undefined)[] = [];
   for (let c = 0; c < columns; c++) {
