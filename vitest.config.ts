@@ -9,6 +9,7 @@ export default defineConfig({
       'web/**/*.test.ts',
       'scripts/**/*.test.ts',
       'benchmarks/**/*.test.ts',
+      'fuzz/**/*.test.ts',
     ],
     testTimeout: 30_000,
     // The core keeps no state of its own: its modules are loaded once for all files of a worker.

@@ -19,9 +19,10 @@ export function run(command, args, options = {}) {
 
 /** Installs packages when the lock file is newer than what is installed. */
 export function installPackages() {
-  const lock = createHash('sha256')
-    .update(readFileSync(join(ROOT, 'package-lock.json')))
-    .digest('hex');
+  const hash = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json')));
+  // Packages that are mended here are mended when they are installed.
+  for (const name of readdirSync(join(ROOT, 'patches')).sort()) hash.update(readFileSync(join(ROOT, 'patches', name)));
+  const lock = hash.digest('hex');
   const stamp = join(ROOT, 'node_modules', '.rimefield-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('Installing packages …');

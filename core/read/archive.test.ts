@@ -1,9 +1,11 @@
+import zlib from 'node:zlib';
 import { utils, write } from '@e965/xlsx';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { filesOf, guessReading, ReadFailure, Runner } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
 import { archiveFiles, bundleFiles, checkedArchive, Room } from './archive.ts';
+import { crc32 } from './crc32.ts';
 
 const text = 'Port,Foot\nHask,12\nUllin,7\n';
 const asText = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
@@ -21,6 +23,14 @@ function* flipped(bytes: Uint8Array): Generator<Uint8Array> {
 }
 
 describe('damage', () => {
+  test('the check sum (CRC catalogue of G. Cook, CRC-32/ISO-HDLC: 123456789 gives cbf43926), as zlib has it', () => {
+    expect(crc32(strToU8('123456789'))).toBe(0xcbf43926);
+    for (const length of [0, 1, 7, 8, 9, 1000]) {
+      const bytes = Uint8Array.from({ length }, (_, k) => (k * 151) ^ (k >> 3));
+      expect(crc32(bytes)).toBe(zlib.crc32(bytes));
+    }
+  });
+
   test.each([0, 6] as const)('no flipped bit of an archive (level %d) gives another file', (level) => {
     const whole = zipSync({ 'a.csv': strToU8(text), 'b.csv': strToU8(text.repeat(3)) }, { level });
     const good = filesIn(whole);

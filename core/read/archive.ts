@@ -1,7 +1,8 @@
 /** Zip archives (ISO/IEC 21320-1): read within limits, with every size and check sum held against what is unpacked. */
-import { buf as crc32 } from 'crc-32';
+
 import { inflateSync, zipSync } from 'fflate';
 import { decoderOf } from '../values/decoder.ts';
+import { crc32 } from './crc32.ts';
 import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that a source may hold when it is unpacked, with all archives in it. */
@@ -271,7 +272,7 @@ function unpacked(bytes: Uint8Array, file: string, entry: Entry): Uint8Array {
   }
   const packed = packedBytes(bytes, file, entry);
   const content = entry.method === 0 ? packed : inflated(packed, file, entry);
-  if (content.length !== entry.size || crc32(content) >>> 0 !== entry.crc)
+  if (content.length !== entry.size || crc32(content) !== entry.crc)
     throw damaged(file, `${entry.name} is not what the archive's check sum says`);
   return content;
 }

@@ -2,7 +2,7 @@
 
 import { counted, few, type Notice } from '../steps/step.ts';
 import { decoderOf } from '../values/decoder.ts';
-import type { Json } from '../values/json.ts';
+import { isObject, type Json } from '../values/json.ts';
 import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
@@ -24,21 +24,29 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   const notices = brokenNotices(encoded);
   if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
-  refuseDepth(text, source.name);
-  const { text: exact, kept } = withLongNumbers(text);
+  const keys = countedKeys(text, source.name);
+  const { text: exact, kept } = withExactNumbers(text);
   if (kept > 0)
-    notices.push({ tone: 'look', text: `${counted(kept, 'number')} of more than 15 digits kept as text, every digit` });
+    notices.push({
+      tone: 'look',
+      text: `${counted(kept, 'number')} of more than 15 digits, or too large or small to count with, kept as text, every digit`,
+    });
   const whole = tryParse(exact);
-  if (whole.value !== undefined) return { root: whole.value, notices };
+  if (whole.value !== undefined)
+    return { root: whole.value, notices: [...notices, ...repeatedKeys(text, whole.value, keys)] };
   const lines = exact.split('\n');
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
     throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
   const read = jsonLines(source, lines, badLines);
-  return { root: read.root, notices: [...notices, ...read.notices] };
+  const inBad = read.bad.reduce((sum, line) => sum + countedKeys(lines[line - 1]!, source.name), 0);
+  return {
+    root: read.root,
+    notices: [...notices, ...read.notices, ...repeatedKeys(text, read.root, keys - inBad)],
+  };
 }
 
-function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 'skip'): NestedSource {
+function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 'skip') {
   const items: Json[] = [];
   const bad: number[] = [];
   lines.forEach((line, k) => {
@@ -61,15 +69,16 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
             text: `${counted(bad.length, 'line')} left out as no JSON: ${few(bad.map((line) => `line ${line}`))}`,
           },
         ];
-  return { root: items, notices };
+  return { root: items, notices, bad };
 }
 
 /**
- * Whole numbers past 2^53 put in quotes, so that no digit is lost (RFC 8259, 6: software may keep them as doubles).
+ * Whole numbers past 2^53, and numbers that a double does not reach, put in quotes, so that no digit is lost (RFC 8259,
+ * 6: software may keep them as doubles).
  * @returns the text itself where there are none
  */
-function withLongNumbers(text: string): { text: string; kept: number } {
-  if (!/\d{16}/.test(text)) return { text, kept: 0 };
+function withExactNumbers(text: string): { text: string; kept: number } {
+  if (!/\d{16}|[eE][-+]?\d{3}/.test(text)) return { text, kept: 0 };
   let out = '';
   let from = 0;
   let kept = 0;
@@ -84,7 +93,7 @@ function withLongNumbers(text: string): { text: string; kept: number } {
     while (k < text.length && /[-+.\deE]/.test(text[k]!)) k++;
     const number = text.slice(start, k);
     k--;
-    if (!/^-?\d{16,}$/.test(number) || Number.isSafeInteger(Number(number))) continue;
+    if (isExact(number)) continue;
     out += `${text.slice(from, start)}"${number}"`;
     from = k + 1;
     kept++;
@@ -92,10 +101,63 @@ function withLongNumbers(text: string): { text: string; kept: number } {
   return { text: out + text.slice(from), kept };
 }
 
+function isExact(number: string): boolean {
+  if (/^-?\d{16,}$/.test(number)) return Number.isSafeInteger(Number(number));
+  if (!/[eE]/.test(number) || Number.isNaN(Number(number))) return true;
+  return Number.isFinite(Number(number)) && (Number(number) !== 0 || !/[1-9]/.test(number.split(/[eE]/)[0]!));
+}
+
+/** Tells of names that stand twice in one object, where the last one counts (RFC 8259, 4). @param keys of the text */
+function repeatedKeys(text: string, root: Json, keys: number): Notice[] {
+  const repeated = keys - keysOf(root);
+  if (repeated <= 0) return [];
+  const { name, line } = firstRepeated(text);
+  const first = name === undefined ? '' : `, the first is ${name} on line ${line}`;
+  return [
+    {
+      tone: 'look',
+      text: `${counted(repeated, 'value')} lost to another of the same name in the same object, where the last counts${first}`,
+    },
+  ];
+}
+
+function keysOf(value: Json): number {
+  let count = 0;
+  if (Array.isArray(value)) for (const item of value) count += keysOf(item);
+  else if (isObject(value)) {
+    for (const key in value) {
+      count++;
+      const one = value[key]!;
+      if (typeof one === 'object') count += keysOf(one);
+    }
+  }
+  return count;
+}
+
+/** Walks the names of a text that is known to be JSON, line by line or whole. */
+function firstRepeated(text: string): { name?: string; line?: number } {
+  const open: Set<string>[] = [];
+  let line = 1;
+  let last = '';
+  for (const [token] of text.matchAll(/"(?:[^"\\]|\\.)*"|[{}:]|\n/g)) {
+    if (token === '\n') line++;
+    else if (token === '{') open.push(new Set());
+    else if (token === '}') open.pop();
+    else if (token === ':') {
+      const name = String(tryParse(last).value ?? '');
+      if (open.at(-1)?.has(name)) return { name, line };
+      open.at(-1)?.add(name);
+    } else last = token;
+  }
+  return {};
+}
+
 /** Lists and objects inside each other beyond this are no report, and would overrun the stack. */
 const DEEPEST = 500;
 
-function refuseDepth(text: string, file: string): void {
+/** Names of fields in a text, counted by the colons behind them. @throws ReadFailure when it is too deep */
+function countedKeys(text: string, file: string): number {
+  let keys = 0;
   let depth = 0;
   let quoted = false;
   for (let k = 0; k < text.length; k++) {
@@ -104,6 +166,7 @@ function refuseDepth(text: string, file: string): void {
       if (code === 92) k++;
       else if (code === 34) quoted = false;
     } else if (code === 34) quoted = true;
+    else if (code === 58) keys++;
     else if (code === 91 || code === 123) {
       depth++;
       if (depth > DEEPEST)
@@ -113,6 +176,7 @@ function refuseDepth(text: string, file: string): void {
         );
     } else if (code === 93 || code === 125) depth = Math.max(0, depth - 1);
   }
+  return keys;
 }
 
 function tryParse(text: string): { value?: Json; trouble?: string } {

@@ -53,6 +53,22 @@ describe('nested text', () => {
     ]);
   });
 
+  test('numbers that a double does not reach are kept as text (IEEE 754 binary64: 2^53, 1.8e308, 5e-324)', () => {
+    const { table, notices } = read('[{"a": 1e400, "b": -1e-400, "c": 9007199254740993, "d": 0e999, "e": 1.5e300}]');
+    expect(cellsOf(table)[0]!.slice(0, 4)).toEqual(['1e400', '-1e-400', '9007199254740993', '0']);
+    expect(notices[0]!.text).toMatch(/^3 numbers of more than 15 digits, or too large or small/);
+  });
+
+  test('a name that stands twice in one object is told, with its line (RFC 8259, 4)', () => {
+    const told = (text: string) => read(text, { badLines: 'skip' }).notices.map((notice) => notice.text);
+    expect(told('[{"Port": "Hask",\n "F\\u006fot": 1, "Foot": 2}, {"Port": "Ullin", "Foot": 3}]')).toEqual([
+      '1 value lost to another of the same name in the same object, where the last counts, the first is Foot on line 2',
+    ]);
+    expect(told('{"Foot": 1, "of": {"Foot": 2}}\n{"a": :\n{"Foot": 3, "of": ": {"}')[0]).toMatch(/^1 line left out/);
+    expect(told('{"Foot": 1, "of": {"Foot": 2}}\n{"Foot": 3, "Foot": 4}')[0]).toMatch(/is Foot on line 2$/);
+    expect(told('[{"Foot": 1, "of": {"Foot": ":{"}}]')).toEqual([]);
+  });
+
   test('an item without items keeps a row; a list beside the way is never multiplied; both are told', () => {
     const { notices } = read(JSON.stringify(sailings), { rows: '$.sailings[*].bookings[*]' });
     expect(notices.map((notice) => notice.text)).toEqual([
@@ -119,7 +135,7 @@ describe('nested text', () => {
     const result = read('[{"id":12345678901234567890,"n":1234567890123456,"t":"x 99999999999999999999 \\"y"}]');
     expect(cellsOf(result.table)).toEqual([['12345678901234567890', '1234567890123456', 'x 99999999999999999999 "y']]);
     expect(result.notices.map((notice) => notice.text)).toContain(
-      '1 number of more than 15 digits kept as text, every digit',
+      '1 number of more than 15 digits, or too large or small to count with, kept as text, every digit',
     );
   });
 

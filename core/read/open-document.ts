@@ -13,6 +13,8 @@ import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './repo
 /** Cells that repeats may stand for, all sheets together. */
 const MOST_CELLS = 20_000_000;
 const MOST_COLUMNS = 16_384;
+/** Elements inside one another. */
+const MOST_DEPTH = 2000;
 
 /** What a cell holds, as its attributes have it. */
 interface Cell {
@@ -78,6 +80,7 @@ class SheetReader {
   private readonly hiddenStyles = new Set<string>();
   private style: string | undefined;
   private silent = 0;
+  private depth = 0;
   private sheet: Sheet | undefined;
   private row = 0;
   private rowTimes = 1;
@@ -95,6 +98,12 @@ class SheetReader {
   constructor(private readonly file: string) {}
 
   open(name: string, given: Record<string, string>): void {
+    if (++this.depth > MOST_DEPTH) {
+      throw new ReadFailure(
+        this.file,
+        `${this.file} has more than ${MOST_DEPTH.toLocaleString('en-GB')} elements inside one another; no report has. Ask for it in another form.`,
+      );
+    }
     if (this.silent > 0 || SILENT.test(name)) {
       this.silent++;
       return;
@@ -162,6 +171,7 @@ class SheetReader {
   }
 
   close(name: string): void {
+    this.depth--;
     if (this.silent > 0) {
       this.silent--;
       return;

@@ -10,6 +10,8 @@ const MOST_ACROSS = 1000;
 const MOST_DOWN = 65_534;
 
 const MOST_COLUMNS = 16_384;
+/** Elements inside one another. Old pages leave many open; browsers stop at 512. */
+const MOST_DEPTH = 2000;
 
 interface OpenTable {
   caption: string;
@@ -56,11 +58,13 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
   const open: OpenTable[] = [];
   const done: OpenTable[] = [];
   let silent = 0;
+  let depth = 0;
   let heading = '';
   let inHeading = false;
   const parser = new Parser(
     {
       onopentag(name, attributes) {
+        if (++depth > MOST_DEPTH) throw new ReadFailure(fileName, tooDeep(fileName));
         const table = open.at(-1);
         if (name === 'script' || name === 'style' || name === 'template') silent++;
         else if (name === 'table') open.push(newTable(heading));
@@ -92,6 +96,7 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
         else if (table?.cell !== undefined) table.cell.text += data;
       },
       onclosetag(name) {
+        depth--;
         const table = open.at(-1);
         if (name === 'script' || name === 'style' || name === 'template') silent--;
         else if (HEADINGS.test(name)) inHeading = false;
@@ -112,6 +117,10 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
     fileName,
     done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined))),
   );
+}
+
+function tooDeep(file: string): string {
+  return `${file} has more than ${MOST_DEPTH.toLocaleString('en-GB')} elements inside one another, more than can be read. Save the page again; or read it as lines.`;
 }
 
 function tooWide(file: string): string {

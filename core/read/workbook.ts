@@ -1,6 +1,6 @@
 import { type CellObject, read, SSF, type WorkBook, type WorkSheet } from '@e965/xlsx';
 import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
-import { type Column, Tag } from '../table/column.ts';
+import { type Column, columnLength, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
 import { checkedArchive, type Room } from './archive.ts';
@@ -66,7 +66,7 @@ function missingPart(name: string, hidden: boolean): ReportPart {
 }
 
 function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean, reach: Reach): ReportPart {
-  const grid: (CellObject | undefined)[][] = sheet['!data'] ?? [];
+  const grid: Grid = sheet['!data'] ?? [];
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
     row: range.s.r,
     column: range.s.c,
@@ -81,16 +81,13 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     rows = Math.max(rows, row + 1);
     columns = Math.max(columns, column + 1);
   };
-  grid.forEach((cells, r) => {
-    cells?.forEach((cell, c) => {
-      if (cell === undefined) return;
-      if (isFilled(cell)) include(r, c);
-      else if (cell.f !== undefined) emptyFormulas++;
-      for (const comment of cell.c ?? []) {
-        comments.push({ row: r, column: c, text: withoutNul(comment.t), author: withoutNul(comment.a) });
-        include(r, c);
-      }
-    });
+  everyCell(grid, (cell, r, c) => {
+    if (isFilled(cell)) include(r, c);
+    else if (cell.f !== undefined) emptyFormulas++;
+    for (const comment of cell.c ?? []) {
+      comments.push({ row: r, column: c, text: withoutNul(comment.t), author: withoutNul(comment.a) });
+      include(r, c);
+    }
   });
   for (const merge of merges) {
     // A merge counts only where its first cell is filled; formats may merge far beyond the data.
@@ -98,16 +95,30 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
       include(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
   }
   reach.add(name, rows, columns);
-  const stored: Column[] = [];
-  const displayed: (DisplayedColumn | undefined)[] = [];
-  for (let c = 0; c < columns; c++) {
-    const column = storedColumn(grid, c, rows, system);
-    stored.push(column);
-    displayed.push(displayedColumn(grid, c, column));
-  }
+  const stored = storedColumns(grid, rows, columns, system);
+  const displayed = displayedColumns(grid, stored);
   const hiddenRows = hiddenOf(sheet['!rows'], rows);
   const hiddenColumns = hiddenOf(sheet['!cols'], columns);
   return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns, emptyFormulas };
+}
+
+type Grid = readonly (readonly (CellObject | undefined)[] | undefined)[];
+
+/** Rows and cells that are gone through one by one, whether they are there or not. */
+const MOST_COUNTED = 1024;
+
+/** The cells that there are: rows and cells far behind the others are not counted up to. */
+function everyCell(grid: Grid, act: (cell: CellObject, row: number, column: number) => void): void {
+  const each = <T>(list: readonly (T | undefined)[], of: (one: T, at: number) => void) => {
+    const dense = list.length <= MOST_COUNTED;
+    for (const key of dense ? list.keys() : Object.keys(list).map(Number)) {
+      const one = list[key];
+      if (one !== undefined) of(one, key);
+    }
+  };
+  each(grid, (cells, row) => {
+    each(cells, (cell, column) => act(cell, row, column));
+  });
 }
 
 /** Old workbooks fill their texts up with NUL. */
@@ -117,29 +128,27 @@ function withoutNul(text: string | undefined): string {
 }
 
 function hiddenOf(infos: readonly ({ hidden?: boolean } | undefined)[] | undefined, within: number): number[] {
-  const hidden: number[] = [];
-  infos?.forEach((info, k) => {
-    if (info?.hidden === true && k < within) hidden.push(k);
-  });
-  return hidden;
+  return Object.keys(infos ?? [])
+    .map(Number)
+    .filter((k) => k < within && infos![k]?.hidden === true);
 }
 
 function isFilled(cell: CellObject): boolean {
   return cell.t !== 'z' && cell.v !== undefined && cell.v !== '';
 }
 
-function storedColumn(grid: (CellObject | undefined)[][], c: number, rows: number, system: 1900 | 1904): Column {
-  const builder = new ReceivedBuilder(rows);
-  for (let r = 0; r < rows; r++) {
-    const cell = grid[r]?.[c];
-    if (cell === undefined || !isFilled(cell)) continue;
+function storedColumns(grid: Grid, rows: number, columns: number, system: 1900 | 1904): Column[] {
+  const builders = Array.from({ length: columns }, () => new ReceivedBuilder(rows));
+  everyCell(grid, (cell, r, c) => {
+    if (!isFilled(cell)) return;
+    const builder = builders[c]!;
     if (cell.t === 's') builder.text(r, String(cell.v));
     else if (cell.t === 'b') builder.counted(r, Tag.yesno, cell.v === true ? 1 : 0);
     else if (cell.t === 'n') putNumber(builder, r, cell, system);
     else if (cell.t === 'e') builder.unreadable(r, cell.w ?? String(cell.v), 'an error cell of the workbook');
     else builder.text(r, cell.w ?? String(cell.v));
-  }
-  return builder.finish();
+  });
+  return builders.map((builder) => builder.finish());
 }
 
 function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: 1900 | 1904): void {
@@ -164,16 +173,18 @@ function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, syst
   else builder.counted(row, Tag.datetime, days * MS.day + ms);
 }
 
-function displayedColumn(grid: (CellObject | undefined)[][], c: number, stored: Column): DisplayedColumn | undefined {
-  let codes: Int32Array | undefined;
-  const dictionary = new Dictionary();
-  grid.forEach((cells, r) => {
-    const cell = cells?.[c];
-    if (cell === undefined || cell.t === 's' || cell.w === undefined || !isFilled(cell)) return;
+/** What is shown in cells where that is another text than what is stored. */
+function displayedColumns(grid: Grid, stored: readonly Column[]): (DisplayedColumn | undefined)[] {
+  const dictionaries: (Dictionary | undefined)[] = new Array(stored.length).fill(undefined);
+  const codes: (Int32Array | undefined)[] = new Array(stored.length).fill(undefined);
+  everyCell(grid, (cell, r, c) => {
+    if (cell.t === 's' || cell.w === undefined || !isFilled(cell)) return;
     const shown = cell.w.trim();
-    if (shown === cellText(stored, r)) return;
-    codes ??= new Int32Array(stored.type === 'text' ? stored.codes.length : stored.values.length).fill(-1);
-    codes[r] = dictionary.code(shown);
+    const column = stored[c]!;
+    if (shown === cellText(column, r)) return;
+    dictionaries[c] ??= new Dictionary();
+    codes[c] ??= new Int32Array(columnLength(column)).fill(-1);
+    codes[c][r] = dictionaries[c].code(shown);
   });
-  return codes === undefined ? undefined : { codes, texts: dictionary.texts };
+  return codes.map((own, c) => (own === undefined ? undefined : { codes: own, texts: dictionaries[c]!.texts }));
 }

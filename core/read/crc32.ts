@@ -1,0 +1,42 @@
+/** Remainders of all bytes by the polynomial 0xedb88320, least bit first; then of bytes that stand before 1 to 7 others. */
+const TABLES = Array.from({ length: 8 }, () => new Uint32Array(256));
+for (let byte = 0; byte < 256; byte++) {
+  let rest = byte;
+  for (let bit = 0; bit < 8; bit++) rest = (rest & 1) === 1 ? (rest >>> 1) ^ 0xedb88320 : rest >>> 1;
+  TABLES[0]![byte] = rest;
+}
+for (let k = 1; k < 8; k++)
+  for (let byte = 0; byte < 256; byte++) {
+    const before = TABLES[k - 1]![byte]!;
+    TABLES[k]![byte] = (before >>> 8) ^ TABLES[0]![before & 255]!;
+  }
+
+/** The check sum of zip archives (ISO 3309, CRC-32), without a sign; eight bytes at a time. */
+export function crc32(bytes: Uint8Array): number {
+  const [a, b, c, d, e, f, g, h] = TABLES as [
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+  ];
+  let rest = ~0;
+  let at = 0;
+  for (const end = bytes.length - 8; at <= end; at += 8) {
+    rest ^= bytes[at]! | (bytes[at + 1]! << 8) | (bytes[at + 2]! << 16) | (bytes[at + 3]! << 24);
+    rest =
+      h[rest & 255]! ^
+      g[(rest >>> 8) & 255]! ^
+      f[(rest >>> 16) & 255]! ^
+      e[rest >>> 24]! ^
+      d[bytes[at + 4]!]! ^
+      c[bytes[at + 5]!]! ^
+      b[bytes[at + 6]!]! ^
+      a[bytes[at + 7]!]!;
+  }
+  for (; at < bytes.length; at++) rest = (rest >>> 8) ^ a[(rest ^ bytes[at]!) & 255]!;
+  return ~rest >>> 0;
+}

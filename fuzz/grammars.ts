@@ -1,0 +1,127 @@
+/** Inputs of each format built from its grammar, with whatever the format allows and a little that it does not. */
+
+import { edgeNumber, oddPiece } from './mutate.ts';
+import type { Random } from './random.ts';
+
+const PORTS = ['Hask', 'Ullin', 'Tarve', 'Orrin Sound', 'Côté', 'Ålvik', ''];
+const NAMES = ['Port', 'Sailing', 'Foot', 'Cars', '2031', 'Q1', 'Jan', '', 'Foot', '__proto__', 'Île'];
+
+function value(random: Random): string {
+  switch (random.below(9)) {
+    case 0:
+      return edgeNumber(random);
+    case 1:
+      return oddPiece(random);
+    case 2:
+      return `${random.below(28) + 1}/${random.below(12) + 1}/2031`;
+    case 3:
+      return `${random.below(24)}:${random.below(60)}`;
+    case 4:
+      return `${random.below(10_000) / 100} £`;
+    case 5:
+      return '';
+    default:
+      return random.chance(0.5) ? String(random.below(5000)) : random.pick(PORTS);
+  }
+}
+
+export function delimited(random: Random): string {
+  const [delimiter, quote] = [random.pick([',', ';', '\t', '|', '~', ' ', '::']), random.pick(['"', "'"])];
+  const end = random.pick(['\n', '\r\n', '\r']);
+  const width = random.below(12) + 1;
+  const cell = () => {
+    const text = value(random);
+    return random.chance(0.2) ? `${quote}${text}${random.chance(0.9) ? quote : ''}` : text;
+  };
+  const line = (count: number) => Array.from({ length: count }, cell).join(delimiter);
+  const lines = Array.from({ length: random.below(60) }, () => line(random.chance(0.95) ? width : random.below(20)));
+  if (random.chance(0.02)) lines.push(line(random.pick([500, 16_384, 16_400])));
+  return [...random.times(3, () => `# ${value(random)}`), ...lines].join(end);
+}
+
+export function fixedWidth(random: Random): string {
+  const widths = Array.from({ length: random.below(8) + 1 }, () => random.below(14) + 1);
+  const lines = Array.from({ length: random.below(80) }, () => {
+    if (random.chance(0.05)) return '-'.repeat(random.below(80));
+    if (random.chance(0.05)) return `\fPage ${random.below(9)}   Skerrow Ferries`;
+    if (random.chance(0.02)) return ' '.repeat(random.pick([10, 1000, 100_000]));
+    const cut = (text: string, width: number) => (random.chance(0.5) ? text.padEnd(width) : text.padStart(width));
+    return widths.map((width) => cut(value(random).slice(0, width), width)).join(random.chance(0.9) ? ' ' : '');
+  });
+  return lines.join('\n');
+}
+
+export function log(random: Random): string {
+  const level = () => random.pick(['INFO', 'WARN', 'ERROR', '']);
+  const line = random.pick([
+    () =>
+      `2031-01-0${random.below(9) + 1} 07:${random.below(60)} ${level()} gate=${value(random)} car=${value(random)}`,
+    () =>
+      `10.0.0.${random.below(256)} - - [04/Jan/2031:07:10:00 +0000] "GET /${value(random)} HTTP/1.1" ${random.below(600)} ${random.below(9999)}`,
+    () => `<${random.below(200)}>1 2031-01-04T07:10:00Z gate ${value(random)} - - ${value(random)}`,
+    () => `[${value(random)}] (${value(random)}) ${value(random)}: ${value(random)}`,
+  ]);
+  const spaced = (text: string) =>
+    random.chance(0.02) ? text.replace(' ', ' '.repeat(random.pick([10, 10_000, 100_000]))) : text;
+  return Array.from({ length: random.below(80) }, () => spaced(random.chance(0.95) ? line() : value(random))).join(
+    '\n',
+  );
+}
+
+export function blocks(random: Random): string {
+  const pair = () => `${random.pick(NAMES)}${random.pick([':', ' = ', '\t', ' .... ', ':  '])}${value(random)}`;
+  const block = () => Array.from({ length: random.below(9) }, pair).join('\n');
+  return Array.from({ length: random.below(20) }, block).join(random.pick(['\n\n', '\n---\n', '\n\n\n', '\n']));
+}
+
+export function json(random: Random, depth = 0): string {
+  const key = () => JSON.stringify(random.pick(NAMES));
+  const kind = random.below(depth > 5 ? 4 : 7);
+  if (depth === 0 && random.chance(0.02)) return `${'['.repeat(random.pick([10, 400, 600, 100_000]))}`;
+  switch (depth === 0 ? 4 + random.below(3) : kind) {
+    case 0:
+      return edgeNumber(random) || '0';
+    case 1:
+      return random.pick(['true', 'false', 'null']);
+    case 2:
+    case 3:
+      return JSON.stringify(value(random));
+    case 4:
+    case 5:
+      return `[${random.times(depth === 0 ? 40 : 6, () => json(random, depth + 1)).join(',')}]`;
+    default:
+      return `{${random.times(6, () => `${key()}: ${json(random, depth + 1)}`).join(', ')}}`;
+  }
+}
+
+export function jsonLines(random: Random): string {
+  return random.times(60, () => json(random, random.chance(0.9) ? 3 : 0)).join(random.pick(['\n', '\r\n', '\n\n']));
+}
+
+export function xml(random: Random): string {
+  const name = () => random.pick(['voyage', 'ship', 'booking', 'a:b', '__proto__', 'constructor', 'Île', 'x']);
+  const escaped = (text: string) =>
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: XML forbids them
+    random.chance(0.998) ? text.replace(/[<&"\0-\x1f\ud800-\udfff]/g, ' ') : text;
+  const element = (depth: number): string => {
+    const own = name();
+    const attributes = [...new Set(random.times(3, name))].map((key) => ` ${key}="${escaped(value(random))}"`).join('');
+    if (random.chance(0.1)) return `<${own}${attributes}/>`;
+    const inside =
+      depth > 4 || random.chance(0.3) ? escaped(value(random)) : random.times(8, () => element(depth + 1)).join('');
+    return `<${own}${attributes}>${inside}</${random.chance(0.998) ? own : name()}>`;
+  };
+  const deep = random.chance(0.02) ? '<x>'.repeat(random.pick([100, 600, 50_000])) : '';
+  return `${random.chance(0.5) ? `<?xml version="1.0" encoding="${random.pick(['utf-8', 'iso-8859-1', 'utf-16', 'odd'])}"?>` : ''}${deep}<all>${random.times(30, () => element(0)).join('\n')}</all>`;
+}
+
+export function html(random: Random): string {
+  const span = (name: string) => (random.chance(0.1) ? ` ${name}=${edgeNumber(random) || 2}` : '');
+  const cell = (): string =>
+    `<td${span('colspan')}${span('rowspan')}>${random.chance(0.02) ? table() : value(random)}${random.chance(0.5) ? '</td>' : ''}`;
+  const row = () => `<tr>${random.times(9, cell).join('')}`;
+  const table = (): string =>
+    `<table>${random.chance(0.2) ? '<caption>Fares' : ''}${random.times(20, row).join('\n')}</table>`;
+  const deep = random.chance(0.02) ? '<table><tr><td>'.repeat(random.pick([10, 1000, 30_000])) : '';
+  return `<!doctype html><html><body>${deep}${random.times(4, table).join('<h2>Ports</h2>')}</body>`;
+}

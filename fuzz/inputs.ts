@@ -1,0 +1,137 @@
+/** The inputs of each reader: what is whole, what was changed by accident or on purpose, and what grammars give. */
+import { readFileSync } from 'node:fs';
+import { type BookType, utils, type WorkBook, write } from '@e965/xlsx';
+import { strToU8, zipSync } from 'fflate';
+import * as grammars from './grammars.ts';
+import { mutated, mutatedInside } from './mutate.ts';
+import { Random } from './random.ts';
+
+export interface Input {
+  name: string;
+  bytes: Uint8Array<ArrayBuffer>;
+  /** A kind of reading that is asked for; else the one that is guessed. */
+  kind?: string;
+  /** What the bytes were before they were damaged, where a check sum tells of it. */
+  whole?: Uint8Array<ArrayBuffer>;
+}
+
+const fileOf = (name: string) =>
+  new Uint8Array(readFileSync(new URL(`../demo/files/${name}`, import.meta.url))) as Uint8Array<ArrayBuffer>;
+
+/** A small workbook with what workbooks have: dates, merges, comments, hidden rows, formulas, errors. */
+function book(): WorkBook {
+  const sheet = utils.aoa_to_sheet(
+    [
+      ['Skerrow Ferries', null, null, null],
+      ['Port', 'Sailing', 'Foot', 'Open'],
+      ['Hask', new Date(Date.UTC(2031, 0, 4)), 12.5, true],
+      ['Ullin', new Date(Date.UTC(2031, 0, 5, 7, 10)), 7, false],
+      [null, null, 19.5, null],
+    ],
+    { UTC: true },
+  );
+  sheet['!merges'] = [
+    { s: { r: 0, c: 0 }, e: { r: 0, c: 3 } },
+    { s: { r: 2, c: 0 }, e: { r: 2, c: 0 } },
+  ];
+  sheet['!rows'] = [{}, {}, {}, { hidden: true }];
+  sheet['!cols'] = [{}, { hidden: true }];
+  sheet['C5'] = { t: 'n', v: 19.5, f: 'SUM(C3:C4)' };
+  sheet['D5'] = { t: 'e', v: 0x2a };
+  utils.cell_add_comment(sheet['C3'], 'counted twice', 'Isla');
+  const other = utils.aoa_to_sheet([['Port', 'Foot'], ...Array.from({ length: 20 }, (_, k) => [`Pier ${k}`, k])]);
+  return { SheetNames: ['January', 'Piers'], Sheets: { January: sheet, Piers: other } };
+}
+
+const bookBytes = (bookType: BookType) =>
+  new Uint8Array(write(book(), { type: 'buffer', bookType }) as Buffer) as Uint8Array<ArrayBuffer>;
+const encode = (text: string) => new TextEncoder().encode(text);
+
+/** Packed formats: changed inside with their check sums made good, or damaged as they lie. */
+function packed(name: string, seeds: () => Uint8Array<ArrayBuffer>[]) {
+  let made: Uint8Array<ArrayBuffer>[] | undefined;
+  return (random: Random): Input => {
+    made ??= seeds();
+    const whole = random.pick(made);
+    if (random.chance(0.6)) return { name, bytes: mutatedInside(whole, random) };
+    if (random.chance(0.5)) return { name, bytes: mutated(whole, random) };
+    const bytes = whole.slice();
+    for (let flips = 1 + random.below(3); flips > 0; flips--)
+      bytes[random.below(bytes.length)]! ^= 1 << random.below(8);
+    return { name, bytes, whole };
+  };
+}
+
+function bare(name: string, seed: () => Uint8Array<ArrayBuffer>) {
+  let made: Uint8Array<ArrayBuffer> | undefined;
+  return (random: Random): Input => {
+    made ??= seed();
+    return { name, bytes: mutated(made, random) };
+  };
+}
+
+const ENCODINGS = ['utf-8', 'utf-8', 'utf-8', 'utf-16le', 'utf-16be', 'latin'];
+
+/** A text in one of the encodings that files come in. */
+function inSomeEncoding(text: string, random: Random): Uint8Array<ArrayBuffer> {
+  const how = random.pick(ENCODINGS);
+  if (how === 'utf-8') return encode(random.chance(0.1) ? `\ufeff${text}` : text);
+  if (how === 'latin') return Uint8Array.from(text, (character) => character.charCodeAt(0) & 0xff);
+  const units = Uint16Array.from(`\ufeff${text}`, (_, k) => (k === 0 ? 0xfeff : text.charCodeAt(k - 1)));
+  const bytes = new Uint8Array(units.length * 2);
+  const view = new DataView(bytes.buffer);
+  units.forEach((unit, k) => {
+    view.setUint16(k * 2, unit, how === 'utf-16le');
+  });
+  return bytes;
+}
+
+/** Text: from its grammar, or a demo report changed; read as what it looks like, or as what is asked for. */
+function textual(name: string, kind: string | undefined, grammar: (random: Random) => string, seed?: string) {
+  let made: Uint8Array<ArrayBuffer> | undefined;
+  return (random: Random): Input => {
+    const asked = kind !== undefined && random.chance(0.5) ? { kind } : {};
+    if (seed !== undefined && random.chance(0.3)) {
+      made ??= fileOf(seed).slice(0, 12_000);
+      return { name, bytes: mutated(made, random), ...asked };
+    }
+    const bytes = inSomeEncoding(grammar(random), random);
+    return { name, bytes: random.chance(0.4) ? mutated(bytes, random) : bytes, ...asked };
+  };
+}
+
+const months = () => ({
+  'bookings-2031-01.csv': strToU8('Ref,Foot\nB1,3\nB2,4\n'),
+  'bookings-2031-02.csv': strToU8('Ref,Foot\nB3,5\n'),
+});
+
+/** The readers by name: what is made of a random generator. */
+export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
+  zip: packed('months.zip', () => [
+    fileOf('arrivals-2030.zip'),
+    zipSync(months()) as Uint8Array<ArrayBuffer>,
+    zipSync({ 'all.zip': zipSync(months()), 'a.xlsx': bookBytes('xlsx') }) as Uint8Array<ArrayBuffer>,
+  ]),
+  xlsx: packed('returns.xlsx', () => [bookBytes('xlsx'), fileOf('targets-2030.xlsx')]),
+  xlsb: packed('returns.xlsb', () => [bookBytes('xlsb')]),
+  ods: packed('returns.ods', () => [bookBytes('ods')]),
+  xls: bare('returns.xls', () => bookBytes('biff8')),
+  'old xls': bare('returns.xls', () => bookBytes('biff5')),
+  'spreadsheet xml': bare('returns.xml', () => bookBytes('xlml')),
+  fods: bare('returns.fods', () => bookBytes('fods')),
+  delimited: textual('bookings.csv', 'read-delimited', grammars.delimited, 'booking-export.csv'),
+  fixed: textual('crew.txt', 'read-fixed-width', grammars.fixedWidth, 'weighbridge.prn'),
+  pattern: textual('gate.log', 'read-pattern', grammars.log, 'gate.log'),
+  blocks: textual('manifest.txt', 'read-blocks', grammars.blocks, 'manifest.txt'),
+  json: textual('sailings.json', 'read-nested', grammars.json, 'sailings.json'),
+  ndjson: textual('sailings.ndjson', 'read-nested', grammars.jsonLines),
+  xml: textual('voyages.xml', 'read-nested', grammars.xml),
+  html: textual('fares.html', undefined, grammars.html, 'fares.html'),
+};
+
+/** The same input for the same reader and number. */
+export function inputOf(reader: string, number: number): Input {
+  let seed = number + 1;
+  for (const character of reader) seed = Math.imul(seed ^ character.charCodeAt(0), 0x9e3779b1);
+  return READERS[reader]!(new Random(seed));
+}

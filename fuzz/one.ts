@@ -1,0 +1,77 @@
+/** One input read to its end: the reading, every cell of its table, a guessed header, and what was said. */
+import { createHash } from 'node:crypto';
+import {
+  CATALOGUE,
+  type Context,
+  cellText,
+  guessReading,
+  READINGS,
+  ReadFailure,
+  type Source,
+  StepFailure,
+  type Table,
+} from '../core/index.ts';
+import { type Input, inputOf } from './inputs.ts';
+
+export interface Outcome {
+  /** table: read. refused: an error of ours says why. defect: any other error. silent: a table that differs from that of the undamaged bytes. */
+  as: 'table' | 'refused' | 'defect' | 'silent';
+  text: string;
+}
+
+const CELLS_LOOKED_AT = 200_000;
+const quiet: Context = {
+  name: 'fuzz',
+  progress: () => undefined,
+  other: () => {
+    throw new StepFailure('There is no other table.');
+  },
+};
+
+/** Whole numbers of this many cells tell tables apart. */
+function tableOf(name: string, bytes: Uint8Array, asked: string | undefined): Table {
+  const source: Source = { name, bytes };
+  if (asked === undefined) {
+    const { kind, params } = guessReading('s', source);
+    return READINGS.get(kind)!.read(source, params, quiet).table;
+  }
+  const kind = READINGS.get(asked)!;
+  return kind.read(source, kind.start('s', source), quiet).table;
+}
+
+function digestOf(table: Table): string {
+  const hash = createHash('sha256');
+  let left = CELLS_LOOKED_AT;
+  for (const { name, column } of table.fields) {
+    hash.update(`\0${name}\0`);
+    for (let row = 0; row < table.rows && left > 0; row++, left--) hash.update(`${cellText(column, row)}\0`);
+  }
+  return hash.digest('hex');
+}
+
+export function readOne(reader: string, number: number): Outcome {
+  const input = inputOf(reader, number);
+  let found: string;
+  try {
+    const table = tableOf(input.name, input.bytes, input.kind);
+    found = digestOf(table);
+    CATALOGUE.get('header-from-rows')!.start(table, []);
+  } catch (error) {
+    if (error instanceof ReadFailure || error instanceof StepFailure) return { as: 'refused', text: error.message };
+    const { name, message, stack } = error as Error;
+    const frames = (stack ?? '').split('\n').filter((line) => /^\s+at /.test(line));
+    return { as: 'defect', text: `${name}: ${message}\n${frames.slice(0, 4).join('\n')}` };
+  }
+  if (input.whole !== undefined && found !== wholeDigest(input))
+    return { as: 'silent', text: 'a damaged file gave another table than the whole one' };
+  return { as: 'table', text: found };
+}
+
+const known = new Map<string, string>();
+
+function wholeDigest({ name, whole }: Input): string {
+  const key = createHash('sha256').update(whole!).digest('hex');
+  const digest = known.get(key) ?? digestOf(tableOf(name, whole!, undefined));
+  known.set(key, digest);
+  return digest;
+}

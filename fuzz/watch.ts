@@ -1,0 +1,104 @@
+/** Inputs of a reader, read in a process apart whose time and memory are watched. */
+import { type ChildProcess, fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import type { Asked, Told } from './child.ts';
+import type { Outcome } from './one.ts';
+
+export const MOST_MS = 10_000;
+export const MOST_BYTES = 2 * 1024 ** 3;
+const LOOK_EVERY_MS = 50;
+const PAGE_BYTES = 4096;
+
+export interface Found {
+  number: number;
+  as: Outcome['as'] | 'slow' | 'large' | 'crash';
+  text: string;
+}
+
+export interface ReaderResult {
+  reader: string;
+  inputs: number;
+  tables: number;
+  refused: number;
+  /** All that is neither a table nor refused. */
+  wrong: Found[];
+  slowestMs: number;
+  /** Of the process, at its highest. */
+  mostBytes: number;
+}
+
+/** Memory that a process holds, in bytes; 0 where the system does not tell. */
+function resident(pid: number): number {
+  try {
+    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE_BYTES;
+  } catch {
+    return 0;
+  }
+}
+
+/** Reads the inputs from one number up to another. */
+export function watchReader(reader: string, from: number, to: number): Promise<ReaderResult> {
+  const result: ReaderResult = {
+    reader,
+    inputs: to - from,
+    tables: 0,
+    refused: 0,
+    wrong: [],
+    slowestMs: 0,
+    mostBytes: 0,
+  };
+  return new Promise((resolve) => {
+    let next = from;
+    let began = Date.now();
+    let child: ChildProcess;
+
+    /** The input in hand ended the process, or has to be ended with it. */
+    const over = (as: Found['as'], text: string) => {
+      child.removeAllListeners();
+      child.kill('SIGKILL');
+      result.wrong.push({ number: next, as, text });
+      next++;
+      start();
+    };
+    const start = () => {
+      if (next >= to) {
+        clearInterval(timer);
+        child?.removeAllListeners();
+        child?.kill('SIGKILL');
+        resolve(result);
+        return;
+      }
+      child = fork(fileURLToPath(new URL('./child.ts', import.meta.url)), {
+        execArgv: ['--import', 'tsx', '--max-old-space-size=4096'],
+        stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+      });
+      began = Date.now() + MOST_MS;
+      child.on('exit', (code, signal) => over('crash', `the process ended (${signal ?? code})`));
+      child.on('message', (told: Told) => {
+        if ('begun' in told) {
+          next = told.begun;
+          began = Date.now();
+          return;
+        }
+        next = told.done + 1;
+        result.slowestMs = Math.max(result.slowestMs, told.ms);
+        if (told.outcome.as === 'table') result.tables++;
+        else if (told.outcome.as === 'refused') result.refused++;
+        else result.wrong.push({ number: told.done, ...told.outcome });
+        if (next >= to) {
+          child.removeAllListeners();
+          start();
+        }
+      });
+      child.send({ reader, from: next, to } satisfies Asked);
+    };
+    const timer = setInterval(() => {
+      const bytes = resident(child.pid ?? 0);
+      result.mostBytes = Math.max(result.mostBytes, bytes);
+      if (bytes > MOST_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
+      else if (Date.now() - began > MOST_MS) over('slow', `more than ${MOST_MS / 1000} s`);
+    }, LOOK_EVERY_MS);
+    start();
+  });
+}
