@@ -99,20 +99,21 @@ export function jsonLines(random: Random): string {
 }
 
 export function xml(random: Random): string {
-  const name = () => random.pick(['voyage', 'ship', 'booking', 'a:b', '__proto__', 'constructor', 'Île', 'x']);
+  const name = () =>
+    random.pick(['voyage', 'ship', 'booking', 'a:b', 'Île', 'x', random.chance(0.01) ? '__proto__' : 'toString']);
   const escaped = (text: string) =>
     // biome-ignore lint/suspicious/noControlCharactersInRegex: XML forbids them
-    random.chance(0.998) ? text.replace(/[<&"\0-\x1f\ud800-\udfff]/g, ' ') : text;
+    random.chance(0.9998) ? text.replace(/[<&"\0-\x1f\ud800-\udfff]/g, ' ') : text;
   const element = (depth: number): string => {
     const own = name();
     const attributes = [...new Set(random.times(3, name))].map((key) => ` ${key}="${escaped(value(random))}"`).join('');
     if (random.chance(0.1)) return `<${own}${attributes}/>`;
     const inside =
       depth > 4 || random.chance(0.3) ? escaped(value(random)) : random.times(8, () => element(depth + 1)).join('');
-    return `<${own}${attributes}>${inside}</${random.chance(0.998) ? own : name()}>`;
+    return `<${own}${attributes}>${inside}</${random.chance(0.9998) ? own : name()}>`;
   };
   const deep = random.chance(0.02) ? '<x>'.repeat(random.pick([100, 600, 50_000])) : '';
-  return `${random.chance(0.5) ? `<?xml version="1.0" encoding="${random.pick(['utf-8', 'iso-8859-1', 'utf-16', 'odd'])}"?>` : ''}${deep}<all>${random.times(30, () => element(0)).join('\n')}</all>`;
+  return `${random.chance(0.5) ? `<?xml version="1.0" encoding="${random.pick(['utf-8', 'iso-8859-1', 'UTF-8', random.chance(0.1) ? 'odd' : 'utf-8'])}"?>` : ''}${deep}<all>${random.times(30, () => element(0)).join('\n')}</all>`;
 }
 
 export function html(random: Random): string {

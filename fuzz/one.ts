@@ -19,6 +19,8 @@ export interface Outcome {
   text: string;
 }
 
+/** No message is longer: it would be a piece of the file. */
+const MOST_TOLD = 800;
 const CELLS_LOOKED_AT = 200_000;
 const quiet: Context = {
   name: 'fuzz',
@@ -57,7 +59,11 @@ export function readOne(reader: string, number: number): Outcome {
     found = digestOf(table);
     CATALOGUE.get('header-from-rows')!.start(table, []);
   } catch (error) {
-    if (error instanceof ReadFailure || error instanceof StepFailure) return { as: 'refused', text: error.message };
+    if (error instanceof ReadFailure || error instanceof StepFailure) {
+      const { message } = error;
+      if (message.length <= MOST_TOLD) return { as: 'refused', text: message };
+      return { as: 'defect', text: `a message of ${message.length} characters: ${message.slice(0, 200)}` };
+    }
     const { name, message, stack } = error as Error;
     const frames = (stack ?? '').split('\n').filter((line) => /^\s+at /.test(line));
     return { as: 'defect', text: `${name}: ${message}\n${frames.slice(0, 4).join('\n')}` };

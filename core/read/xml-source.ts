@@ -21,7 +21,7 @@ export function readXml(text: string, file: string): Json {
   const valid = XMLValidator.validate(text, { allowBooleanAttributes: false });
   if (valid !== true) {
     const { msg, line, col } = valid.err;
-    throw new ReadFailure(file, `${file} is no well-formed XML: line ${line}, character ${col}: ${msg}`);
+    throw new ReadFailure(file, `${file} is no well-formed XML: line ${line}, character ${col}: ${brief(msg)}`);
   }
   const parser = new XMLParser({
     ignoreAttributes: false,
@@ -40,11 +40,23 @@ export function readXml(text: string, file: string): Json {
   try {
     parsed = parser.parse(text) as Json;
   } catch (error) {
-    throw new ReadFailure(file, `${file} could not be read as XML: ${(error as Error).message}.`);
+    const { message } = error as Error;
+    const reserved = /"([^"]+)" is a reserved/.exec(message)?.[1];
+    throw new ReadFailure(
+      file,
+      reserved === undefined
+        ? `${file} could not be read as XML: ${brief(message)}.`
+        : `${file} has an element or attribute called ${reserved}, a name that cannot be read. Ask for it with another name.`,
+    );
   }
   const lists = new Set<string>();
   findLists(parsed, '', lists);
   return plainFields(parsed, '', lists);
+}
+
+/** The parser quotes what it met, which may be most of the file. */
+function brief(message: string): string {
+  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
 }
 
 function lineAt(text: string, index: number): number {
