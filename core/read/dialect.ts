@@ -113,7 +113,7 @@ function quotesOf(lines: readonly string[]): string[] {
   let single = 0;
   let double = 0;
   for (const line of lines) {
-    single += line.match(/(?:^|[,;\t|])\s*'[^']*'\s*(?=$|[,;\t|])/g)?.length ?? 0;
+    single += line.match(/(?:^|[,;\t|]) *'[^']*' *(?=$|[,;\t|])/g)?.length ?? 0;
     double += line.match(/(?:^|[,;\t| ])"/g)?.length ?? 0;
   }
   return single >= 2 && single > double ? ["'", '"'] : ['"'];

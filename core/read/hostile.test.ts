@@ -33,7 +33,21 @@ describe('hostile and broken input says what and where', () => {
   test('16,384 columns are read; one more is told with the delimiter', () => {
     const line = (n: number) => encode(`${Array.from({ length: n }, (_, k) => k).join(',')}\n`);
     expect(read('wide.csv', line(16_384)).table.fields).toHaveLength(16_384);
-    expect(() => read('wide.csv', line(16_385))).toThrow(/16,385 columns, by the delimiter ','; at most 16,384/);
+    expect(() => read('wide.csv', line(16_385))).toThrow(
+      /Line 1 of wide\.csv has more than 16,384 cells, by the delimiter ','/,
+    );
+  });
+
+  test('one line of very many cells among short ones is refused, before the blanks are made', () => {
+    const short = '1,2,3\n'.repeat(50_000);
+    expect(() => read('wide.csv', encode(`${short}${','.repeat(16_000)}\n${short}`))).toThrow(
+      /Line 50,001 of wide\.csv has 800 cells or more, .* would hold 39,899,\d00 blank cells/,
+    );
+    expect(() => read('wide.csv', encode(`${','.repeat(16_000)}\n${short}`), { delimiter: ',' })).toThrow(
+      /Line 1 of wide\.csv has 16,001 cells or more/,
+    );
+    const some = read('wide.csv', encode(`${short}${','.repeat(300)}\n`), { delimiter: ',' });
+    expect([some.table.rows, some.table.fields.length]).toEqual([50_001, 301]);
   });
 
   test('one endless line is a cell of delimited text, and no line of a print-out', () => {
@@ -107,6 +121,15 @@ describe('hostile and broken input says what and where', () => {
     expect(cells.slice(0, 4000).every((row, r) => row[at] === `Pier ${r - (r % 2)}` && row[at + 1] === row[at])).toBe(
       true,
     );
+  });
+
+  test('items without fields in common, and fields repeated for very many items, are refused', () => {
+    const apart = (count: number) => encode(`[${Array.from({ length: count }, (_, k) => `{"k${k}":1}`).join(',')}]`);
+    expect(() => read('a.json', apart(20_000))).toThrow(/would have more than 16,384 columns/);
+    expect(() => read('a.json', apart(8000))).toThrow(/would hold 63,992,000 blank cells/);
+    const around = Array.from({ length: 10_000 }, (_, k) => `"k${k}":1`).join(',');
+    const items = `[${'{"a":1},'.repeat(30_000)}{"a":1}]`;
+    expect(() => read('a.json', encode(`{${around},"list":${items}}`))).toThrow(/would repeat very many fields/);
   });
 
   test('JSON cut in the middle, and nested without end', () => {

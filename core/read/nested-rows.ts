@@ -1,7 +1,10 @@
 /** Lists inside lists as rows: the items of one list, with the fields of every level around them. */
+
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
 import { isObject, type Json } from '../values/json.ts';
+import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
+import type { Source } from './read-kind.ts';
 
 /** Levels of objects and lists that are looked into; what lies deeper stays JSON in its cell. */
 export const MOST_LEVELS = 64;
@@ -35,9 +38,17 @@ export function pathNames(path: string): string[] | undefined {
   return lists.slice(0, -1).map((piece) => piece.replace(/^\./, ''));
 }
 
-/** The rows of a path (RFC 9535: names and [*]). */
-export function nestedRows(root: Json, names: readonly string[], joinWith: string): NestedRows {
-  return new Walk(names, joinWith).all(root);
+/** Fields of outer levels are repeated for every row: so many cells always, and beyond them so many for each byte. */
+const MOST_REPEATED = 10_000_000;
+const REPEATED_FOR_BYTE = 2;
+
+/**
+ * The rows of a path (RFC 9535: names and [*]).
+ * @param source for its name and size
+ * @throws ReadFailure when the rows have too many fields, or fill more cells than there is room for
+ */
+export function nestedRows(source: Source, root: Json, names: readonly string[], joinWith: string): NestedRows {
+  return new Walk(source, names, joinWith).all(root);
 }
 
 /** A name on one level: the column it fills, or the names inside of it. */
@@ -53,13 +64,22 @@ class Walk {
   private readonly found: NestedRows = { rows: 0, columns: [], childless: [], besides: new Set(), met: 0 };
   private readonly levels: Map<string, Slot>[] = [];
 
+  /** Cells filled so far. */
+  private filled = 0;
+  private repeated = 0;
+
   constructor(
+    private readonly source: Source,
     private readonly names: readonly string[],
     private readonly joinWith: string,
   ) {}
 
   all(root: Json): NestedRows {
     this.walk(root, 0, []);
+    const { rows, columns } = this.found;
+    const blank = tooBlank(rows, columns.length, this.filled);
+    if (blank !== undefined)
+      this.refuse(`would hold ${blank.toLocaleString('en-GB')} blank cells, since its items have few fields in common`);
     return this.found;
   }
 
@@ -67,7 +87,7 @@ class Walk {
     const next = this.names[level];
     if (next === undefined) {
       this.row(outer);
-      this.fields(value, level, undefined, (column, cell) => put(column.builder, this.found.rows, cell));
+      this.fields(value, level, undefined, (column, cell) => this.put(column, cell));
       this.found.rows++;
       return;
     }
@@ -81,11 +101,26 @@ class Walk {
       this.row(own);
       this.found.rows++;
     }
+    this.repeated += items.length * own.length;
+    if (this.repeated > Math.max(MOST_REPEATED, REPEATED_FOR_BYTE * this.source.bytes.length))
+      this.refuse('would repeat very many fields from around its items');
     for (const item of items) this.walk(item, level + 1, own);
   }
 
   private row(outer: readonly Filled[]): void {
-    for (const [column, cell] of outer) put(column.builder, this.found.rows, cell);
+    for (const [column, cell] of outer) this.put(column, cell);
+  }
+
+  private put(column: FieldColumn, cell: Json): void {
+    this.filled++;
+    put(column.builder, this.found.rows, cell);
+  }
+
+  private refuse(why: string): never {
+    throw new ReadFailure(
+      this.source.name,
+      `The table of ${this.source.name} ${why}: there is no room for it. Choose another list whose items become rows.`,
+    );
   }
 
   /** The plain fields of an item, objects inside by dotted name, without the list that the way goes through. */
@@ -123,6 +158,8 @@ class Walk {
 
   private columnOf(slot: Slot, level: number): FieldColumn {
     if (slot.column === undefined) {
+      if (this.found.columns.length >= MOST_COLUMNS)
+        this.refuse(`would have more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns`);
       slot.column = { name: slot.name, level, builder: new ReceivedBuilder(64) };
       this.found.columns.push(slot.column);
     }

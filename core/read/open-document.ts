@@ -7,12 +7,11 @@ import { daysFromCivil, MS } from '../values/civil.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
-import { Reach, ReadFailure } from './read-failure.ts';
+import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
 const MOST_CELLS = 20_000_000;
-const MOST_COLUMNS = 16_384;
 /** Elements inside one another. */
 const MOST_DEPTH = 2000;
 

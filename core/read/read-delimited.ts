@@ -10,8 +10,6 @@ import type { ReadKind, ReadResult, Source } from './read-kind.ts';
 import { ENCODING, encodingBlank, headLines, needText } from './text-lines.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
 
-const MOST_COLUMNS = 16_384;
-
 const Params = z.object({
   source: z.string(),
   delimiter: z.string().min(1).default(','),
@@ -108,14 +106,8 @@ export const readDelimited: ReadKind<Params> = {
         `The quote ${quote} takes several bytes in ${encoded.now}, and only quotes of one byte are found. Use " or ', or no quote.`,
       );
     }
-    const tokens = tokenizeDelimited(encoded.bytes, encoded.now, params, context);
+    const tokens = tokenizeDelimited(source.name, encoded.bytes, encoded.now, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
-    if (tokens.columns.length > MOST_COLUMNS) {
-      throw new ReadFailure(
-        source.name,
-        `${source.name} would have ${counted(tokens.columns.length, 'column')}, by the delimiter '${shown(params.delimiter)}'; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can be read. Check the delimiter.`,
-      );
-    }
     return result(source, encoded, tokens);
   },
 };

@@ -9,10 +9,24 @@ export class ReadFailure extends Error {
   }
 }
 
+/** What a parser says of its trouble: it may quote what it met, which may be most of the file. */
+export function brief(message: string): string {
+  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
+}
+
 /** Cells that the parts of a report may span together, filled or not. */
 const MOST_SPANNED = 40_000_000;
 /** Columns of one part, as many as sheets of workbooks have. */
 export const MOST_COLUMNS = 16_384;
+
+/** A table that is mostly blank has more than so many cells for each that is filled. */
+const MOSTLY_BLANK = 4;
+
+/** How many cells of a table of this size are blank, where they are too many to make room for; else undefined. */
+export function tooBlank(rows: number, columns: number, filled: number): number | undefined {
+  const size = rows * columns;
+  return size > MOST_SPANNED && size > filled * MOSTLY_BLANK ? size - filled : undefined;
+}
 
 /** Counts the cells that a report spans: one far outside its table makes millions of blank ones, for which there is no room. */
 export class Reach {

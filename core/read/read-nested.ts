@@ -67,7 +67,7 @@ export const readNested: ReadKind<Params> = {
       throw new StepFailure(
         `The path ${params.rows} cannot be used: it is made of names and [*], as in $.sailings[*].bookings[*].`,
       );
-    const found = nestedRows(root, names, params.join);
+    const found = nestedRows(source, root, names, params.join);
     if (found.met < names.length) {
       const known = listPaths(root).map((one) => one.path);
       if (!known.includes(params.rows)) {

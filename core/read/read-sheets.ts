@@ -10,13 +10,12 @@ import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
+import { MOST_COLUMNS } from './read-failure.ts';
 import type { ReadKind, Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 import { readWebPage } from './web-page.ts';
 import { readWorkbook } from './workbook.ts';
-
-const MOST_COLUMNS = 16_384;
 
 const Params = z.object({
   source: z.string(),

@@ -3,6 +3,7 @@ import type { Context } from '../steps/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { encodeText } from './encoding.ts';
+import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
 
 export interface DelimitedForm {
   /** Text of one or more characters. */
@@ -34,14 +35,22 @@ export interface Tokenized {
 const LF = 10;
 const CR = 13;
 
-/** @param encoding of the bytes, one that keeps ASCII as it is */
+/** Columns that get room for all rows at once. */
+const ROOMY_COLUMNS = 256;
+
+/**
+ * @param file for what is said of it
+ * @param encoding of the bytes, one that keeps ASCII as it is
+ * @throws ReadFailure when a line has too many cells, or so many that the table would be blank for the most part
+ */
 export function tokenizeDelimited(
+  file: string,
   bytes: Uint8Array,
   encoding: string,
   form: DelimitedForm,
   context: Pick<Context, 'progress'>,
 ): Tokenized {
-  return new Tokenizer(bytes, encoding, form, context).all();
+  return new Tokenizer(file, bytes, encoding, form, context).all();
 }
 
 class Tokenizer {
@@ -68,8 +77,13 @@ class Tokenizer {
   private begun = false;
   private unclosed = -1;
   private at = 0;
+  /** Cells of all rows so far. */
+  private cells = 0;
+  /** The row with the most cells. */
+  private widest = { cells: 0, line: 0 };
 
   constructor(
+    private readonly file: string,
     private readonly bytes: Uint8Array,
     private readonly encoding: string,
     private readonly form: DelimitedForm,
@@ -95,6 +109,7 @@ class Tokenizer {
       }
     }
     this.begin();
+    this.refuseBlank();
     const extra = this.extra.slice(0, this.extraSize);
     return {
       columns: this.columns.map((column) => {
@@ -175,6 +190,7 @@ class Tokenizer {
     if (!this.form.commentedHeader) return undefined;
     const cells = (from: number) =>
       new Tokenizer(
+        this.file,
         this.bytes.subarray(from, this.lineEnd(from)),
         this.encoding,
         { ...this.form, comment: null },
@@ -253,11 +269,31 @@ class Tokenizer {
   private column(): SpanBuilder {
     let column = this.columns[this.cell];
     if (column === undefined) {
-      column = new SpanBuilder(this.rows === 0 ? this.expected : 64);
+      if (this.cell >= MOST_COLUMNS) this.refuseWidth();
+      column = new SpanBuilder(this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64);
       this.columns.push(column);
+      this.refuseBlank();
     }
     if (column.length < this.rows) column.padTo(this.rows);
     return column;
+  }
+
+  private refuseWidth(): never {
+    throw new ReadFailure(
+      this.file,
+      `Line ${count(this.line + 1)} of ${this.file} has more than ${count(MOST_COLUMNS)} cells, by the delimiter '${this.form.delimiter}'; at most so many columns can be read. Check the delimiter.`,
+    );
+  }
+
+  /** One line of very many cells makes a table of blanks, for which there is no room. */
+  private refuseBlank(): void {
+    const blank = tooBlank(this.rows, this.columns.length, this.cells + this.cell);
+    if (blank === undefined) return;
+    const widest = this.cell > this.widest.cells ? { cells: this.cell, line: this.line } : this.widest;
+    throw new ReadFailure(
+      this.file,
+      `Line ${count(widest.line + 1)} of ${this.file} has ${count(widest.cells)} cells or more, by the delimiter '${this.form.delimiter}', where others have few: so wide a table would hold ${count(blank)} blank cells, for which there is no room. Check the delimiter, or mend the line.`,
+    );
   }
 
   private endRow(line: number, comment = false): void {
@@ -270,6 +306,8 @@ class Tokenizer {
       this.lines = lines;
     }
     this.lines[this.rows++] = line;
+    this.cells += this.cell;
+    if (this.cell > this.widest.cells) this.widest = { cells: this.cell, line };
     this.cell = 0;
     if ((this.rows & 0x3fff) === 0) this.context.progress(this.at / this.bytes.length);
   }
@@ -342,6 +380,10 @@ class Tokenizer {
     this.at = next;
     return true;
   }
+}
+
+function count(of: number): string {
+  return of.toLocaleString('en-GB');
 }
 
 /** Rows that bytes will have if they go on as they begin. */

@@ -2,14 +2,13 @@ import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
-import { Reach, ReadFailure } from './read-failure.ts';
+import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
 
 /** Limits of the HTML standard for colspan and rowspan. */
 const MOST_ACROSS = 1000;
 const MOST_DOWN = 65_534;
 
-const MOST_COLUMNS = 16_384;
 /** Elements inside one another. Old pages leave many open; browsers stop at 512. */
 const MOST_DEPTH = 2000;
 

@@ -5,7 +5,7 @@ import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
 import { checkedArchive, type Room } from './archive.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
-import { Reach, ReadFailure } from './read-failure.ts';
+import { brief, Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 
@@ -58,7 +58,7 @@ function workbookTrouble(error: Error): string {
   if (/password|encrypt/i.test(error.message)) {
     return 'The workbook is protected by a password. Open it in a spreadsheet program, save it without one, and try again.';
   }
-  return `The workbook is broken or cut off (${error.message}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
+  return `The workbook is broken or cut off (${brief(error.message)}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
 }
 
 function missingPart(name: string, hidden: boolean): ReportPart {

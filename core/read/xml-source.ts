@@ -1,7 +1,7 @@
 /** XML 1.0 as nested values: attributes and elements are fields, an element that repeats anywhere is a list. */
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { isObject, type Json } from '../values/json.ts';
-import { ReadFailure } from './read-failure.ts';
+import { brief, ReadFailure } from './read-failure.ts';
 
 const ATTRIBUTE = '@';
 const TEXT = '#text';
@@ -52,11 +52,6 @@ export function readXml(text: string, file: string): Json {
   const lists = new Set<string>();
   findLists(parsed, '', lists);
   return plainFields(parsed, '', lists);
-}
-
-/** The parser quotes what it met, which may be most of the file. */
-function brief(message: string): string {
-  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
 }
 
 function lineAt(text: string, index: number): number {
