@@ -1,7 +1,7 @@
 /** What `npm start` and `npm test` need on a machine with only Node and npm. No packages may be imported here. */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -64,6 +64,7 @@ function newestSource() {
       'index.html',
       'vite.config.ts',
       'package-lock.json',
+      'patches',
       '-type',
       'f',
       '-printf',

@@ -7,6 +7,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Shelf } from './pages/shelf/Shelf.tsx';
+import { Stop } from './parts/Stop.tsx';
 import { Trouble, tellTrouble } from './parts/Trouble.tsx';
 import { theme } from './theme.ts';
 
@@ -40,6 +41,7 @@ createRoot(document.getElementById('root')!).render(
     <ThemeProvider theme={theme} defaultMode="system">
       <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
         <RouterProvider router={router} />
+        <Stop />
       </SnackbarProvider>
     </ThemeProvider>
   </StrictMode>,

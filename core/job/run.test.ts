@@ -12,6 +12,7 @@ import {
   Runner,
   readJobFile,
   rowFates,
+  type StepAtWork,
   sentenceText,
   stepSentence,
   writeDelimited,
@@ -160,4 +161,29 @@ describe('runs', () => {
     expect(() => one.run(steps, { progress: stop })).toThrow(Cancelled);
     expect(one.run(steps, quiet).stop).toBeUndefined();
   });
+});
+
+test('a step that is left off stops the method there, until it is changed or taken up again', () => {
+  const file = () => ({ name: 'a.csv', bytes: new TextEncoder().encode('Port,Foot\nHask,12\n') });
+  const method = (to: string): JobStep[] => [
+    { id: 'a', kind: 'read-delimited', params: { source: 's', delimiter: ',' } },
+    { id: 'b', kind: 'rename', params: { names: [{ from: 'A', to }] } },
+  ];
+  const first = new Runner();
+  first.setSource('s', file());
+  const seen: (StepAtWork | undefined)[] = [];
+  first.onStep = (step) => seen.push(step);
+  expect(first.run(method('Quay'), quiet).stop).toBeUndefined();
+  expect(seen.map((one) => one?.index)).toEqual([0, 1, undefined]);
+
+  const { key } = seen[1]!;
+  const again = new Runner();
+  again.setSource('s', file());
+  again.leaveOff(new Map([[key, 'Stopped.']]));
+  const stopped = again.run(method('Quay'), quiet);
+  expect(stopped.steps).toHaveLength(1);
+  expect(stopped.stop).toEqual({ index: 1, message: 'Stopped.', leftOff: key });
+  expect(again.run(method('Pier'), quiet).stop).toBeUndefined();
+  again.leaveOff(new Map());
+  expect(again.run(method('Quay'), quiet).stop).toBeUndefined();
 });

@@ -6,7 +6,7 @@ import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import { Cancelled, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
+import { Cancelled, LeftOff, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
 import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
 import { type Table, tableBytes } from '../table/table.ts';
 import type { JobStep } from './job.ts';
@@ -32,6 +32,17 @@ export interface StepStop {
   message: string;
   column?: string;
   alike?: string;
+  /** The key of a step that is left off. */
+  leftOff?: string;
+}
+
+/** A step that is being worked out. */
+export interface StepAtWork {
+  /** Tells the step, with what it reads, from all others. */
+  key: string;
+  /** Name of its table. */
+  table: string;
+  index: number;
 }
 
 /** The steps that ran, in order, and why the method stopped if it did. */
@@ -97,6 +108,9 @@ export class Runner {
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private readonly generations = new WeakMap<Source, number>();
   private generation = 0;
+  private readonly leftOff = new Map<string, string>();
+  /** Told before each step that is worked out, and without one at the end: what does not come to an end can be named. */
+  onStep: (step: StepAtWork | undefined) => void = () => undefined;
   readonly counts: RunCounts = { ran: 0, reused: 0 };
 
   /** @param budget bytes of results kept beyond the run in hand */
@@ -107,6 +121,12 @@ export class Runner {
     const generation = this.generations.get(source) ?? ++this.generation;
     this.generations.set(source, generation);
     this.sources.set(id, { source, key: `${id}:${generation}` });
+  }
+
+  /** Steps that are not to run, by their keys, with what is said in their place. */
+  leaveOff(steps: ReadonlyMap<string, string>): void {
+    this.leftOff.clear();
+    for (const [key, why] of steps) this.leftOff.set(key, why);
   }
 
   /** Takes all sources away; results that were made of them stay for when they are put back. */
@@ -127,7 +147,11 @@ export class Runner {
     const table = tables.find((one) => one.id === tableId);
     if (table === undefined)
       return { steps: [], stop: { index: 0, message: `There is no table ${tableId} in this job.` } };
-    return this.chainOf(table, table.steps.length, { context, tables, path: [], done: new Map() }).run;
+    try {
+      return this.chainOf(table, table.steps.length, { context, tables, path: [], done: new Map() }).run;
+    } finally {
+      this.onStep(undefined);
+    }
   }
 
   /** Runs steps that stand alone. @throws Cancelled */
@@ -188,6 +212,7 @@ export class Runner {
     const chain = this.chains.id(before, step, inputs);
     let result = this.kept.get(chain);
     if (result === undefined) {
+      this.begin(step, at);
       const named = new Map(
         others.map((one): [string, OtherTable] => [
           one.tableId,
@@ -208,6 +233,16 @@ export class Runner {
       run: { ...result, step, others: others.map(({ tableId, run, step: to }) => ({ tableId, run, step: to })) },
       chain,
     };
+  }
+
+  /** @throws LeftOff */
+  private begin(step: JobStep, at: At): void {
+    const source = this.sources.get(String(step.params['source']))?.source;
+    const file = READINGS.has(step.kind) && source !== undefined ? `${source.name}:${source.bytes.length}` : '';
+    const key = `${step.kind}\u0000${JSON.stringify(step.params)}\u0000${file}`;
+    const why = this.leftOff.get(key);
+    if (why !== undefined) throw new LeftOff(why, key);
+    this.onStep({ key, table: at.name, index: at.index });
   }
 
   /** Runs the steps of a set as one step. @throws StepFailure that names the step inside */
@@ -235,6 +270,7 @@ export class Runner {
         last = next.chain;
       } catch (error) {
         if (!(error instanceof StepFailure)) throw error;
+        if (error instanceof LeftOff) throw new LeftOff(`Step ${k + 1} of the set: ${error.message}`, error.key);
         throw new StepFailure(`Step ${k + 1} of the set: ${error.message}`, error.column, error.alike);
       }
     }
@@ -381,6 +417,7 @@ function endOf({ run, step, tableId }: Chained & { tableId: string; step: number
 }
 
 function stopOf(error: unknown, index: number): StepStop {
+  if (error instanceof LeftOff) return { index, message: error.message, leftOff: error.key };
   if (error instanceof StepFailure) return { index, message: error.message, column: error.column, alike: error.alike };
   if (error instanceof ReadFailure) return { index, message: error.message };
   if (error instanceof z.ZodError) {

@@ -87,6 +87,17 @@ export class StepFailure extends Error {
   }
 }
 
+/** A step that ran over its time and was stopped: it stays off until it is changed, or wanted once more. */
+export class LeftOff extends StepFailure {
+  constructor(
+    message: string,
+    /** What tells the step from others. */
+    readonly key: string,
+  ) {
+    super(message);
+  }
+}
+
 /** The run is no longer wanted. */
 export class Cancelled extends Error {
   override name = 'Cancelled';

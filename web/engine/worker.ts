@@ -19,6 +19,7 @@ import {
   READINGS,
   rowFates,
   type SourceFormat,
+  type StepAtWork,
   type StepStop,
   sheetsReport,
   sniff,
@@ -53,9 +54,23 @@ import {
 const PROGRESS_EVERY_MS = 80;
 
 class Engine extends RunDesk {
-  /** @param wanted holds the number of the newest run; an older one stops when it sees a higher number. */
-  connect(wanted: Int32Array): void {
+  /**
+   * @param wanted holds the number of the newest run; an older one stops when it sees a higher number
+   * @param onStep told which step is being worked out, and when none is
+   * @param leftOff steps that are not to run, by their keys, with what is said in their place
+   */
+  connect(
+    wanted: Int32Array | undefined,
+    onStep: (step: StepAtWork | undefined) => void,
+    leftOff: ReadonlyMap<string, string>,
+  ): void {
     this.wanted = wanted;
+    this.runner.onStep = onStep;
+    this.runner.leaveOff(leftOff);
+  }
+
+  leaveOff(steps: ReadonlyMap<string, string>): void {
+    this.runner.leaveOff(steps);
   }
 
   /** @throws ReadFailure when the bytes are nothing that can be read */

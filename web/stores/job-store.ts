@@ -1,6 +1,7 @@
+import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
 import { type Job, type JobSource, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
-import { engineClient } from '../engine/client.ts';
+import { engineClient, onEngineEnd, withIntake } from '../engine/client.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
@@ -33,6 +34,8 @@ interface JobState {
   settle(): Promise<void>;
   /** The job is removed: nothing of it is kept any more. */
   forget(id: string): void;
+  /** Has the open table run again, as when a file came. */
+  runAgain(): void;
   /** Hands all sources to a worker that has just been started. */
   handAgain(): Promise<void>;
   /** Reads a file as a source of this job. @throws when it cannot be read; nothing is changed then */
@@ -188,6 +191,9 @@ export const useJobStore = create<JobState>()((set, get) => {
       clearTimeout(saveTimer);
       set({ job: undefined, past: [], future: [], missing: {}, save: { as: 'saved', at: 0 } });
     },
+    runAgain() {
+      set({ missing: { ...get().missing } });
+    },
     async handAgain() {
       const { job } = get();
       if (job === undefined) return;
@@ -222,7 +228,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
       stillOpen();
-      const { step, why } = await engineClient().engine.guess(sourceId);
+      const { step, why } = await engineClient().guess(sourceId, file.name);
       const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
       const added = { name: file.name, size: bytes.length, sha256 };
       const kept = await keepBytes(job.id, sha256, bytes);
@@ -236,6 +242,15 @@ export const useJobStore = create<JobState>()((set, get) => {
       return { table: table.id, why: `${file.name} is taken for ${why}.` };
     },
   };
+});
+
+// Whichever page is in sight: what ended is said, and another worker gets what the job reads.
+onEngineEnd(({ restarted, text }) => {
+  enqueueSnackbar(text, { variant: 'warning', autoHideDuration: 12_000 });
+  const { job, handAgain, runAgain } = useJobStore.getState();
+  if (job === undefined) return;
+  if (restarted) void handAgain();
+  else runAgain();
 });
 
 /**
@@ -305,8 +320,10 @@ function baseName(name: string): string {
 export async function jobFromFile(file: File): Promise<{ id: string; why: string }> {
   const sourceId = newId();
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
-  const { step, why } = await engineClient().engine.guess(sourceId);
+  const { sha256, step, why } = await withIntake(async (intake) => {
+    const { sha256 } = await intake.setSource(sourceId, file.name, bytes.slice());
+    return { sha256, ...(await intake.guess(sourceId, file.name)) };
+  });
   const job: Job = {
     rimefield: 'job',
     version: 1,

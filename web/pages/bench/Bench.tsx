@@ -3,7 +3,6 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { fullTables } from '../../../core/index.ts';
-import { onEngineCrash } from '../../engine/client.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -103,16 +102,6 @@ function OpenBench() {
   }, [tables, sets, table.id, execute, files, missing]);
 
   useTally(job, table.id);
-
-  useEffect(() => {
-    onEngineCrash((message) => {
-      enqueueSnackbar(
-        `The computation broke down (${message || 'out of memory'}) and was started again. Nothing of the job is lost.`,
-        { variant: 'warning', autoHideDuration: 12_000 },
-      );
-      void useJobStore.getState().handAgain();
-    });
-  }, [enqueueSnackbar]);
 
   const [keys, setKeys] = useState(false);
   const showKeys = useCallback(() => setKeys(true), []);

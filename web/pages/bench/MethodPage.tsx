@@ -1,10 +1,8 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { KeyboardEvent } from 'react';
 import type { JobTable } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
 import type { MethodView } from '../../engine/protocol.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
@@ -91,12 +89,7 @@ export function MethodPage({ table }: { table: JobTable }) {
         {progress !== undefined && (
           <>
             <LinearProgress variant="determinate" value={progress * 100} aria-label="Running the method" />
-            <span className={styles.running}>
-              Running the method, {Math.round(progress * 100)}%
-              <Button size="small" onClick={() => engineClient().cancel()}>
-                Stop
-              </Button>
-            </span>
+            <span className={styles.running}>Running the method, {Math.round(progress * 100)}%</span>
           </>
         )}
       </div>

@@ -175,6 +175,7 @@ export function StepCard(props: CardProps) {
         {stop !== undefined && (
           <div className={styles.stop} role="alert">
             {stop.message}
+            {stop.leftOff !== undefined && <OnceMore stepKey={stop.leftOff} />}
             <MissingSource step={step} />
           </div>
         )}
@@ -316,5 +317,18 @@ function MissingSource({ step }: { step: JobStep }) {
         Give {source?.file?.name ?? 'the file'}
       </Button>
     </p>
+  );
+}
+
+/** Takes up a step again that was stopped. */
+function OnceMore({ stepKey }: { stepKey: string }) {
+  const takeUp = async () => {
+    await engineClient().takeUpAgain(stepKey);
+    useJobStore.getState().runAgain();
+  };
+  return (
+    <Button size="small" onClick={() => void takeUp()}>
+      Run it once more
+    </Button>
   );
 }

@@ -30,9 +30,14 @@ export function useSourceNames(table: JobTable): readonly string[] {
   const id = table.steps[0]?.params['source'];
   const file = useJobStore((store) => store.job?.sources.find((source) => source.id === id)?.file?.sha256);
   const [names, setNames] = useState(NO_NAMES);
+  // The reading comes first, and where it was stopped its file is not read for the names alone.
+  const isRead = useMethodStore(
+    ({ tableId, view }) =>
+      tableId === table.id && view !== undefined && (view.steps.length > 0 || view.stop?.leftOff === undefined),
+  );
   useEffect(() => {
     let current = true;
-    if (typeof id !== 'string' || file === undefined) return;
+    if (typeof id !== 'string' || file === undefined || !isRead) return;
     void engineClient()
       .engine.namesIn(id)
       .then(
@@ -42,6 +47,6 @@ export function useSourceNames(table: JobTable): readonly string[] {
     return () => {
       current = false;
     };
-  }, [id, file]);
+  }, [id, file, isRead]);
   return names;
 }

@@ -1,0 +1,28 @@
+/** Steps that were stopped: they stay off in this browser until they are changed, or wanted once more. */
+const KEY = 'rimefield-left-off';
+const MOST = 50;
+
+/** By their keys, with what is said in their place. */
+export function leftOff(): ReadonlyMap<string, string> {
+  try {
+    return new Map(JSON.parse(localStorage.getItem(KEY) ?? '[]') as [string, string][]);
+  } catch {
+    return new Map();
+  }
+}
+
+export function leaveOff(key: string, why: string): void {
+  keep([...[...leftOff()].filter(([known]) => known !== key), [key, why] as const].slice(-MOST));
+}
+
+export function takeUpAgain(key: string): void {
+  keep([...leftOff()].filter(([known]) => known !== key));
+}
+
+function keep(steps: readonly (readonly [string, string])[]): void {
+  try {
+    localStorage.setItem(KEY, JSON.stringify(steps));
+  } catch {
+    // Without room it is left off for as long as the page lives.
+  }
+}
