@@ -1,40 +1,58 @@
 import { type ChildProcess, fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Arrival, ArrivalResult } from './run-arrival.ts';
 
 const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
+const LOOK_EVERY_MS = 250;
+const MEBIBYTE = 1024 * 1024;
+const PAGE_BYTES = 4096;
+
+export interface ApartLimits {
+  /** Milliseconds that one run may take. */
+  mostMs: number;
+  /** Memory that the process may hold, in MiB: its heap and, where the system tells (Linux), everything else too. */
+  memoryMb: number;
+}
+
+const USUAL: ApartLimits = { mostMs: 10 * 60_000, memoryMb: 4096 };
 
 /** Runs jobs one after the other in a process apart, which is started again when it broke down. */
 export class Apart {
   private child: ChildProcess | undefined;
   private ending: ((result: ArrivalResult) => void) | undefined;
+  private readonly limits: ApartLimits;
 
-  constructor(
-    private readonly mostMs = 10 * 60_000,
-    private readonly memoryMb = 4096,
-  ) {}
+  constructor(limits: Partial<ApartLimits> = {}) {
+    this.limits = { ...USUAL, ...limits };
+  }
 
   run(arrival: Arrival): Promise<ArrivalResult> {
+    const { mostMs, memoryMb } = this.limits;
     const child = this.started();
     return new Promise((resolve) => {
-      const end = (result: ArrivalResult) => {
+      const failed = (why: string) => {
+        this.ending?.({ as: 'failed', why });
+        this.stop();
+      };
+      const timer = setTimeout(
+        () => failed(`It took longer than ${Math.round(mostMs / 1000)} seconds and was stopped.`),
+        mostMs,
+      );
+      // Tables stand outside of the heap, which is all that the process itself limits.
+      const watch = setInterval(() => {
+        if (resident(child.pid) > memoryMb * MEBIBYTE)
+          failed(`It needed more than ${memoryMb.toLocaleString('en-GB')} MiB of memory and was stopped.`);
+      }, LOOK_EVERY_MS);
+      this.ending = (result) => {
         clearTimeout(timer);
+        clearInterval(watch);
         this.ending = undefined;
-        child.off('message', done).off('exit', broken);
         resolve(result);
       };
-      const done = (result: unknown) => end(result as ArrivalResult);
-      const broken = () => {
-        this.child = undefined;
-        end({ as: 'failed', why: 'The computation broke down, for want of memory as a rule.' });
-      };
-      const timer = setTimeout(() => {
-        end({ as: 'failed', why: `It took longer than ${Math.round(this.mostMs / 1000)} seconds and was stopped.` });
-        this.stop();
-      }, this.mostMs);
-      child.once('message', done).once('exit', broken);
-      this.ending = end;
-      child.send(arrival);
+      child.send(arrival, (error) => {
+        if (error !== null) this.broken(child);
+      });
     });
   }
 
@@ -43,16 +61,38 @@ export class Apart {
     const { child } = this;
     this.child = undefined;
     child?.removeAllListeners();
+    // A message on its way to it may still fail.
+    child?.on('error', () => undefined);
     child?.kill('SIGKILL');
     this.ending?.({ as: 'failed', why: 'It was stopped.' });
   }
 
   private started(): ChildProcess {
-    this.child ??= fork(CHILD, {
+    if (this.child?.connected) return this.child;
+    const child = fork(CHILD, {
       serialization: 'advanced',
-      execArgv: ['--import', 'tsx', `--max-old-space-size=${this.memoryMb}`],
+      execArgv: ['--import', 'tsx', `--max-old-space-size=${this.limits.memoryMb}`],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
-    return this.child;
+    // It may also end between two runs, which is no trouble of the server's.
+    child.on('exit', () => this.broken(child)).on('error', () => this.broken(child));
+    child.on('message', (result) => this.ending?.(result as ArrivalResult));
+    this.child = child;
+    return child;
+  }
+
+  private broken(child: ChildProcess): void {
+    if (this.child !== child) return;
+    this.child = undefined;
+    this.ending?.({ as: 'failed', why: 'The computation broke down, for want of memory as a rule.' });
+  }
+}
+
+/** Memory that a process holds, in bytes; 0 where the system does not tell. */
+function resident(pid: number | undefined): number {
+  try {
+    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE_BYTES;
+  } catch {
+    return 0;
   }
 }

@@ -1,6 +1,7 @@
 /** The drop folder over HTTP, for the application and for whoever sends files to it. */
 import { closeSync, createReadStream, fstatSync, fsyncSync, openSync, rmSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream';
 import express, { type NextFunction, type Request, type Response, Router } from 'express';
 import { z } from 'zod';
 import { Job } from '../../core/index.ts';
@@ -9,16 +10,30 @@ import { Standing } from './standing-jobs.ts';
 import type { Watcher } from './watcher.ts';
 
 const MOST_JOB_BYTES = '20mb';
-const MOST_UPLOADS = 8;
+const MOST_UPLOADS = 16;
+/** An upload that has gone on for so long may have to make room for another, the slowest first. */
+const PATIENT_MS = 10_000;
 const MOST_SHOWN = 200;
 
 /** More bytes came than may be. */
 class TooMany extends Error {}
 
-/** @param mostBytes of one uploaded file */
-export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
+/** Others wait, and this upload is slow. */
+class TooSlow extends Error {}
+
+interface Upload {
+  began: number;
+  bytes: number;
+  request: Request;
+}
+
+/**
+ * @param mostBytes of one uploaded file
+ * @param patientMs after which a slow upload makes room for another when all places are taken
+ */
+export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = PATIENT_MS): Router {
   const api = Router();
-  let uploads = 0;
+  const uploads = new Set<Upload>();
   let count = 0;
   const { folder, jobs } = watcher;
 
@@ -27,13 +42,13 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
     if (Number(request.headers['content-length'] ?? 0) > mostBytes) throw new TooMany();
     const aside = join(folder.own, `upload-${process.pid}-${++count}`);
     const file = openSync(aside, 'wx');
-    uploads++;
+    const upload: Upload = { began: Date.now(), bytes: 0, request };
+    uploads.add(upload);
     try {
-      let size = 0;
       try {
         for await (const piece of request as AsyncIterable<Buffer>) {
-          size += piece.length;
-          if (size > mostBytes) throw new TooMany();
+          upload.bytes += piece.length;
+          if (upload.bytes > mostBytes) throw new TooMany();
           for (let at = 0; at < piece.length; ) at += writeSync(file, piece, at);
         }
         fsyncSync(file);
@@ -42,12 +57,21 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
       }
       return take(aside);
     } finally {
-      uploads--;
+      uploads.delete(upload);
       rmSync(aside, { force: true });
     }
   };
   const roomToUpload = (_: Request, response: Response, next: NextFunction) => {
-    if (uploads < MOST_UPLOADS) return next();
+    if (uploads.size < MOST_UPLOADS) return next();
+    const speed = ({ bytes, began }: Upload) => bytes / (Date.now() - began);
+    const [slowest] = [...uploads]
+      .filter((one) => Date.now() - one.began > patientMs)
+      .sort((a, b) => speed(a) - speed(b));
+    if (slowest !== undefined) {
+      uploads.delete(slowest);
+      slowest.request.destroy(new TooSlow('It was too slow while others waited.'));
+      return next();
+    }
     response.status(503).set('Retry-After', '2').json({ error: 'Too many files are being sent at once. Try again.' });
   };
 
@@ -71,7 +95,10 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
       'Content-Length': String(fstatSync(file).size),
       'Cache-Control': 'no-store',
     });
-    createReadStream('', { fd: file }).on('error', next).pipe(response);
+    // Ends the stream, and the file with it, also where whoever asked has gone.
+    pipeline(createReadStream('', { fd: file }), response, (error) => {
+      if (error !== null && error !== undefined && !response.headersSent) next(error);
+    });
   });
 
   api.put('/arrivals/:name', roomToUpload, async (request, response) => {
@@ -109,7 +136,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
 
   api.use((error: Error, request: Request, response: Response, next: NextFunction) => {
     // Whoever sent it is gone.
-    if ((error as { code?: string }).code === 'ECONNRESET') return void response.destroy();
+    if ((error as { code?: string }).code === 'ECONNRESET' || response.destroyed) return void response.destroy();
     if (response.headersSent) return next(error);
     const status = statusOf(error);
     if (error instanceof TooMany) {
@@ -133,6 +160,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES): Router {
 
 function statusOf(error: Error): number {
   if (error instanceof TooMany) return 413;
+  if (error instanceof TooSlow) return 408;
   if (error instanceof BadName || error instanceof z.ZodError) return 400;
   const { status, code } = error as { status?: number; code?: string };
   if (code === 'ENOENT') return 404;

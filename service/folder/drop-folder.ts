@@ -12,6 +12,7 @@ import {
   realpathSync,
   renameSync,
   rmSync,
+  type Stats,
 } from 'node:fs';
 import { basename, join } from 'node:path';
 import { writeAside } from '../write-aside.ts';
@@ -19,6 +20,7 @@ import { writeAside } from '../write-aside.ts';
 /** Names of half-written files: what browsers, copying programs and editors give them. Common practice. */
 const HALF_WRITTEN = /(?:^\.|^~\$|~$|\.(?:part|partial|tmp|temp|crdownload|download|filepart|swp)$)/i;
 const MOST_NAME_BYTES = 200;
+const MOST_PLAIN_BYTES = 100;
 
 /** A name that could lead out of the folder, or that file systems do not take. */
 export class BadName extends Error {
@@ -50,6 +52,8 @@ export class DropFolder {
   readonly done: string;
   /** The server's own: jobs that run by themselves, the log of runs, the lock. */
   readonly own: string;
+  /** Files that are being run. */
+  private readonly taken: string;
 
   /** @throws Error of the file system when the folders cannot be made */
   constructor(root: string) {
@@ -66,6 +70,7 @@ export class DropFolder {
     this.aside = sub('aside');
     this.done = sub('done');
     this.own = sub('.rimefield');
+    this.taken = join(this.own, 'taken');
   }
 
   /** The files that are in, oldest first. Links, folders and half-written files are none. */
@@ -81,25 +86,17 @@ export class DropFolder {
 
   /** Where a file that came in stands. @throws BadName */
   pathIn(name: string): string {
-    return join(this.in, safeName(name));
+    return join(this.in, ownName(name));
   }
 
   /** A file that came in, opened so that no link is followed. @throws BadName, Error when it is not there */
   open(name: string): number {
-    const path = this.pathIn(name);
-    if (!lstatSync(path, { throwIfNoEntry: false })?.isFile()) throw new BadName(`There is no file ${name}.`);
-    return openSync(path, constants.O_RDONLY | constants.O_NOFOLLOW);
+    return opened(this.pathIn(name), name);
   }
 
   /** The bytes of a file that came in. @throws TooLarge, BadName, Error */
   read(name: string): Buffer {
-    const file = this.open(name);
-    try {
-      if (fstatSync(file).size > MOST_BYTES) throw new TooLarge(name);
-      return readFileSync(file);
-    } finally {
-      closeSync(file);
-    }
+    return bytesOf(this.pathIn(name), name);
   }
 
   /** Takes in a file that was written aside, under a name that is free. @returns that name @throws BadName */
@@ -110,19 +107,44 @@ export class DropFolder {
     return own;
   }
 
+  /**
+   * Takes a file out of what came in, so that nobody writes over it while it is run.
+   * @returns undefined when it is another one than was seen, or gone
+   */
+  claim(seen: FoundFile): ClaimedFile | undefined {
+    const path = this.pathIn(seen.name);
+    if (!isSame(seen, lstatSync(path, { throwIfNoEntry: false }))) return undefined;
+    mkdirSync(this.taken, { recursive: true });
+    const own = join(this.taken, freeName(this.taken, fileName(seen.name)));
+    renameSync(path, own);
+    return new ClaimedFile(this, seen, own);
+  }
+
+  /** Puts back what a server had taken that broke down. Only for the server that runs jobs. */
+  putBack(): void {
+    if (!existsSync(this.taken)) return;
+    for (const name of readdirSync(this.taken))
+      renameSync(join(this.taken, name), join(this.in, freeName(this.in, name)));
+  }
+
   /** Moves a file that came in to another folder, under a name that is free there. @returns that name */
   moveTo(folder: 'done' | 'aside', name: string): string {
-    const own = freeName(this[folder], safeName(name));
-    renameSync(this.pathIn(name), join(this[folder], own));
+    return this.put(this.pathIn(name), folder, name);
+  }
+
+  /** Moves a file, wherever it is, under a name that is free. @returns that name */
+  put(path: string, folder: 'in' | 'done' | 'aside', name: string): string {
+    const own = freeName(this[folder], fileName(name));
+    renameSync(path, join(this[folder], own));
     return own;
   }
 
   /** Sets a bad file aside, with the reason in a text beside it. @returns the name it has there */
-  setAside(name: string, reason: string): string {
-    const own = freeName(this.aside, safeName(name));
+  setAside(path: string, name: string, reason: string): string {
+    const own = freeName(this.aside, fileName(name));
     // The reason first: a file that is aside always has one.
     writeAside(join(this.aside, `${own}.reason.txt`), new TextEncoder().encode(`${reason}\n`));
-    renameSync(this.pathIn(name), join(this.aside, own));
+    renameSync(path, join(this.aside, own));
     return own;
   }
 
@@ -145,7 +167,8 @@ export class DropFolder {
     if (existsSync(target)) return place;
     const aside = join(this.own, `out-${process.pid}-${Date.now()}`);
     try {
-      for (const file of files) writeAside(join(aside, plainName(file.name)), file.bytes);
+      const names = plainNames(files.map((file) => file.name));
+      for (const [k, file] of files.entries()) writeAside(join(aside, names[k]!), file.bytes);
       mkdirSync(join(this.out, plainName(job)), { recursive: true });
       renameSync(aside, target);
     } finally {
@@ -155,32 +178,118 @@ export class DropFolder {
   }
 }
 
-/** The name itself where it names a file of one folder and nothing else. @throws BadName */
-export function safeName(name: string): string {
-  const good =
-    name !== '' &&
-    name !== '.' &&
-    name !== '..' &&
-    basename(name) === name &&
-    !/[\\/:]/.test(name) &&
-    [...name].every((character) => character >= ' ' && character !== '\u007f') &&
-    Buffer.byteLength(name) <= MOST_NAME_BYTES;
-  if (!good) throw new BadName(`${JSON.stringify(name.slice(0, 80))} is not the name of a file.`);
+/** A file that was taken out of what came in, to be run. */
+export class ClaimedFile {
+  constructor(
+    private readonly folder: DropFolder,
+    private readonly seen: FoundFile,
+    private readonly path: string,
+  ) {}
+
+  /** @throws TooLarge, Error */
+  read(): Buffer {
+    return bytesOf(this.path, this.seen.name);
+  }
+
+  /** Whether nobody wrote to it since it was seen: whoever had it open before it was taken may still do. */
+  isSame(): boolean {
+    return isSame(this.seen, lstatSync(this.path, { throwIfNoEntry: false }));
+  }
+
+  done(): void {
+    this.folder.put(this.path, 'done', this.seen.name);
+  }
+
+  setAside(reason: string): void {
+    this.folder.setAside(this.path, this.seen.name, reason);
+  }
+
+  /** Back to what came in, to be looked at again. */
+  putBack(): void {
+    if (existsSync(this.path)) this.folder.put(this.path, 'in', this.seen.name);
+  }
+}
+
+function isSame(seen: FoundFile, found: Stats | undefined): boolean {
+  return found?.isFile() === true && found.size === seen.size && found.mtimeMs === seen.modified;
+}
+
+/** @throws BadName, Error when it is not there */
+function opened(path: string, name: string): number {
+  if (!lstatSync(path, { throwIfNoEntry: false })?.isFile()) throw new BadName(`There is no file ${name}.`);
+  return openSync(path, constants.O_RDONLY | constants.O_NOFOLLOW);
+}
+
+function bytesOf(path: string, name: string): Buffer {
+  const file = opened(path, name);
+  try {
+    if (fstatSync(file).size > MOST_BYTES) throw new TooLarge(name);
+    return readFileSync(file);
+  } finally {
+    closeSync(file);
+  }
+}
+
+/** The name itself where it stands in one folder and does not lead out of it. @throws BadName */
+function ownName(name: string): string {
+  if (name === '' || name === '.' || name === '..' || basename(name) !== name || /[\\/\0]/.test(name))
+    throw new BadName(`${JSON.stringify(name.slice(0, 80))} is not the name of a file.`);
   return name;
 }
 
-/** A name for a file made of any text. */
+/** The name itself where every system takes it as that of a file, and one for a file that is made. @throws BadName */
+export function safeName(name: string): string {
+  if (fileName(ownName(name)) !== name)
+    throw new BadName(`${JSON.stringify(name.slice(0, 80))} is not the name of a file.`);
+  return name;
+}
+
+/** A name that every file system takes, made of one that some do not: short enough, without colons and line breaks. */
+export function fileName(name: string): string {
+  const plain = [...name].map((one) => (one < ' ' || one === '\u007f' || /[\\/:]/.test(one) ? ' ' : one)).join('');
+  return shortened(plain, MOST_NAME_BYTES);
+}
+
+/** Cut to a number of bytes in UTF-8, its ending kept. */
+function shortened(name: string, most: number): string {
+  if (Buffer.byteLength(name) <= most) return name;
+  const ending = /\.[^.]{1,16}$/.exec(name)?.[0] ?? '';
+  const room = most - Buffer.byteLength(ending);
+  let front = '';
+  let size = 0;
+  for (const one of name.slice(0, name.length - ending.length)) {
+    size += Buffer.byteLength(one);
+    if (size > room) break;
+    front += one;
+  }
+  return front + ending;
+}
+
+/** A name for a file made of any text, its ending kept. */
 export function plainName(text: string): string {
-  const plain = text
-    .replace(/[^\p{L}\p{N}._ ()-]+/gu, ' ')
-    .replace(/^[. ]+|[. ]+$/g, '')
-    .slice(0, 100);
-  return plain === '' ? 'unnamed' : plain;
+  const plain = text.replace(/[^\p{L}\p{N}._ ()-]+/gu, ' ').replace(/^[. ]+|[. ]+$/g, '');
+  return plain === '' ? 'unnamed' : shortened(plain, MOST_PLAIN_BYTES);
+}
+
+/** The same names, plain and each another, also where upper and lower case are one. */
+export function plainNames(names: readonly string[]): string[] {
+  const taken = new Set<string>();
+  return names.map((name) => {
+    const plain = plainName(name);
+    let own = plain;
+    for (let n = 2; taken.has(own.toLowerCase()); n++) own = numbered(plain, n);
+    taken.add(own.toLowerCase());
+    return own;
+  });
+}
+
+function numbered(name: string, n: number): string {
+  return name.replace(/(\.[^.]*)?$/, ` ${n}$1`);
 }
 
 function freeName(folder: string, name: string): string {
   let own = name;
   for (let n = 2; existsSync(join(folder, own)) || existsSync(join(folder, `${own}.reason.txt`)); n++)
-    own = name.replace(/(\.[^.]*)?$/, ` ${n}$1`);
+    own = numbered(name, n);
   return own;
 }

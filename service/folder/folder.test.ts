@@ -1,6 +1,7 @@
 /** The drop folder as it is used, and under abuse. */
 import { type ChildProcess, spawn } from 'node:child_process';
 import {
+  appendFileSync,
   existsSync,
   linkSync,
   lstatSync,
@@ -17,13 +18,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import express from 'express';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { type Job, readJobFile } from '../../core/index.ts';
+import { ExportSpec, type Job, readJobFile } from '../../core/index.ts';
 import { createApp } from '../app.ts';
 import { Apart } from './apart.ts';
 import { folderApi } from './api.ts';
-import { BadName, DropFolder, safeName } from './drop-folder.ts';
+import { BadName, DropFolder, plainNames, safeName } from './drop-folder.ts';
+import { type Arrival, type ArrivalResult, runArrival } from './run-arrival.ts';
 import { RunLog } from './run-log.ts';
-import { Watcher } from './watcher.ts';
+import { type WatchChoices, Watcher } from './watcher.ts';
 
 const FAST = { every: 20, steady: 60, stale: 5000 };
 const REPORT = 'demo/files/fares.html';
@@ -208,7 +210,9 @@ test('a server that is killed in the middle leaves nothing half-written, and the
   await dead;
   expect(outs().length).toBeLessThan(60);
   wholeOuts();
-  expect(readdirSync(join(root, 'in')).length + readdirSync(join(root, 'done')).length).toBe(60);
+  const taken = join(root, '.rimefield', 'taken');
+  const underWay = existsSync(taken) ? readdirSync(taken).length : 0;
+  expect(underWay + readdirSync(join(root, 'in')).length + readdirSync(join(root, 'done')).length).toBe(60);
   start();
   await vi.waitFor(() => expect(readdirSync(join(root, 'done'))).toHaveLength(60), { timeout: 50_000, interval: 50 });
   expect(outs()).toHaveLength(60);
@@ -236,7 +240,7 @@ test('a line that a crash cut off is passed over, and the log goes on behind it'
 });
 
 test('a job that takes too long is stopped, and the next one is run', async () => {
-  const slow = new Watcher(new DropFolder(root), FAST, new Apart(1));
+  const slow = new Watcher(new DropFolder(root), FAST, new Apart({ mostMs: 1 }));
   watchers.push(slow);
   slow.jobs.set(job, standing);
   slow.start();
@@ -402,7 +406,7 @@ describe('over HTTP', () => {
   test('so many uploads at once that the disk could suffer are put off', async () => {
     const watcher = watch();
     const address = await served(watcher);
-    const sockets = Array.from({ length: 8 }, (_, k) => {
+    const sockets = Array.from({ length: 16 }, (_, k) => {
       const socket = connect(Number(new URL(address).port), '127.0.0.1');
       socket.write(`PUT /api/arrivals/slow-${k}.csv HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 10\r\n\r\nx`);
       return socket;
@@ -415,6 +419,189 @@ describe('over HTTP', () => {
     await eventually(async () => {
       expect((await fetch(`${address}/api/arrivals/last.csv`, { method: 'PUT', body: 'x' })).status).toBe(201);
     });
+  });
+});
+
+describe('what happens while a file is run', () => {
+  /** Runs nothing: what is done instead gives the result. */
+  class Instead extends Apart {
+    runs = 0;
+    constructor(private readonly act: (arrival: Arrival, runs: number) => void) {
+      super();
+    }
+    override async run(arrival: Arrival): Promise<ArrivalResult> {
+      this.act(arrival, ++this.runs);
+      return { as: 'done', good: true, text: 'run', files: [{ name: 'got.html', bytes: arrival.file.bytes }] };
+    }
+  }
+  const watchWith = (apart: Apart, choices: Partial<WatchChoices> = FAST) => {
+    const watcher = new Watcher(new DropFolder(root), choices, apart);
+    watchers.push(watcher);
+    watcher.jobs.set(job, standing);
+    watcher.start();
+    return watcher;
+  };
+  const got = () => outs().map((one) => readFileSync(join(root, 'out', job.name, one, 'got.html'), 'utf8'));
+
+  test('a file that goes on growing is not run half: it comes back and is run whole', async () => {
+    const taken = join(root, '.rimefield', 'taken', 'fares.html');
+    const watcher = watchWith(new Instead((_, runs) => runs === 1 && appendFileSync(taken, 'second half')));
+    put('fares.html', 'first half, ');
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(1));
+    expect(got()).toEqual(['first half, second half']);
+    expect(readFileSync(join(root, 'done', 'fares.html'), 'utf8')).toBe('first half, second half');
+  });
+
+  test('a file of the same name that comes meanwhile is run too', async () => {
+    const watcher = watchWith(new Instead((_, runs) => runs === 1 && put('fares.html', 'the second')));
+    put('fares.html', 'the first');
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(2));
+    expect(got().sort()).toEqual(['the first', 'the second']);
+    expect(readdirSync(join(root, 'done')).sort()).toEqual(['fares 2.html', 'fares.html']);
+  });
+
+  test('a file that changed between the look and the run waits for the next look', () => {
+    const folder = new DropFolder(root);
+    put('fares.html', 'one');
+    const [seen] = folder.list();
+    put('fares.html', 'one and more');
+    expect(folder.claim(seen!)).toBeUndefined();
+    expect(folder.claim(folder.list()[0]!)?.read().toString()).toBe('one and more');
+    expect(readdirSync(join(root, 'in'))).toEqual([]);
+  });
+
+  test('names that other systems do not take are run, and made plain when they are moved', async () => {
+    const watcher = watchWith(new Instead(() => undefined));
+    const long = `fares ${'ö'.repeat(110)}.html`;
+    for (const [k, name] of ['fares: a.html', 'fares\nb.html', long].entries()) put(name, `file ${k}`);
+    await eventually(() => expect(watcher.latest(9)).toHaveLength(3));
+    const done = readdirSync(join(root, 'done'));
+    expect(done).toEqual(expect.arrayContaining(['fares  a.html', 'fares b.html']));
+    for (const name of done) expect(safeName(name)).toBe(name);
+    expect(readdirSync(join(root, 'in'))).toEqual([]);
+  });
+
+  test('what could not be put out for want of room is tried again', async () => {
+    const watcher = watchWith(new Instead(() => undefined), { ...FAST, again: 200 });
+    const publish = vi.spyOn(watcher.folder, 'publish').mockImplementationOnce(() => {
+      throw new Error('ENOSPC: no space left on device');
+    });
+    put('fares.html', 'x');
+    await eventually(() => expect(watcher.arrivals()[0]?.trouble).toContain('ENOSPC'));
+    await eventually(() => expect(watcher.latest(1)).toMatchObject([{ file: 'fares.html', outcome: 'done' }]));
+    expect(publish).toHaveBeenCalledTimes(2);
+    expect(watcher.arrivals()).toEqual([]);
+  });
+
+  test('a server that takes over knows what the other ran', async () => {
+    const second = new Watcher(new DropFolder(root), FAST, new Instead(() => undefined));
+    watchers.push(second);
+    const first = watchWith(new Instead(() => undefined));
+    put('fares-1.html', 'same');
+    await eventually(() => expect(first.latest(1)).toHaveLength(1));
+    await first.stop();
+    second.start();
+    put('fares-2.html', 'same');
+    await eventually(() => expect(second.latest(1)).toMatchObject([{ file: 'fares-2.html', outcome: 'again' }]));
+  });
+
+  test('jobs are looked up once a turn, however many files no job is for', async () => {
+    const watcher = watchWith(new Instead(() => undefined));
+    for (let k = 0; k < 300; k++) put(`other-${k}.csv`, 'x');
+    await eventually(() => expect(watcher.arrivals().filter((one) => one.state === 'whole')).toHaveLength(300));
+    const looked = vi.spyOn(watcher.jobs, 'list');
+    const turns = vi.spyOn(watcher.folder, 'list');
+    await eventually(() => expect(looked.mock.calls.length).toBeGreaterThan(3));
+    expect(looked.mock.calls.length).toBeLessThanOrEqual(turns.mock.calls.length);
+  });
+});
+
+describe('the process apart', () => {
+  const arrival = (): Arrival => ({
+    job,
+    source: standing.source,
+    file: { name: 'fares.html', bytes: readFileSync(REPORT) },
+    others: [],
+  });
+  const childOf = (apart: Apart) => (apart as unknown as { child: ChildProcess | undefined }).child;
+
+  test('may end between two runs', async () => {
+    const apart = new Apart();
+    expect(await apart.run(arrival())).toMatchObject({ as: 'done' });
+    const ended = new Promise((resolve) => childOf(apart)!.once('exit', resolve));
+    childOf(apart)!.kill('SIGKILL');
+    await ended;
+    expect(await apart.run(arrival())).toMatchObject({ as: 'done' });
+    apart.stop();
+  });
+
+  test('is stopped when it holds more memory than it may, and the next run is done', async () => {
+    const apart = new Apart({ memoryMb: 60 });
+    expect(await apart.run(arrival())).toMatchObject({
+      as: 'failed',
+      why: expect.stringMatching(/needed more than 60 MiB of memory|broke down/),
+    });
+    expect(childOf(apart)).toBeUndefined();
+  });
+
+  test('tables of like names are written beside each other, and that is told', async () => {
+    const table = job.tables.at(-1)!;
+    const long = 'y'.repeat(150);
+    const names = ['Same', 'same', 'record', 'Q1/Q2', 'Q1:Q2', `${long}a`, `${long}b`];
+    const tables = names.map((name, k) => ({
+      ...table,
+      id: `t${k}`,
+      name,
+      export: ExportSpec.parse({ as: name === 'record' ? 'json' : 'csv' }),
+    }));
+    const result = await runArrival({ ...arrival(), job: { ...job, tables } });
+    expect(result.as).toBe('done');
+    if (result.as !== 'done') return;
+    const files = result.files.map((one) => one.name);
+    expect(new Set(files.map((name) => name.toLowerCase())).size).toBe(names.length + 1);
+    expect(files.slice(0, 5)).toEqual(['Same.csv', 'same 2.csv', 'record 2.json', 'Q1 Q2.csv', 'Q1 Q2 2.csv']);
+    for (const name of files) expect(name).toMatch(/\.(?:csv|json)$/);
+    expect(result.text).toContain('same.csv is written as same 2.csv');
+    expect(plainNames(['a.csv', 'A.csv'])).toEqual(['a.csv', 'A 2.csv']);
+  });
+});
+
+describe('slow and broken connections', () => {
+  test('the slowest upload makes room for one that waits', async () => {
+    const watcher = watch();
+    const app = express();
+    app.use('/api', folderApi(watcher, undefined, 50));
+    const address = await listen(app);
+    const sockets = Array.from({ length: 16 }, (_, k) => {
+      const socket = connect(Number(new URL(address).port), '127.0.0.1');
+      socket.on('error', () => undefined);
+      socket.write(`PUT /api/arrivals/slow-${k}.csv HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 10\r\n\r\nx`);
+      return socket;
+    });
+    const uploads = () => readdirSync(join(root, '.rimefield')).filter((one) => one.startsWith('upload'));
+    await eventually(() => expect(uploads()).toHaveLength(16));
+    await new Promise((done) => setTimeout(done, 80));
+    const answer = await fetch(`${address}/api/arrivals/quick.csv`, { method: 'PUT', body: 'x' });
+    expect(answer.status).toBe(201);
+    await eventually(() => expect(uploads()).toHaveLength(15));
+    for (const socket of sockets) socket.destroy();
+    await eventually(() => expect(uploads()).toHaveLength(0));
+    expect(readdirSync(join(root, 'in'))).toEqual(['quick.csv']);
+  });
+
+  test('downloads that break off leave no file open', async () => {
+    const watcher = watch();
+    const address = await served(watcher);
+    put('large.bin', new Uint8Array(8_000_000));
+    const open = () => readdirSync('/proc/self/fd').length;
+    const before = open();
+    for (let k = 0; k < 20; k++) {
+      const abort = new AbortController();
+      const answer = await fetch(`${address}/api/arrivals/large.bin`, { signal: abort.signal });
+      expect(answer.status).toBe(200);
+      abort.abort();
+    }
+    await eventually(() => expect(open()).toBeLessThan(before + 5));
   });
 });
 

@@ -18,6 +18,7 @@ import {
   stopText,
   verdictText,
 } from '../../core/index.ts';
+import { plainNames } from './drop-folder.ts';
 
 export interface Arrival {
   job: Job;
@@ -63,6 +64,12 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
       const rows = run.steps.at(-1)!.table.rows;
       texts.push(`${table.name}: ${counted(rows, 'row')}, ${verdictText(verdict)}`);
     }
+    // The record keeps its name, whatever tables are called.
+    const names = plainNames(['record.json', ...outputs.map((one) => one.name)]).slice(1);
+    outputs.forEach((one, k) => {
+      if (names[k] !== one.name) texts.push(`${one.name} is written as ${names[k]}`);
+      one.name = names[k]!;
+    });
     const record = new TextEncoder().encode(`${JSON.stringify(records, null, 2)}\n`);
     return { as: 'done', good, text: texts.join('; '), files: [...outputs, { name: 'record.json', bytes: record }] };
   } catch (error) {

@@ -21,9 +21,16 @@ export type LogEntry = z.infer<typeof LogEntry>;
 
 /** A line of JSON for each file, only ever added to. A last line that a crash cut off is passed over. */
 export class RunLog {
-  private readonly entries: LogEntry[] = [];
+  private entries: LogEntry[] = [];
 
   constructor(private readonly path: string) {
+    this.readAnew();
+  }
+
+  /** What other servers wrote since is taken in. */
+  readAnew(): void {
+    const { path } = this;
+    this.entries = [];
     if (!existsSync(path)) return;
     const text = readFileSync(path, 'utf8');
     for (const line of text.split('\n')) {

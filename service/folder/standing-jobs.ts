@@ -96,9 +96,10 @@ export class StandingJobs {
     if (ID.test(id)) rmSync(join(this.folder, id), { recursive: true, force: true });
   }
 
-  /** The jobs that a file is for. */
-  fitting(name: string): StandingJob[] {
-    return this.list().filter((one) => fitsPattern(one.pattern)(name));
+  /** Tells the jobs that a file is for, as they stand now. */
+  fitter(): (name: string) => StandingJob[] {
+    const jobs = this.list().map((job) => ({ job, fits: fitsPattern(job.pattern) }));
+    return (name) => jobs.filter(({ fits }) => fits(name)).map(({ job }) => job);
   }
 
   private sourcePath(id: string, source: string): string {

@@ -14,9 +14,11 @@ export interface WatchChoices {
   steady: number;
   /** A lock whose server has not said for so long that it lives is taken over. */
   stale: number;
+  /** A file that could not be taken is tried again after so long. */
+  again: number;
 }
 
-const USUAL: WatchChoices = { every: 1000, steady: 2000, stale: 10_000 };
+const USUAL: WatchChoices = { every: 1000, steady: 2000, stale: 10_000, again: 30_000 };
 /** An empty file may be the beginning of one: it gets so many times longer to become whole. */
 const EMPTY_TIMES = 10;
 
@@ -38,10 +40,10 @@ export class Watcher {
   private readonly log: RunLog;
   private readonly choices: WatchChoices;
   private readonly seen = new Map<string, { size: number; modified: number; since: number }>();
-  private readonly stuck = new Map<string, string>();
+  private readonly stuck = new Map<string, { why: string; until: number }>();
   private release: (() => Promise<void>) | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private running: string | undefined;
+  private running: FoundFile | undefined;
   private turning: Promise<void> = Promise.resolve();
   private stopped = false;
 
@@ -83,11 +85,13 @@ export class Watcher {
   }
 
   arrivals(): ArrivedFile[] {
-    return this.folder.list().map((file): ArrivedFile => {
-      const trouble = this.stuck.get(file.name);
-      if (trouble !== undefined) return { ...file, state: 'stuck', trouble };
-      return { ...file, state: file.name === this.running ? 'running' : this.isWhole(file) ? 'whole' : 'waiting' };
+    const { running } = this;
+    const arrived = this.folder.list().map((file): ArrivedFile => {
+      const stuck = this.stuck.get(file.name);
+      if (stuck !== undefined) return { ...file, state: 'stuck', trouble: stuck.why };
+      return { ...file, state: this.isWhole(file) ? 'whole' : 'waiting' };
     });
+    return running === undefined ? arrived : [{ ...running, state: 'running' }, ...arrived];
   }
 
   latest(most: number): LogEntry[] {
@@ -96,7 +100,7 @@ export class Watcher {
 
   /** A file that an analyst took into a job: it goes to those that are done. @throws BadName, Error */
   taken(name: string, job: string): void {
-    if (this.running === name) throw new Error(`${name} is being run.`);
+    if (this.running?.name === name) throw new Error(`${name} is being run.`);
     const sha256 = sha256Of(this.folder.read(name));
     this.folder.moveTo('done', name);
     this.log.add({ at: Date.now(), file: name, sha256, outcome: 'taken', job, text: 'taken into the job' });
@@ -118,17 +122,19 @@ export class Watcher {
     }
     await this.hold();
     if (!this.holds) return;
+    // Looked up once a turn: thousands of files may lie here that no job is for.
+    const fitting = this.jobs.fitter();
     for (const file of files) {
       if (this.stopped || !this.holds) return;
-      if (!this.isWhole(file) || this.stuck.has(file.name)) continue;
-      const jobs = this.jobs.fitting(file.name);
+      if (!this.isWhole(file) || (this.stuck.get(file.name)?.until ?? 0) > Date.now()) continue;
+      const jobs = fitting(file.name);
       if (jobs.length === 0 || !jobs.every((job) => this.jobs.isReady(job))) continue;
       try {
-        await this.runAll(file.name, jobs);
+        await this.runAll(file, jobs);
+        this.stuck.delete(file.name);
       } catch (error) {
-        if (error instanceof TooLarge) this.folder.setAside(file.name, error.message);
-        // The others go on; this one is tried again when it changes.
-        else this.stuck.set(file.name, (error as Error).message);
+        // The others go on; this one is tried again when it changes, or after a while: the disk may have room again.
+        this.stuck.set(file.name, { why: (error as Error).message, until: Date.now() + this.choices.again });
       }
     }
   }
@@ -150,52 +156,76 @@ export class Watcher {
           this.release = undefined;
         },
       });
+      // Another server may have run jobs until now, and broken down in the middle of one.
+      this.log.readAnew();
+      this.folder.putBack();
       this.folder.sweep();
     } catch (error) {
       if ((error as { code?: string }).code !== 'ELOCKED') throw error;
     }
   }
 
-  /** Runs every job that a file is for; it goes aside when one of them cannot, with all reasons. */
-  private async runAll(name: string, jobs: readonly StandingJob[]): Promise<void> {
-    this.running = name;
+  /**
+   * Runs every job that a file is for; it goes aside when one of them cannot, with all reasons. It is taken out of the
+   * folder first, so that another of its name can come meanwhile.
+   */
+  private async runAll(seen: FoundFile, jobs: readonly StandingJob[]): Promise<void> {
+    const { name } = seen;
+    const file = this.folder.claim(seen);
+    if (file === undefined) return;
+    this.running = seen;
     try {
-      const bytes = this.folder.read(name);
+      const bytes = file.read();
       const sha256 = sha256Of(bytes);
       const entries: Outcome[] = [];
-      for (const job of jobs) entries.push(await this.runOne({ name, bytes, sha256 }, job));
-      if (this.stopped) return;
+      for (const job of jobs) {
+        const made = await this.runOne({ name, bytes, sha256 }, job);
+        if (this.stopped || !file.isSame()) return file.putBack();
+        entries.push(made());
+      }
       // Logged before the file is moved: a crash in between has it moved the next time, and not run again.
       for (const entry of entries) this.log.add({ at: Date.now(), file: name, sha256, ...entry });
       const failed = entries.filter((entry) => entry.outcome === 'aside');
-      if (failed.length > 0)
-        this.folder.setAside(name, failed.map((entry) => `${entry.job}: ${entry.text}`).join('\n'));
-      else this.folder.moveTo('done', name);
+      if (failed.length > 0) file.setAside(failed.map((entry) => `${entry.job}: ${entry.text}`).join('\n'));
+      else file.done();
+    } catch (error) {
+      if (error instanceof TooLarge) return file.setAside(error.message);
+      file.putBack();
+      throw error;
     } finally {
       this.running = undefined;
     }
   }
 
+  /** @returns what puts the results out, once it is known that the file is still the same */
   private async runOne(
     { name, bytes, sha256 }: { name: string; bytes: Buffer; sha256: string },
     standing: StandingJob,
-  ): Promise<Outcome> {
+  ): Promise<() => Outcome> {
     const { job } = standing;
     const of = { jobId: job.id, job: job.name, jobSha256: standing.sha256 };
     const before = this.log.ran(sha256, job.id, standing.sha256);
     if (before !== undefined)
-      return { ...of, outcome: 'again', out: before.out, good: before.good, text: `run before, as ${before.file}` };
+      return () => ({
+        ...of,
+        outcome: 'again',
+        out: before.out,
+        good: before.good,
+        text: `run before, as ${before.file}`,
+      });
     const result: ArrivalResult = await this.apart.run({
       job,
       source: standing.source,
       file: { name, bytes },
       others: this.jobs.others(standing),
     });
-    if (result.as === 'failed') return { ...of, outcome: 'aside', text: result.why };
+    if (result.as === 'failed') return () => ({ ...of, outcome: 'aside', text: result.why });
     // Named by what went in, so that a run that a crash cut short before it was logged is found again.
     const run = `${name.replace(/\.[^.]+$/, '')} ${sha256.slice(0, 8)}-${standing.sha256.slice(0, 4)}`;
-    const out = this.folder.publish(job.name, run, result.files);
-    return { ...of, outcome: 'done', out, good: result.good, text: result.text };
+    return () => {
+      const out = this.folder.publish(job.name, run, result.files);
+      return { ...of, outcome: 'done', out, good: result.good, text: result.text };
+    };
   }
 }
 
