@@ -1,6 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { rimefield } from './commands.ts';
 
+// Whoever read the output wants no more of it, as when it is piped into head.
+process.stdout.on('error', (error: Error & { code?: string }) => {
+  if (error.code === 'EPIPE') process.exit();
+  throw error;
+});
+
 process.exitCode = await rimefield(process.argv.slice(2), {
   input: () => readFileSync(0),
   output: (bytes) => process.stdout.write(bytes),

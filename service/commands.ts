@@ -9,6 +9,7 @@ import {
   countUnreadable,
   EXPORT_FORMATS,
   type Exported,
+  type ExportFormat,
   ExportSpec,
   ExportStopped,
   exportStacked,
@@ -16,6 +17,7 @@ import {
   few,
   fitsPattern,
   fullTables,
+  guardedText,
   type Job,
   JobFileError,
   type JobTable,
@@ -220,6 +222,7 @@ async function run(options: Options): Promise<ExitCode> {
   let held = false;
   try {
     write(out, await releaseTable(ran.job, { ...ran, verdict }, spec), options.io);
+    tellGuarded([ran.run], spec, options.io);
   } catch (error) {
     // The record of a run whose table is held back is written all the same.
     if (!(error instanceof ExportStopped) || verdict.stopping.length === 0) throw error;
@@ -311,6 +314,11 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
   let held = false;
   try {
     write(out, await releaseAll(job, ran, spec), options.io);
+    tellGuarded(
+      ran.map((one) => one.run),
+      spec,
+      options.io,
+    );
   } catch (error) {
     if (!(error instanceof ExportStopped) || ran.every((one) => one.verdict.stopping.length === 0)) throw error;
     held = true;
@@ -362,7 +370,10 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
     if (verdict.stopping.length > 0) continue;
     const finished = { table, run: result, verdict };
     if (stacking) tables.push({ name: outcome.file, exported: released(job, finished) });
-    else write(join(out, outName(outcome.file, spec, taken)), await releaseTable(job, finished, spec), options.io);
+    else {
+      write(join(out, outName(outcome.file, spec, taken)), await releaseTable(job, finished, spec), options.io);
+      tellGuarded([result], spec, options.io);
+    }
   }
   told('');
   if (tables.length > 0) write(out, await exportStacked(table.name, tables, spec), options.io);
@@ -424,7 +435,7 @@ function specOf(table: JobTable, out: string, as: string | undefined, all = fals
   const formats = Object.entries(EXPORT_FORMATS);
   const named = formats.find(([, format]) => format.ending === ending)?.[0];
   const wanted = as ?? named ?? (out === '' ? (table.export?.as ?? 'csv') : 'csv');
-  const format = EXPORT_FORMATS[wanted as keyof typeof EXPORT_FORMATS];
+  const format = Object.hasOwn(EXPORT_FORMATS, wanted) ? EXPORT_FORMATS[wanted as ExportFormat] : undefined;
   if (format === undefined)
     throw new Trouble(`There is no format ${wanted}. The formats are ${Object.keys(EXPORT_FORMATS).join(', ')}.`);
   const endings = [...new Set(formats.map(([, one]) => one.ending))].join(', ');
@@ -511,6 +522,15 @@ function readBytes(file: string, io: Io): Uint8Array {
     return file === '-' ? io.input() : readFileSync(file);
   } catch (error) {
     throw new Trouble(`${file} cannot be read: ${(error as Error).message}`);
+  }
+}
+
+/** Texts that were written otherwise than they are. */
+function tellGuarded(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
+  if (spec.as !== 'csv' || !spec.guard) return;
+  for (const run of runs) {
+    const told = guardedText(run.steps.at(-1)!.table);
+    if (told !== undefined) io.error(`rimefield: ${told}; the job's export can have it off\n`);
   }
 }
 

@@ -10,8 +10,10 @@ export interface Encoded {
   bytes: Uint8Array;
   /** The encoding that bytes are in now: UTF-8 where they had to be rewritten. */
   now: string;
-  /** Where UTF-8 broke off, counted from 0, when that is why another encoding is taken. */
+  /** Where UTF-8 broke off, counted from 0: why another encoding is taken, or, behind a byte order mark, what is lost. */
   brokenAt?: number;
+  /** Pieces that are no text in the encoding, and stand as U+FFFD now. */
+  lost?: true;
 }
 
 // Single-byte encodings of the WHATWG list keep ASCII as it is; so does UTF-8.
@@ -26,7 +28,11 @@ export function decodeSource(bytes: Uint8Array, wanted: string | null, file: str
   const mark = byteOrderMark(bytes);
   if (wanted === null) {
     const guess = mark?.encoding ?? (utf16ByZeros(bytes) || undefined);
-    if (guess !== undefined) return rewritten(bytes.subarray(mark?.length ?? 0), guess, file);
+    if (guess !== undefined) {
+      const found = rewritten(bytes.subarray(mark?.length ?? 0), guess, file);
+      const brokenAt = found.now === 'utf-8' && guess === 'utf-8' ? firstInvalidUtf8(found.bytes) : -1;
+      return brokenAt < 0 ? found : { ...found, brokenAt, lost: true };
+    }
     const brokenAt = firstInvalidUtf8(bytes);
     if (brokenAt < 0) return { encoding: 'utf-8', bytes, now: 'utf-8' };
     return { encoding: 'windows-1252', bytes, now: 'windows-1252', brokenAt };
@@ -40,7 +46,18 @@ function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
     return { encoding, bytes, now: encoding };
   }
   const text = knownEncoding(encoding, file).decode(bytes);
-  return { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
+  const made = { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
+  // What cannot be decoded gives U+FFFD, which a report may hold of its own only where its encoding has it.
+  const lost = text.includes('\ufffd') && !(encoding.startsWith('utf-16') && holdsReplacement(bytes, encoding));
+  return lost ? { ...made, lost } : made;
+}
+
+/** Whether U+FFFD stands in the bytes themselves, and they are whole. */
+function holdsReplacement(bytes: Uint8Array, encoding: string): boolean {
+  if (bytes.length % 2 === 1) return false;
+  const [first, second] = encoding === 'utf-16be' ? [0xff, 0xfd] : [0xfd, 0xff];
+  for (let k = 0; k < bytes.length; k += 2) if (bytes[k] === first && bytes[k + 1] === second) return true;
+  return false;
 }
 
 /**
@@ -57,10 +74,13 @@ export function declaredInXml(bytes: Uint8Array): string | null {
  * Told of a text that is no valid UTF-8 and was not said to be anything else.
  * @param where the byte stands, besides, as in ' (line 2)'
  */
-export function brokenNotices({ brokenAt }: Encoded, where = ''): Notice[] {
+export function brokenNotices({ brokenAt, lost, encoding }: Encoded, where = ''): Notice[] {
+  if (lost === true && brokenAt === undefined)
+    return [{ tone: 'look', text: `not all of it is ${encoding}: what cannot be read stands as \ufffd` }];
   if (brokenAt === undefined) return [];
   const byte = (brokenAt + 1).toLocaleString('en-GB');
-  return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on${where}: read as Windows-1252` }];
+  const what = lost === true ? 'what cannot be read stands as \ufffd' : 'read as Windows-1252';
+  return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on${where}: ${what}` }];
 }
 
 /** A text in an encoding that bytes are in now; in UTF-8 where the encoding has no such characters. */

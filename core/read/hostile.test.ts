@@ -65,6 +65,18 @@ describe('hostile and broken input says what and where', () => {
     expect(cellsOf(result.table)[1]).toEqual(['Côté']);
   });
 
+  test('what is lost behind a byte order mark is told', () => {
+    const bad = Uint8Array.of(0xef, 0xbb, 0xbf, ...encode('Port\nH'), 0xe9, ...encode('sk\n'));
+    const result = read('mark.csv', bad);
+    expect(cellsOf(result.table)[1]).toEqual(['H\ufffdsk']);
+    expect(told(result)).toContain('no valid UTF-8 from byte 7 on (line 2): what cannot be read stands as \ufffd');
+    const wide = (text: string) =>
+      Uint8Array.from([...text].flatMap((one) => [one.charCodeAt(0) & 255, one.charCodeAt(0) >> 8]));
+    const odd = read('odd.csv', Uint8Array.of(...wide('\ufeffPort\nHask\n'), 0x41));
+    expect(told(odd)).toContain('not all of it is utf-16le: what cannot be read stands as \ufffd');
+    expect(told(read('whole.csv', wide('\ufeffPort\nH\ufffdsk\n')))).not.toContain('not all of it');
+  });
+
   test('delimiters, quotes and comment signs beyond ASCII, in the encoding of the file', () => {
     const text = '£ made by hand\na¬b¬c\n1¬»2¬5»¬3\n';
     const [utf8, latin] = [encode(text), Uint8Array.from(text, (character) => character.charCodeAt(0))];

@@ -122,9 +122,10 @@ function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
   const told: Notice[] = [];
   // Rows as the table counts them, without the comments between.
   const inTable = (row: number) => row - countBelow(tokens.comments, row);
-  if (encoded.brokenAt !== undefined) {
-    told.push(...brokenNotices(encoded, ` (line ${lineOf(encoded.bytes, encoded.brokenAt)})`));
-  } else if (encoded.encoding !== 'utf-8') told.push({ tone: 'told', text: `read as ${encoded.encoding}` });
+  const { brokenAt } = encoded;
+  told.push(...brokenNotices(encoded, brokenAt === undefined ? '' : ` (line ${lineOf(encoded.bytes, brokenAt)})`));
+  if (brokenAt === undefined && encoded.encoding !== 'utf-8')
+    told.push({ tone: 'told', text: `read as ${encoded.encoding}` });
   if (tokens.unclosed >= 0) {
     told.push({
       tone: 'look',

@@ -119,7 +119,7 @@ ${job.sources
       [escaped(source.name), false],
       [escaped(source.file?.name ?? 'none'), false],
       [source.file === null ? '' : thousands(source.file.size), true],
-      [`<code>${source.file?.sha256 ?? ''}</code>`, false],
+      [`<code>${escaped(source.file?.sha256 ?? '')}</code>`, false],
     ),
   )
   .join('\n')}

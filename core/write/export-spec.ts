@@ -31,7 +31,10 @@ export const ExportSpec = z.discriminatedUnion('as', [
     lineEnd: z.enum(['crlf', 'lf']).default('crlf'),
     encoding: z.enum(Object.keys(TEXT_ENCODINGS) as (keyof typeof TEXT_ENCODINGS)[]).default('utf-8'),
     bom: z.boolean().default(false).describe('A byte order mark in front; UTF encodings only'),
-    guard: z.boolean().default(false).describe("Texts that a spreadsheet would take for a formula get a ' in front"),
+    guard: z
+      .boolean()
+      .default(true)
+      .describe("Texts and names that a spreadsheet would take for a formula get a ' in front"),
   }),
   z.object({ as: z.literal('xlsx'), ...Common, ...Beside }),
   z.object({ as: z.literal('ods'), ...Common, ...Beside }),

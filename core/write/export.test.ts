@@ -10,16 +10,22 @@ import { parquetReadObjects } from 'hyparquet';
 import initSqlJs from 'sql.js';
 import { beforeAll, describe, expect, test } from 'vitest';
 import {
+  cellText,
   countedColumn,
   EXPORT_FORMATS,
   type Exported,
   ExportSpec,
   ExportStopped,
+  guarded,
+  guardedText,
+  htmlTable,
   makeTable,
+  READINGS,
   type Table,
   textColumn,
 } from '../index.ts';
 import { type Duck, openDuck } from '../test-duck.ts';
+import { quiet } from '../test-support.ts';
 import { exportAll, exportTable } from './export.ts';
 
 const day = (text: string) => Date.parse(`${text}T00:00:00Z`) / 86_400_000;
@@ -63,7 +69,7 @@ test('yes and no are written as it is chosen', async () => {
 
 describe('read back by DuckDB', () => {
   test('delimited text: quotes, line breaks, empty text beside blank', async () => {
-    const file = kept('a.csv', await made({ as: 'csv' }));
+    const file = kept('a.csv', await made({ as: 'csv', guard: false }));
     const rows = await duck.query(
       `select * from read_csv('${file}', header = true, all_varchar = true, nullstr = '', allow_quoted_nulls = false)`,
     );
@@ -265,7 +271,7 @@ describe('a data package', () => {
       'boolean',
     ]);
     expect(schema.fields[0].description).toBe('Brought by: Header from rows');
-    expect(text(files['sailings.csv']!)).toBe(text(await made({ as: 'csv' })));
+    expect(text(files['sailings.csv']!)).toBe(text(await made({ as: 'csv', guard: false })));
   });
 });
 
@@ -343,9 +349,68 @@ describe('choices', () => {
   });
 
   test('texts that a spreadsheet would compute are guarded where that is chosen; numbers are not', async () => {
-    expect(text(await made({ as: 'csv', guard: true }))).toContain("\r\n'=1+1,0,");
-    expect(text(await made({ as: 'csv', guard: true }))).toContain(',-3,');
-    expect(text(await made({ as: 'csv' }))).toContain('\r\n=1+1,0,');
+    expect(text(await made({ as: 'csv' }))).toContain("\r\n'=1+1,0,");
+    expect(text(await made({ as: 'csv' }))).toContain(',-3,');
+    expect(text(await made({ as: 'csv', guard: false }))).toContain('\r\n=1+1,0,');
+    const odd = makeTable({
+      '=cmd()': textColumn(['-', '-5', '- 1,234.50', '+44 20', '-5%', '-a', '+cmd', '@sum', '\tx']),
+    });
+    expect(text(await made({ as: 'csv', lineEnd: 'lf' }, odd))).toBe(
+      "'=cmd()\n-\n-5\n\"- 1,234.50\"\n+44 20\n-5%\n'-a\n'+cmd\n'@sum\n'\tx\n",
+    );
+    expect(guardedText(odd)).toMatch(/^5 texts in =cmd\(\) begin like a formula/);
+    expect(guardedText(doubtful)).toBeUndefined();
+    expect(htmlTable(odd, 'T', guarded)).toMatch(/<td>(?:'|&#39;)@sum<\/td>/);
+  });
+
+  test('what a format cannot hold is refused, with the cell and what to do', async () => {
+    const long = makeTable({ Note: textColumn(['a', 'b'.repeat(32_768)]) });
+    for (const as of ['xlsx', 'ods'])
+      await expect(made({ as }, long)).rejects.toThrow(/^Note, row 2 holds 32,768 characters; a cell .* holds 32,767/);
+    expect(text(await made({ as: 'csv' }, long)).length).toBe(32_768 + 11);
+    const half = makeTable({ Note: textColumn(['fine', 'x\ud800y']) });
+    for (const as of Object.keys(EXPORT_FORMATS))
+      await expect(made({ as }, half)).rejects.toThrow(/^Note, row 2 holds half of a character/);
+    await expect(made({ as: 'csv' }, makeTable({ '\udc00': textColumn([]) }))).rejects.toThrow(
+      /^The name .* Rename it/,
+    );
+    const large = makeTable({ Foot: countedColumn('whole', [1, 2 ** 63]) });
+    const far = makeTable({ Day: countedColumn('date', [0, 1e9]) });
+    const late = makeTable({ At: countedColumn('datetime', [0, 9e15]) });
+    for (const as of ['parquet', 'arrow', 'sqlite']) {
+      await expect(made({ as }, large)).rejects.toThrow(/^Foot, row 2 is 9223372036854776000, more than the whole/);
+      await expect(made({ as }, far)).rejects.toThrow(/^Day, row 2 is .*, beyond the dates/);
+      await expect(made({ as }, late)).rejects.toThrow(/^At, row 2 is .*, beyond the dates/);
+      const edge = makeTable({ Foot: countedColumn('whole', [-(2 ** 53), 2 ** 62]) });
+      expect((await made({ as }, edge)).length).toBeGreaterThan(50);
+    }
+  });
+
+  test('sheets get names that spreadsheet programs take, and texts like escapes come back as they are', async () => {
+    const odd = makeTable({ _x0041_: textColumn(['_x0041_', '_x005F_', 'x_x00e9_', '_X0041_']) });
+    const days = makeTable({ Day: countedColumn('date', [day('9999-12-31'), day('9999-12-31') + 1]) });
+    const all = [
+      { name: 'History', table: odd },
+      { name: 'Data', table: days },
+      { name: 'data', table: days },
+    ];
+    const book = read(await exportAll(all, 'All', ExportSpec.parse({ as: 'xlsx' })), { cellDates: false });
+    expect(book.SheetNames).toEqual(['History 2', 'Data', 'data 2']);
+    const cells = utils.sheet_to_json<string[]>(book.Sheets['History 2']!, { header: 1 });
+    expect(cells.flat()).toEqual(['_x0041_', '_x0041_', '_x005F_', 'x_x00e9_', '_X0041_']);
+    const file = kept('odd.xlsx', await exportTable(all[0]!, ExportSpec.parse({ as: 'xlsx' })));
+    const own = READINGS.get('read-sheets')!;
+    const source = { name: 'odd.xlsx', bytes: new Uint8Array(readFileSync(file)) };
+    const { table: again } = own.read(source, own.params.parse({ source: 's', nameColumn: null }), quiet);
+    expect(cellText(again.fields[0]!.column, 1)).toBe('_x0041_');
+    expect(book.Sheets['Data']!['A3']).toMatchObject({ t: 's', v: '+010000-01-01' });
+  });
+
+  test('Markdown keeps every character as it is (CommonMark 0.31, 2.4)', async () => {
+    const odd = makeTable({ 'a*b': textColumn(['\\| <b>&amp;</b>', '_x_ `y` [z](u)', 'one\rtwo\r\nthree\nfour']) });
+    expect(text(await made({ as: 'markdown' }, odd))).toBe(
+      '| a\\*b |\n| --- |\n| \\\\\\| \\<b\\>\\&amp;\\</b\\> |\n| \\_x\\_ \\`y\\` \\[z\\](u) |\n| one<br>two<br>three<br>four |\n',
+    );
   });
 
   test('more rows than a sheet has stop the export', async () => {

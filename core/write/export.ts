@@ -2,9 +2,11 @@
 import { zipSync } from 'fflate';
 import { counted } from '../steps/step.ts';
 import type { Column } from '../table/column.ts';
-import { type Table, uniqueName } from '../table/table.ts';
+import type { Table } from '../table/table.ts';
 import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
+import { refuseUnfit } from './fits.ts';
+import { freeName } from './free-name.ts';
 import { unreadableRows } from './typed-cells.ts';
 import { writeArrow } from './write-arrow.ts';
 import { writeDataPackage } from './write-data-package.ts';
@@ -20,6 +22,7 @@ import { ZIP_TIME } from './zip-time.ts';
 export async function exportTable(given: Exported, spec: ExportSpec): Promise<Uint8Array<ArrayBuffer>> {
   const ready = { ...given, table: withoutUnreadable(given.table, spec.unreadable) };
   const { table, name } = ready;
+  refuseUnfit(table, spec);
   switch (spec.as) {
     case 'csv':
       return writeDelimited(table, spec);
@@ -51,12 +54,13 @@ export async function exportAll(
 ): Promise<Uint8Array<ArrayBuffer>> {
   if (EXPORT_FORMATS[spec.as].many === true) {
     const ready = tables.map((one) => ({ ...one, table: withoutUnreadable(one.table, spec.unreadable, one.name) }));
+    for (const one of ready) refuseUnfit(one.table, spec, one.name);
     return together(ready, name, spec as ManySpec);
   }
   const taken = new Set<string>();
   const files: Record<string, Uint8Array> = {};
   for (const one of tables) {
-    const plain = uniqueName(one.name.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Table', taken);
+    const plain = freeName(one.name.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Table', taken);
     files[`${plain}.${EXPORT_FORMATS[spec.as].ending}`] = await exportTable(one, spec);
   }
   return zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>;

@@ -1,3 +1,4 @@
+import { counted, few } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { decoderOf } from '../values/decoder.ts';
@@ -18,8 +19,8 @@ const STANDARD: DelimitedChoices = {
   guard: false,
 };
 
-/** What a spreadsheet would take for a formula when it opens delimited text. Common practice. */
-const FORMULA = /^[=+\-@\t\r]/;
+/** What a spreadsheet would take for a formula when it opens delimited text (OWASP, CSV injection), but for plain numbers. */
+const FORMULA = /^(?:[=@\t\r]|[+-](?![\d\s.,]*%?$))/;
 const PIECE = 1 << 20;
 
 /**
@@ -31,10 +32,11 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
   const end = chosen.lineEnd === 'crlf' ? '\r\n' : '\n';
   const quote = quoter(chosen);
   const columns = table.fields.map((field) => readyCells(field.column, table.rows, chosen, quote));
+  const named = (name: string) => quote(chosen.guard ? guarded(name) : name);
   const encoder = encoderOf(chosen.encoding, table);
   const pieces: Uint8Array[] = [];
   if (chosen.bom && chosen.encoding.startsWith('utf')) pieces.push(encoder('\ufeff'));
-  let text = `${table.fields.map((field) => quote(field.name)).join(chosen.delimiter)}${end}`;
+  let text = `${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`;
   for (let r = 0; r < table.rows; r++) {
     let line = '';
     columns.forEach((cell, c) => {
@@ -67,7 +69,7 @@ function readyCells(
   quote: (text: string) => string,
 ): (row: number) => string {
   const asNumber = (text: string) => quote(decimal === ',' ? text.replace('.', ',') : text);
-  const asText = (text: string) => quote(guard && FORMULA.test(text) ? `'${text}` : text);
+  const asText = (text: string) => quote(guard ? guarded(text) : text);
   if (column.type === 'yesno' && yesno !== 'yes/no') {
     const [yes, no] = yesno.split('/') as [string, string];
     return (r) => {
@@ -88,6 +90,31 @@ function readyCells(
   const { codes, texts } = textView(column);
   const made = texts.map(asText);
   return (r) => (codes[r]! < 0 ? '' : made[codes[r]!]!);
+}
+
+/** A text with a ' in front where a spreadsheet would take it for a formula. */
+export function guarded(text: string): string {
+  return FORMULA.test(text) ? `'${text}` : text;
+}
+
+/** Says which names and texts of a table are guarded, or undefined where none is. */
+export function guardedText(table: Table): string | undefined {
+  let cells = 0;
+  const columns = table.fields.flatMap(({ name, column }) => {
+    let own = FORMULA.test(name) ? 1 : 0;
+    if (table.rows > 0 && (column.type === 'text' || column.type === 'received')) {
+      const { codes, texts } = textView(column);
+      const like = texts.map((text) => FORMULA.test(text));
+      if (like.includes(true))
+        codes.forEach((code, r) => {
+          if (code >= 0 && like[code] && typeof typedCell(column, r) !== 'number') own++;
+        });
+    }
+    cells += own;
+    return own > 0 ? [name] : [];
+  });
+  if (cells === 0) return undefined;
+  return `${counted(cells, 'text')} in ${few(columns)} ${cells === 1 ? "begins like a formula and has a ' in front, so that no spreadsheet computes it" : "begin like a formula and have a ' in front, so that no spreadsheet computes them"}`;
 }
 
 function encoderOf(encoding: DelimitedSpec['encoding'], table: Table): (text: string) => Uint8Array {

@@ -1,10 +1,11 @@
 import { utils, type WorkBook, type WorkSheet, write as writeBook } from '@e965/xlsx';
 import { unzipSync, zipSync } from 'fflate';
 import type { Column } from '../table/column.ts';
-import { type Table, uniqueName } from '../table/table.ts';
+import type { Table } from '../table/table.ts';
 import { MS } from '../values/civil.ts';
 import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
+import { freeName } from './free-name.ts';
 import { typedCell } from './typed-cells.ts';
 import { ZIP_TIME } from './zip-time.ts';
 
@@ -25,13 +26,15 @@ export function writeWorkbook(
   const book: WorkBook = utils.book_new();
   const formats = bookType === 'ods' ? ODF_FORMATS : FORMATS;
   setFormats(book, Object.values(formats));
-  const taken = new Set<string>();
+  // Spreadsheet programs keep this name for a sheet of their own.
+  const taken = new Set(['history']);
   const add = (name: string, sheet: WorkSheet) => utils.book_append_sheet(book, sheet, sheetName(name, taken));
-  for (const { name, table } of tables) add(name, sheetOf(table, formats));
+  for (const { name, table } of tables) add(name, sheetOf(table, formats, bookType));
   for (const one of tables) {
     const lead = tables.length > 1 ? `${one.name}: ` : '';
     if (beside.method && one.method !== undefined) add(`${lead}method`, methodSheet(one.method));
-    if (beside.piles) for (const pile of one.piles ?? []) add(`${lead}${pile.name}`, sheetOf(pile.table, formats));
+    if (beside.piles)
+      for (const pile of one.piles ?? []) add(`${lead}${pile.name}`, sheetOf(pile.table, formats, bookType));
   }
   const bytes = new Uint8Array(
     writeBook(book, { type: 'array', bookType, compression: bookType === 'ods', cellDates: false }) as ArrayBuffer,
@@ -47,7 +50,7 @@ function sheetName(name: string, taken: Set<string>): string {
       .replace(/^'+|'+$/g, '')
       .trim()
       .slice(0, 28) || 'Table';
-  return uniqueName(plain, taken);
+  return freeName(plain, taken);
 }
 
 type Formats = Record<string, string>;
@@ -65,6 +68,8 @@ export function setFormats(book: WorkBook, formats: readonly string[]): void {
 const ODF_FORMATS: Formats = { date: 'yyyy"-"mm"-"dd', datetime: 'yyyy"-"mm"-"dd" "hh:mm:ss', time: 'hh:mm:ss' };
 /** Days from the workbook's day zero (1900 system, with its leap day of 1900) to 1970-01-01. ISO/IEC 29500. */
 const EPOCH = 25_569;
+/** 10000-01-01, where the calendar of workbooks ends. */
+const DAY_10000 = 2_958_466;
 const WIDEST = 60;
 /** Of deflate: nearly as small as the usual 6, and much faster for sheets. */
 const LEVEL = 3;
@@ -72,13 +77,14 @@ const MOST_ROWS = 1_048_576;
 const MOST_COLUMNS = 16_384;
 
 /** @throws ExportStopped when a sheet has no room for the table (1,048,576 rows by 16,384 columns, ISO/IEC 29500) */
-function sheetOf(table: Table, formats: Formats): WorkSheet {
+function sheetOf(table: Table, formats: Formats, bookType: 'xlsx' | 'ods'): WorkSheet {
   if (table.rows >= MOST_ROWS || table.fields.length > MOST_COLUMNS)
     throw new ExportStopped(
       `The table has ${table.rows.toLocaleString('en-GB')} rows and ${table.fields.length.toLocaleString('en-GB')} columns; a sheet holds ${(MOST_ROWS - 1).toLocaleString('en-GB')} under its header, and ${MOST_COLUMNS.toLocaleString('en-GB')} columns. Choose another format.`,
     );
-  const rows: (Cell | undefined)[][] = [table.fields.map((field) => ({ t: 's', v: field.name }))];
-  for (let r = 0; r < table.rows; r++) rows.push(table.fields.map((field) => cellOf(field.column, r, formats)));
+  const plain = bookType === 'xlsx' ? escaped : (text: string) => text;
+  const rows: (Cell | undefined)[][] = [table.fields.map((field) => ({ t: 's', v: plain(field.name) }))];
+  for (let r = 0; r < table.rows; r++) rows.push(table.fields.map((field) => cellOf(field.column, r, formats, plain)));
   return denseSheet(rows, true);
 }
 
@@ -112,12 +118,13 @@ function denseSheet(rows: readonly (readonly (Cell | undefined)[])[], filtered: 
   } as unknown as WorkSheet;
 }
 
-function cellOf(column: Column, row: number, formats: Formats): Cell | undefined {
+function cellOf(column: Column, row: number, formats: Formats, plain: (text: string) => string): Cell | undefined {
   const value = typedCell(column, row);
   if (value === null) return undefined;
   const own = serialOf(column, row, formats);
   if (own !== undefined) return { t: 'n', v: own.serial, z: own.format };
-  return { t: typeof value === 'number' ? 'n' : typeof value === 'boolean' ? 'b' : 's', v: value };
+  if (typeof value === 'string') return { t: 's', v: plain(value) };
+  return { t: typeof value === 'number' ? 'n' : 'b', v: value };
 }
 
 function serialOf(column: Column, row: number, formats: Formats): { serial: number; format: string } | undefined {
@@ -128,7 +135,12 @@ function serialOf(column: Column, row: number, formats: Formats): { serial: numb
   if (column.type === 'time') return { serial: value / MS.day, format };
   const serial = (column.type === 'date' ? value : value / MS.day) + EPOCH;
   // Before March 1900 the workbook's calendar is another: the text says it better.
-  return serial < 61 ? undefined : { serial, format };
+  return serial < 61 || serial >= DAY_10000 ? undefined : { serial, format };
+}
+
+/** Texts that read like an escaped character are escaped themselves (ISO/IEC 29500, 22.9.2.19: ST_Xstring). */
+function escaped(text: string): string {
+  return text.replace(/_(?=x[0-9a-f]{4}_)/gi, '_x005F_');
 }
 
 /** The library writes no styles: headers in bold that stay in sight are put into the sheets it wrote. */

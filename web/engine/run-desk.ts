@@ -9,6 +9,8 @@ import {
   type FileOutcome,
   type Finished,
   fullTables,
+  guarded,
+  guardedText,
   htmlTable,
   type Job,
   type JobTable,
@@ -148,6 +150,16 @@ export class RunDesk extends TallyDesk {
     return releaseTable(job, this.finished(job, tableId, lastRows), spec);
   }
 
+  /** Which texts of the last run are guarded against being computed, where the export does so. */
+  guardedIn(tableIds: readonly string[], spec: ExportSpec): string | undefined {
+    if (spec.as !== 'csv' || !spec.guard) return undefined;
+    const told = tableIds.flatMap((id) => {
+      const table = this.runs.get(id)?.steps.at(-1)?.table;
+      return table === undefined ? [] : (guardedText(table) ?? []);
+    });
+    return told.length === 0 ? undefined : `${told.join('; ')}.`;
+  }
+
   /** All tables in one file, or an archive of files. @throws ExportStopped */
   exportedAll(
     job: Job,
@@ -167,8 +179,8 @@ export class RunDesk extends TallyDesk {
    */
   clipboard(job: Job, tableId: string, lastRows: Readonly<Record<string, number>>): { text: string; page?: string } {
     const { table, name } = released(job, this.finished(job, tableId, lastRows));
-    const text = new TextDecoder().decode(writeDelimited(table, { delimiter: '\t' }));
-    return table.rows * table.fields.length > MOST_AS_PAGE ? { text } : { text, page: htmlTable(table, name) };
+    const text = new TextDecoder().decode(writeDelimited(table, { delimiter: '\t', guard: true }));
+    return table.rows * table.fields.length > MOST_AS_PAGE ? { text } : { text, page: htmlTable(table, name, guarded) };
   }
 
   /** Two runs of before, one table of theirs against the other. @throws Error when either does not come to its end */

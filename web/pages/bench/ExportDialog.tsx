@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { enqueueSnackbar } from 'notistack';
 import { useState } from 'react';
 import { ExportSpec, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
@@ -22,6 +23,8 @@ export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTabl
         ? await engine.exportedAll(job, spec, lastRows)
         : await engine.exported(job, table.id, spec, lastRows);
       downloadExport(all ? job.name : table.name, spec, bytes, all);
+      const told = await engine.guardedIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
+      if (told !== undefined) enqueueSnackbar(told, { autoHideDuration: 12_000 });
       if (JSON.stringify(table.export) !== JSON.stringify(spec))
         edit('choose an export', (before) => editTable(before, table.id, (one) => ({ ...one, export: spec })));
       onClose();

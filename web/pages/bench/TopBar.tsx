@@ -65,6 +65,8 @@ export function TopBar({ table }: { table: JobTable }) {
         await engineClient().engine.exported(job, table.id, spec, await lastRowsOf(job.id)),
         false,
       );
+      const told = await engineClient().engine.guardedIn([table.id], spec);
+      if (told !== undefined) enqueueSnackbar(told, { autoHideDuration: 12_000 });
     } catch (error) {
       refuse(error);
     }
