@@ -8,7 +8,7 @@ import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { inputOf, READERS } from './inputs.ts';
 import { readOne } from './one.ts';
-import { type ReaderResult, watchReader } from './watch.ts';
+import { type ReaderResult, Watch } from './watch.ts';
 
 const { values, positionals } = parseArgs({
   options: {
@@ -37,13 +37,15 @@ if (values.again) {
   }
   const from = Number(values.from);
   const results: ReaderResult[] = [];
+  const watch = new Watch();
   for (const reader of positionals.length > 0 ? positionals : Object.keys(READERS)) {
-    const result = await watchReader(reader, from, from + Number(values.inputs));
+    const result = await watch.run(reader, from, from + Number(values.inputs));
     results.push(result);
     process.stdout.write(`${shown(result)}\n`);
     for (const { number, as, text } of result.wrong.slice(0, 20))
       process.stdout.write(`  ${as} at ${number}: ${text.replaceAll('\n', '\n    ')}\n`);
   }
+  watch.close();
   if (values.out !== undefined) writeFileSync(values.out, `${JSON.stringify(results, null, 2)}\n`);
   process.exit(results.some((result) => result.wrong.length > 0) ? 1 : 0);
 }

@@ -37,45 +37,45 @@ function resident(pid: number): number {
   }
 }
 
-/** Reads the inputs from one number up to another. */
-export function watchReader(reader: string, from: number, to: number): Promise<ReaderResult> {
-  const result: ReaderResult = {
-    reader,
-    inputs: to - from,
-    tables: 0,
-    refused: 0,
-    wrong: [],
-    slowestMs: 0,
-    mostBytes: 0,
-  };
-  return new Promise((resolve) => {
-    let next = from;
-    let began = Date.now();
-    let child: ChildProcess;
+/** A process that reads inputs, started again when one of them ended it or had to be ended with it. */
+export class Watch {
+  private child: ChildProcess | undefined;
 
-    /** The input in hand ended the process, or has to be ended with it. */
-    const over = (as: Found['as'], text: string) => {
-      child.removeAllListeners();
-      child.kill('SIGKILL');
-      result.wrong.push({ number: next, as, text });
-      next++;
-      start();
+  /** Reads the inputs of a reader from one number up to another. */
+  run(reader: string, from: number, to: number): Promise<ReaderResult> {
+    const result: ReaderResult = {
+      reader,
+      inputs: to - from,
+      tables: 0,
+      refused: 0,
+      wrong: [],
+      slowestMs: 0,
+      mostBytes: 0,
     };
-    const start = () => {
-      if (next >= to) {
-        clearInterval(timer);
-        child?.removeAllListeners();
-        child?.kill('SIGKILL');
-        resolve(result);
-        return;
-      }
-      child = fork(fileURLToPath(new URL('./child.ts', import.meta.url)), {
-        execArgv: ['--import', 'tsx', '--max-old-space-size=4096'],
-        stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      });
-      began = Date.now() + MOST_MS;
-      child.on('exit', (code, signal) => over('crash', `the process ended (${signal ?? code})`));
-      child.on('message', (told: Told) => {
+    return new Promise((resolve) => {
+      let next = from;
+      let began = Date.now();
+      const over = (as: Found['as'], text: string) => {
+        this.close();
+        result.wrong.push({ number: next, as, text });
+        next++;
+        start();
+      };
+      const start = () => {
+        if (next >= to) {
+          clearInterval(timer);
+          this.child?.removeAllListeners();
+          resolve(result);
+          return;
+        }
+        this.child ??= started();
+        // It takes a while until it is there.
+        began = Date.now() + MOST_MS;
+        this.child.on('exit', (code, signal) => over('crash', `the process ended (${signal ?? code})`));
+        this.child.on('message', take);
+        this.child.send({ reader, from: next, to } satisfies Asked);
+      };
+      const take = (told: Told) => {
         if ('begun' in told) {
           next = told.begun;
           began = Date.now();
@@ -86,19 +86,28 @@ export function watchReader(reader: string, from: number, to: number): Promise<R
         if (told.outcome.as === 'table') result.tables++;
         else if (told.outcome.as === 'refused') result.refused++;
         else result.wrong.push({ number: told.done, ...told.outcome });
-        if (next >= to) {
-          child.removeAllListeners();
-          start();
-        }
-      });
-      child.send({ reader, from: next, to } satisfies Asked);
-    };
-    const timer = setInterval(() => {
-      const bytes = resident(child.pid ?? 0);
-      result.mostBytes = Math.max(result.mostBytes, bytes);
-      if (bytes > MOST_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
-      else if (Date.now() - began > MOST_MS) over('slow', `more than ${MOST_MS / 1000} s`);
-    }, LOOK_EVERY_MS);
-    start();
+        if (next >= to) start();
+      };
+      const timer = setInterval(() => {
+        const bytes = resident(this.child?.pid ?? 0);
+        result.mostBytes = Math.max(result.mostBytes, bytes);
+        if (bytes > MOST_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
+        else if (Date.now() - began > MOST_MS) over('slow', `more than ${MOST_MS / 1000} s`);
+      }, LOOK_EVERY_MS);
+      start();
+    });
+  }
+
+  close(): void {
+    this.child?.removeAllListeners();
+    this.child?.kill('SIGKILL');
+    this.child = undefined;
+  }
+}
+
+function started(): ChildProcess {
+  return fork(fileURLToPath(new URL('./child.ts', import.meta.url)), {
+    execArgv: ['--import', 'tsx', '--max-old-space-size=4096'],
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });
 }

@@ -38,7 +38,7 @@ export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): 
     });
   } catch (error) {
     if (error instanceof ReadFailure) throw error;
-    throw new ReadFailure(fileName, workbookTrouble(error as Error));
+    throw new ReadFailure(fileName, workbookTrouble(error instanceof Error ? error.message : String(error)));
   }
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
   const reach = new Reach(fileName);
@@ -54,11 +54,11 @@ export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): 
   return { format: 'workbook', parts };
 }
 
-function workbookTrouble(error: Error): string {
-  if (/password|encrypt/i.test(error.message)) {
+function workbookTrouble(why: string): string {
+  if (/password|encrypt/i.test(why)) {
     return 'The workbook is protected by a password. Open it in a spreadsheet program, save it without one, and try again.';
   }
-  return `The workbook is broken or cut off (${brief(error.message)}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
+  return `The workbook is broken or cut off (${brief(why)}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
 }
 
 function missingPart(name: string, hidden: boolean): ReportPart {

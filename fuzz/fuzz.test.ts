@@ -1,0 +1,31 @@
+import { afterAll, describe, expect, test } from 'vitest';
+import { inputOf, READERS } from './inputs.ts';
+import { readOne } from './one.ts';
+import { Watch } from './watch.ts';
+
+/** A few of each; `npm run fuzz` reads as many as it is told. */
+const INPUTS = 40;
+
+describe('damaged, odd and hostile files', () => {
+  const watch = new Watch();
+  afterAll(() => watch.close());
+
+  test.each(Object.keys(READERS))(
+    '%s: a table or a sentence, in time and in little memory',
+    { timeout: 120_000 },
+    async (reader) => {
+      const result = await watch.run(reader, 0, INPUTS);
+      expect(result.wrong).toEqual([]);
+      expect(result.tables + result.refused).toBe(INPUTS);
+      // Not all of one kind: inputs that are all refused at the door test nothing behind it.
+      expect(result.tables).toBeGreaterThan(0);
+    },
+  );
+
+  test('the same number is the same input, and has the same outcome', () => {
+    for (const reader of ['delimited', 'xlsx', 'json']) {
+      expect(inputOf(reader, 7).bytes).toEqual(inputOf(reader, 7).bytes);
+      expect(readOne(reader, 7)).toEqual(readOne(reader, 7));
+    }
+  });
+});
