@@ -37,19 +37,34 @@ export function columnFates(run: MethodRun, stepIndex: number, base = 0): Column
       return found;
     });
     const stay = new Set(from.flatMap((set) => [...set]));
-    const piles = aside.filter((pile) => pile.columns !== undefined);
+    const piles = aside.flatMap((pile) => pile.columns?.map((column) => ({ pile, column })) ?? []);
+    const firstOf = columnsByRaw(before);
     for (const raw of there) {
       if (stay.has(raw)) continue;
-      const pile = piles.find((one) => one.columns!.some((column) => before[column]!.has(raw)));
-      const was = last.fields[before.findIndex((set) => set.has(raw))]?.name;
+      const pile = piles.find(({ column }) => before[column]!.has(raw))?.pile;
+      const was = last.fields[firstOf.get(raw)?.[0] ?? -1]?.name;
       gone.set(raw, { mark: pile?.mark ?? 'other', names: [], step: k, pile: pile?.name, was });
     }
   }
   const { fields } = run.steps[stepIndex]!.table;
+  const columns = columnsByRaw(from);
   return first.table.fields.map((_, raw): ColumnFate => {
-    const names = fields.flatMap((field, k) => (from[k]!.has(raw) ? [field.name] : []));
+    const names = (columns.get(raw) ?? []).map((k) => fields[k]!.name);
     return names.length > 0 ? { mark: 'data', names } : (gone.get(raw) ?? { mark: 'data', names });
   });
+}
+
+/** By column of the raw table, the columns that stem from it, ascending. */
+function columnsByRaw(from: readonly ReadonlySet<number>[]): Map<number, number[]> {
+  const found = new Map<number, number[]>();
+  from.forEach((raws, column) => {
+    for (const raw of raws) {
+      const known = found.get(raw);
+      if (known === undefined) found.set(raw, [column]);
+      else known.push(column);
+    }
+  });
+  return found;
 }
 
 function columnsOf(map: ColumnMap): Iterable<number> {
