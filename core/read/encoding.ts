@@ -1,7 +1,7 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
 import type { Notice } from '../steps/step.ts';
 import { type Decoder, decoderOf } from '../values/decoder.ts';
-import { ReadFailure } from './read-failure.ts';
+import { brief, ReadFailure } from './read-failure.ts';
 
 export interface Encoded {
   /** WHATWG label. */
@@ -98,7 +98,7 @@ function knownEncoding(label: string, file: string): Decoder {
   } catch {
     throw new ReadFailure(
       file,
-      `There is no encoding ${label}. Use a WHATWG label such as utf-8, windows-1252, iso-8859-2 or utf-16le.`,
+      `There is no encoding ${brief(label)}. Use a WHATWG label such as utf-8, windows-1252, iso-8859-2 or utf-16le.`,
     );
   }
 }
