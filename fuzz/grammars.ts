@@ -1,5 +1,6 @@
 /** Inputs of each format built from its grammar, with whatever the format allows and a little that it does not. */
 
+import { FUNCTIONS } from '../core/index.ts';
 import { edgeNumber, oddPiece } from './mutate.ts';
 import type { Random } from './random.ts';
 
@@ -125,4 +126,53 @@ export function html(random: Random): string {
     `<table>${random.chance(0.2) ? '<caption>Fares' : ''}${random.times(20, row).join('\n')}</table>`;
   const deep = random.chance(0.02) ? '<table><tr><td>'.repeat(random.pick([10, 1000, 30_000])) : '';
   return `<!doctype html><html><body>${deep}${random.times(4, table).join('<h2>Ports</h2>')}</body>`;
+}
+
+/** SQL expressions, most of them whole. */
+export function expression(random: Random, depth = 0): string {
+  const inner = () => expression(random, depth + 1);
+  const leaf = () =>
+    random.pick([
+      'Port',
+      '"Foot"',
+      'Cars',
+      `'${value(random).replaceAll("'", "''")}'`,
+      edgeNumber(random) || '7',
+      'null',
+      'true',
+      "date '2031-02-28'",
+    ]);
+  if (depth > 4) return leaf();
+  const one = random.pick([
+    leaf,
+    () => `${inner()} ${random.pick(['+', '-', '*', '/', '%', '||', '=', '<>', '<', 'and', 'or'])} ${inner()}`,
+    () => `${random.pick(FUNCTIONS).name}(${random.times(4, inner).join(', ')})`,
+    () => `case when ${inner()} then ${inner()} else ${inner()} end`,
+    () =>
+      `cast(${inner()} as ${random.pick(['decimal(12, 2)', 'varchar', 'date', 'integer', 'odd', 'decimal(99999999999'])})`,
+    () => `${inner()} ${random.pick(['like', 'not like'])} '${'%a'.repeat(random.pick([1, 3, 40]))}'`,
+    () => `${inner()} in (${random.times(5, inner).join(', ')})`,
+    () => `${inner()} between ${inner()} and ${inner()}`,
+    () => `(${inner()})`,
+    () => `not ${inner()}`,
+    () => `${'('.repeat(random.pick([1, 50, 3000]))}1`,
+  ]);
+  return one();
+}
+
+/** Regular expressions, also those that try the same again and again. */
+export function pattern(random: Random, depth = 0): string {
+  const inner = () => pattern(random, depth + 1);
+  const repeat = () => random.pick(['*', '+', '?', '{2,}', '{3}', '{1,999}', '*?', '+?', '']);
+  if (depth > 4) return random.pick(['a', '.', '\\d', '\\w', '[ab]', '[^a]', '\\s', '😀', '\\p{L}']);
+  return random.pick([
+    () => `${inner()}${inner()}`,
+    () => `(${random.pick(['', '?:', `?<n${random.below(3)}>`, '?=', '?!', '?<='])}${inner()})${repeat()}`,
+    () => `${inner()}|${inner()}`,
+    () => `^${inner()}$`,
+    () => `\\b${inner()}`,
+    () => `(${inner()})\\1`,
+    () => oddPiece(random),
+    () => random.pick(['a', 'b', '\\d', '.', ' ']) + repeat(),
+  ])();
 }

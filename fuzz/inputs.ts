@@ -100,6 +100,8 @@ function textual(name: string, kind: string | undefined, grammar: (random: Rando
   };
 }
 
+const jobFiles = () => ['quay-returns', 'crew-list', 'targets', 'fares-page'].map((name) => fileOf(`${name}.job.json`));
+
 const months = () => ({
   'bookings-2031-01.csv': strToU8('Ref,Foot\nB1,3\nB2,4\n'),
   'bookings-2031-02.csv': strToU8('Ref,Foot\nB3,5\n'),
@@ -126,6 +128,9 @@ export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
   json: textual('sailings.json', 'read-nested', grammars.json, 'sailings.json'),
   ndjson: textual('sailings.ndjson', 'read-nested', grammars.jsonLines),
   xml: textual('voyages.xml', 'read-nested', grammars.xml),
+  expression: textual('expression', undefined, grammars.expression),
+  regex: textual('regex', undefined, grammars.pattern),
+  'job file': (random) => ({ name: 'job.json', bytes: mutated(random.pick(jobFiles()), random) }),
   html: textual('fares.html', undefined, grammars.html, 'fares.html'),
 };
 

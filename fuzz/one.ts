@@ -4,13 +4,20 @@ import {
   CATALOGUE,
   type Context,
   cellText,
+  countedColumn,
   guessReading,
+  JobFileError,
+  makeTable,
   READINGS,
   ReadFailure,
+  readJobFile,
   type Source,
   StepFailure,
   type Table,
+  textColumn,
+  tryFormula,
 } from '../core/index.ts';
+import { Pattern } from '../core/values/pattern.ts';
 import { type Input, inputOf } from './inputs.ts';
 
 export interface Outcome {
@@ -27,6 +34,34 @@ const quiet: Context = {
   progress: () => undefined,
   other: () => {
     throw new StepFailure('There is no other table.');
+  },
+};
+
+const OURS = [ReadFailure, StepFailure, JobFileError];
+
+const LITTLE = makeTable({
+  Port: textColumn(['Hask', null, 'a'.repeat(40)]),
+  Foot: countedColumn('whole', [12, null, -3]),
+  Cars: countedColumn('number', [0.5, null, 1e300]),
+});
+/** Texts that make patterns try again and again. */
+const TEMPTING = ['a'.repeat(300), `${'ab'.repeat(200)}!`, ' '.repeat(300), `${'1'.repeat(200)}x`, ''];
+
+/** What is written by hand or comes with a job, and is no file of a report. */
+const TEXTS: Readonly<Record<string, (text: string) => void>> = {
+  expression: (text) => {
+    const { trouble } = tryFormula(LITTLE, text);
+    if (trouble !== undefined) throw new StepFailure(trouble.message);
+  },
+  regex: (text) => {
+    const pattern = new Pattern(text, false, (message) => new StepFailure(message));
+    for (const tempting of TEMPTING) {
+      pattern.test(tempting);
+      pattern.exec(tempting);
+    }
+  },
+  'job file': (text) => {
+    readJobFile(text);
   },
 };
 
@@ -55,12 +90,17 @@ export function readOne(reader: string, number: number): Outcome {
   const input = inputOf(reader, number);
   let found: string;
   try {
+    const own = TEXTS[reader];
+    if (own !== undefined) {
+      own(new TextDecoder().decode(input.bytes));
+      return { as: 'table', text: '' };
+    }
     const table = tableOf(input.name, input.bytes, input.kind);
     found = digestOf(table);
     CATALOGUE.get('header-from-rows')!.start(table, []);
   } catch (error) {
-    if (error instanceof ReadFailure || error instanceof StepFailure) {
-      const { message } = error;
+    if (OURS.some((kind) => error instanceof kind)) {
+      const { message } = error as Error;
       if (message.length <= MOST_TOLD) return { as: 'refused', text: message };
       return { as: 'defect', text: `a message of ${message.length} characters: ${message.slice(0, 200)}` };
     }

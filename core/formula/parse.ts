@@ -38,8 +38,14 @@ export function parse(source: string): Node {
   return new Parser(tokenize(source)).whole();
 }
 
+/** Parts of an expression inside one another, and operators in it: beyond them the stack would be overrun. */
+const MOST_DEPTH = 200;
+const MOST_OPERATORS = 1000;
+
 class Parser {
   private at = 0;
+  private depth = 0;
+  private operators = 0;
 
   constructor(private readonly tokens: readonly Token[]) {}
 
@@ -96,32 +102,53 @@ class Parser {
     return this.next();
   }
 
+  /** @throws FormulaError when it goes too deep */
+  private inside(make: () => Node): Node {
+    if (++this.depth > MOST_DEPTH) {
+      const token = this.peek();
+      throw new FormulaError(
+        `More than ${MOST_DEPTH} parts stand inside one another: divide the expression over several steps`,
+        token.from,
+        token.to,
+      );
+    }
+    const node = make();
+    this.depth--;
+    return node;
+  }
+
+  private binary(operator: string, left: Node, right: Node): Node {
+    if (++this.operators > MOST_OPERATORS)
+      throw new FormulaError(
+        `More than ${MOST_OPERATORS.toLocaleString('en-GB')} operators: divide the expression over several steps`,
+        right.from,
+        right.to,
+      );
+    return { node: 'binary', operator, left, right, from: left.from, to: right.to };
+  }
+
   private end(): number {
     return this.tokens[this.at - 1]!.to;
   }
 
   private either(): Node {
-    let left = this.both();
-    while (this.takeWord('or')) {
-      const right = this.both();
-      left = { node: 'binary', operator: 'or', left, right, from: left.from, to: right.to };
-    }
-    return left;
+    return this.inside(() => {
+      let left = this.both();
+      while (this.takeWord('or')) left = this.binary('or', left, this.both());
+      return left;
+    });
   }
 
   private both(): Node {
     let left = this.negation();
-    while (this.takeWord('and')) {
-      const right = this.negation();
-      left = { node: 'binary', operator: 'and', left, right, from: left.from, to: right.to };
-    }
+    while (this.takeWord('and')) left = this.binary('and', left, this.negation());
     return left;
   }
 
   private negation(): Node {
     const token = this.peek();
     if (!this.takeWord('not')) return this.predicate();
-    const of = this.negation();
+    const of = this.inside(() => this.negation());
     return { node: 'unary', operator: 'not', of, from: token.from, to: of.to };
   }
 
@@ -187,8 +214,7 @@ class Parser {
       const strength = token.kind === 'symbol' ? STRENGTH[token.text] : undefined;
       if (strength === undefined || strength <= least) return left;
       this.at++;
-      const right = this.sum(strength);
-      left = { node: 'binary', operator: token.text, left, right, from: left.from, to: right.to };
+      left = this.binary(token.text, left, this.sum(strength));
     }
   }
 
@@ -196,7 +222,7 @@ class Parser {
     const token = this.peek();
     for (const operator of ['-', '+'] as const) {
       if (!this.takeSymbol(operator)) continue;
-      const of = this.signed();
+      const of = this.inside(() => this.signed());
       return { node: 'unary', operator, of, from: token.from, to: of.to };
     }
     return this.operand();

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { brief } from '../values/text.ts';
 import { JOB_VERSION, Job } from './job.ts';
 import { USE_SET, UseSet } from './step-set.ts';
 import { unknownKey, unknownKeyText } from './unknown-keys.ts';
@@ -9,6 +10,10 @@ import { unknownKey, unknownKeyText } from './unknown-keys.ts';
 /** The text is not a job file that this version can open. Nothing has been changed. */
 export class JobFileError extends Error {
   override name = 'JobFileError';
+
+  constructor(message: string) {
+    super(brief(message, 700));
+  }
 }
 
 /** A job as the text of a job file. The same job always gives the same bytes. */

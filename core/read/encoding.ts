@@ -1,7 +1,8 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
 import type { Notice } from '../steps/step.ts';
 import { type Decoder, decoderOf } from '../values/decoder.ts';
-import { brief, ReadFailure } from './read-failure.ts';
+import { brief } from '../values/text.ts';
+import { ReadFailure } from './read-failure.ts';
 
 export interface Encoded {
   /** WHATWG label. */

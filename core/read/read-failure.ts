@@ -9,11 +9,6 @@ export class ReadFailure extends Error {
   }
 }
 
-/** What a parser says of its trouble: it may quote what it met, which may be most of the file. */
-export function brief(message: string): string {
-  return message.length > 240 ? `${message.slice(0, 160)} … ${message.slice(-60)}` : message;
-}
-
 /** Cells that the parts of a report may span together, filled or not. */
 const MOST_SPANNED = 40_000_000;
 /** Columns of one part, as many as sheets of workbooks have. */

@@ -3,9 +3,10 @@ import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, columnLength, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS } from '../values/civil.ts';
+import { brief } from '../values/text.ts';
 import { checkedArchive, type Room } from './archive.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
-import { brief, Reach, ReadFailure } from './read-failure.ts';
+import { Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 

@@ -1,7 +1,8 @@
 /** XML 1.0 as nested values: attributes and elements are fields, an element that repeats anywhere is a list. */
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { isObject, type Json } from '../values/json.ts';
-import { brief, ReadFailure } from './read-failure.ts';
+import { brief } from '../values/text.ts';
+import { ReadFailure } from './read-failure.ts';
 
 const ATTRIBUTE = '@';
 const TEXT = '#text';

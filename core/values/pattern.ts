@@ -8,7 +8,7 @@
  */
 import { type AST, RegExpParser, visitRegExpAST } from '@eslint-community/regexpp';
 import { RE2JS } from 're2js';
-import { escapeRegExp } from './text.ts';
+import { brief, escapeRegExp } from './text.ts';
 
 /** Steps of backtracking that may be spent on one text. */
 const MOST_STEPS = 200_000;
@@ -16,6 +16,9 @@ const MOST_STEPS = 200_000;
 const MOST_STEPS_ALONE = 50_000_000;
 /** Repeats up to this many are looked at one by one, more as if they had no end. */
 const FEW_REPEATS = 4;
+
+/** Characters of a pattern. */
+const MOST_CHARACTERS = 10_000;
 
 export interface PatternMatch {
   /** The whole match, then the groups; undefined where a group took no part. */
@@ -44,11 +47,17 @@ export class Pattern {
     private readonly trouble: (message: string) => Error = (message) => new Error(message),
   ) {
     const flags = ignoreCase ? 'iu' : 'u';
+    if (source.length > MOST_CHARACTERS)
+      throw trouble(
+        `The pattern ${brief(source)} has ${source.length.toLocaleString('en-GB')} characters; at most ${MOST_CHARACTERS.toLocaleString('en-GB')} are read`,
+      );
     try {
       this.native = new RegExp(source, flags);
       this.global = new RegExp(source, `g${flags}`);
+      // Compiled when it is first used: one that is too large fails there.
+      this.native.test('');
     } catch (error) {
-      throw trouble(`The pattern ${source} cannot be used: ${(error as Error).message}`);
+      throw trouble(`The pattern ${brief(source)} cannot be used: ${brief((error as Error).message)}`);
     }
     const read = new RegExpParser().parsePattern(source, 0, source.length, { unicode: true });
     this.names = groupNames(read);
@@ -61,7 +70,7 @@ export class Pattern {
       growth <= 1 ? Number.POSITIVE_INFINITY : growth === Number.POSITIVE_INFINITY ? 0 : steps ** (1 / growth);
     if (this.longest === 0 && this.translated === undefined) {
       throw trouble(
-        `The pattern ${source} repeats a repetition and also looks ahead or back: it might never end. Write it without the one or the other`,
+        `The pattern ${brief(source)} repeats a repetition and also looks ahead or back: it might never end. Write it without the one or the other`,
       );
     }
   }
@@ -115,7 +124,7 @@ export class Pattern {
   private linear(text: string): RE2JS {
     if (this.translated === undefined) {
       throw this.trouble(
-        `The pattern ${this.source} looks ahead or back, and a text of ${text.length.toLocaleString('en-GB')} characters would take it too long. Write it without, or cut the text first`,
+        `The pattern ${brief(this.source)} looks ahead or back, and a text of ${text.length.toLocaleString('en-GB')} characters would take it too long. Write it without, or cut the text first`,
       );
     }
     this.other ??= RE2JS.compile(this.translated, this.ignoreCase ? RE2JS.CASE_INSENSITIVE : 0);

@@ -14,3 +14,8 @@ export function byCodePoint(a: string, b: string): number {
 export function escapeRegExp(text: string): string {
   return text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 }
+
+/** A text as it is told: what quotes a file or a pattern may be as long as they are. */
+export function brief(text: string, most = 240): string {
+  return text.length > most ? `${text.slice(0, most - 80)} … ${text.slice(-60)}` : text;
+}
