@@ -36,7 +36,24 @@ test('the command itself: arguments, standard input and output, exit code', () =
   expect({ status, out: stdout.toString(), error: stderr.toString() }).toEqual({ status: 0, out: truth, error: '' });
 });
 
+test('whoever reads its output may stop reading', () => {
+  const { status, stdout, stderr } = spawnSync('sh', [
+    '-c',
+    `"${process.execPath}" --import tsx service/cli.ts run ${JOB} --source "quay returns=${WORKBOOK}" --out - | head -c 4`,
+  ]);
+  expect({ status, out: stdout.toString(), error: stderr.toString() }).toEqual({
+    status: 0,
+    out: truth.slice(0, 4),
+    error: '',
+  });
+});
+
 describe('rimefield run', () => {
+  test.each(['constructor', '__proto__', 'toString', 'xls'])('--as %s is no format', async (as) => {
+    const args = ['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--out', '-', '--as', as];
+    expect(await run(args)).toMatchObject({ status: 2, out: '', error: expect.stringContaining(`no format ${as}`) });
+  });
+
   test('writes the truth, to a file and to standard output', async () => {
     const out = join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'tidy.csv');
     expect(await run(['run', JOB, '--source', `quay returns=${WORKBOOK}`, '--out', out])).toMatchObject({

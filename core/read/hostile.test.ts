@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { cellText, displayedText, guessReading, READINGS, type ReadResult } from '../index.ts';
 import { openDuck } from '../test-duck.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
+import { unreadableRows } from '../write/typed-cells.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
 function read(name: string, bytes: Uint8Array, params: object = {}): ReadResult {
@@ -294,6 +295,23 @@ describe('workbooks that are not whole', () => {
     const result = read('a.xlsx', zipSync(files));
     expect(told(result)).toContain('1 formula with no stored value, or an empty one, read as blank');
     expect(told(read('a.xlsx', two()))).not.toContain('formula');
+  });
+
+  test('serial numbers at the edges of the calendar (ISO/IEC 29500, 18.17.4.1)', () => {
+    const serials = [59, 60, 61, 2_958_465, 2_958_466, -1];
+    const sheet = utils.aoa_to_sheet(serials.map((serial) => [serial]));
+    for (const [k] of serials.entries()) (sheet[`A${k + 1}`] as { z: string }).z = 'yyyy-mm-dd';
+    const { report, table } = read('a.xlsx', workbook({ Days: sheet }));
+    const column = report.parts[0]!.columns[0]!;
+    expect(serials.map((_, row) => cellText(column, row))).toEqual([
+      '1900-02-28',
+      '1900-02-29',
+      '1900-03-01',
+      '9999-12-31',
+      '2958466',
+      '-1',
+    ]);
+    expect(unreadableRows(table.fields[0]!)).toEqual([1]);
   });
 
   test('elapsed hours past a day stay a number of days, and are shown as they were', () => {

@@ -152,6 +152,10 @@ function storedColumns(grid: Grid, rows: number, columns: number, system: 1900 |
   return builders.map((builder) => builder.finish());
 }
 
+/** Serial number of 1900-02-29 in the 1900 system (ISO/IEC 29500, 18.17.4.1), and of the day behind its calendar. */
+const LEAP_DAY = 60;
+const DAY_10000 = 2_958_466;
+
 function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: 1900 | 1904): void {
   const value = cell.v as number;
   const format = String(cell.z ?? 'General');
@@ -168,8 +172,12 @@ function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, syst
   const ms = Math.round((value - day) * MS.day);
   const dated = /[yd]|m(?!m?:)(?<!:m)/i.test(format.replace(/\[[^\]]*\]|"[^"]*"/g, ''));
   const days = daysFromSerial(value, system);
+  if (dated && system === 1900 && day === LEAP_DAY) {
+    builder.unreadable(row, cell.w ?? String(value), 'a day that never was: workbooks count a 29th of February 1900');
+    return;
+  }
   if (value >= 0 && value < 1 && !/[yd]/i.test(format)) builder.counted(row, Tag.time, ms % MS.day);
-  else if (!dated || days === undefined) builder.counted(row, Tag.number, value);
+  else if (!dated || days === undefined || day >= DAY_10000) builder.counted(row, Tag.number, value);
   else if (ms === 0) builder.counted(row, Tag.date, days);
   else builder.counted(row, Tag.datetime, days * MS.day + ms);
 }
