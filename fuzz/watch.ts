@@ -1,14 +1,13 @@
 /** Inputs of a reader, read in a process apart whose time and memory are watched. */
 import { type ChildProcess, fork } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { residentBytes } from '../service/resident.ts';
 import type { Asked, Told } from './child.ts';
 import type { Outcome } from './one.ts';
 
 export const MOST_MS = 10_000;
 export const MOST_BYTES = 2 * 1024 ** 3;
 const LOOK_EVERY_MS = 50;
-const PAGE_BYTES = 4096;
 
 export interface Found {
   number: number;
@@ -26,15 +25,6 @@ export interface ReaderResult {
   slowestMs: number;
   /** Of the process, at its highest. */
   mostBytes: number;
-}
-
-/** Memory that a process holds, in bytes; 0 where the system does not tell. */
-function resident(pid: number): number {
-  try {
-    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE_BYTES;
-  } catch {
-    return 0;
-  }
 }
 
 /** A process that reads inputs, started again when one of them ended it or had to be ended with it. */
@@ -89,7 +79,7 @@ export class Watch {
         if (next >= to) start();
       };
       const timer = setInterval(() => {
-        const bytes = resident(this.child?.pid ?? 0);
+        const bytes = residentBytes(this.child?.pid ?? 0);
         result.mostBytes = Math.max(result.mostBytes, bytes);
         if (bytes > MOST_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
         else if (Date.now() - began > MOST_MS) over('slow', `more than ${MOST_MS / 1000} s`);

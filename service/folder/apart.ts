@@ -1,12 +1,11 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { residentBytes } from '../resident.ts';
 import type { Arrival, ArrivalResult } from './run-arrival.ts';
 
 const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
 const LOOK_EVERY_MS = 250;
 const MEBIBYTE = 1024 * 1024;
-const PAGE_BYTES = 4096;
 
 export interface ApartLimits {
   /** Milliseconds that one run may take. */
@@ -41,7 +40,7 @@ export class Apart {
       );
       // Tables stand outside of the heap, which is all that the process itself limits.
       const watch = setInterval(() => {
-        if (resident(child.pid) > memoryMb * MEBIBYTE)
+        if (residentBytes(child.pid) > memoryMb * MEBIBYTE)
           failed(`It needed more than ${memoryMb.toLocaleString('en-GB')} MiB of memory and was stopped.`);
       }, LOOK_EVERY_MS);
       this.ending = (result) => {
@@ -85,14 +84,5 @@ export class Apart {
     if (this.child !== child) return;
     this.child = undefined;
     this.ending?.({ as: 'failed', why: 'The computation broke down, for want of memory as a rule.' });
-  }
-}
-
-/** Memory that a process holds, in bytes; 0 where the system does not tell. */
-function resident(pid: number | undefined): number {
-  try {
-    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE_BYTES;
-  } catch {
-    return 0;
   }
 }
