@@ -1,21 +1,8 @@
-/** A generator that gives the same for the same seed (mulberry32, public domain). */
-export class Random {
-  private state: number;
+import { Random as Seeded } from '../demo/random.ts';
 
-  constructor(seed: number) {
-    this.state = seed >>> 0;
-  }
-
-  /** From 0 up to 1. */
-  next(): number {
-    this.state = (this.state + 0x6d2b79f5) >>> 0;
-    let t = this.state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-  }
-
-  /** A whole number from 0 up to this one. */
+/** A seeded stream: the same number gives the same input on every machine. */
+export class Random extends Seeded {
+  /** A whole number from 0 up to but not including this one. */
   below(most: number): number {
     return Math.floor(this.next() * most);
   }
@@ -24,10 +11,7 @@ export class Random {
     return this.next() < share;
   }
 
-  pick<T>(of: readonly T[]): T {
-    return of[this.below(of.length)]!;
-  }
-
+  /** From none up to this many. */
   times<T>(most: number, make: () => T): T[] {
     return Array.from({ length: this.below(most + 1) }, make);
   }
