@@ -47,7 +47,7 @@ test('earlier runs are kept and compared, and undo brings the report of before b
   const again = page.getByRole('dialog', { name: 'Run again' });
   await expect(again).toContainText('Foot adds up to 17, 21 last time');
   await expect(again).toContainText('new in Pier: Brannoch');
-  await again.getByRole('button', { name: 'Take it' }).click();
+  await again.getByRole('button', { name: 'Use this file' }).click();
   await expect(tidy(page).getByText('Brannoch')).toBeVisible();
   await page.waitForTimeout(1500);
   await moreWays(page, /^Earlier runs/);
@@ -97,7 +97,7 @@ test('many files go through the method one by one; what fails says why, the rest
   await expect(tidy(page).getByText('Ullin')).toBeVisible();
 });
 
-test('a file that arrives is shown beside its job and run in one action; a job runs by itself', async ({ page }) => {
+test('a file that arrives is shown beside its job and run in one action; a job runs on arrival', async ({ page }) => {
   await beginJob(page, 'berths-1.csv');
   writeFileSync(join(DROP_FOLDER, 'in', 'berths-2.csv'), 'Pier;Month;Foot\nBrannoch;July;4\n');
   await page.getByRole('link', { name: 'Rimefield' }).click();
@@ -107,7 +107,7 @@ test('a file that arrives is shown beside its job and run in one action; a job r
   await arrivals.getByRole('button', { name: 'Run berths-1 with it' }).click();
   const again = page.getByRole('dialog', { name: 'Run again' });
   await expect(again).toContainText('new in Pier: Brannoch');
-  await again.getByRole('button', { name: 'Take it' }).click();
+  await again.getByRole('button', { name: 'Use this file' }).click();
   await expect(tidy(page).getByText('Brannoch')).toBeVisible();
   await expect.poll(() => existsSync(join(DROP_FOLDER, 'done', 'berths-2.csv'))).toBe(true);
   // A reload does not ask again.
@@ -118,7 +118,7 @@ test('a file that arrives is shown beside its job and run in one action; a job r
   await moreWays(page, /^When a file arrives/);
   const dialog = page.getByRole('dialog', { name: 'When a file arrives' });
   await expect(dialog.getByRole('textbox', { name: 'Names of its files' })).toHaveValue('berths-*.csv');
-  await dialog.getByRole('button', { name: 'Run it by itself' }).click();
+  await dialog.getByRole('button', { name: 'Run on arrival' }).click();
   await expect(dialog).toBeHidden();
   writeFileSync(join(DROP_FOLDER, 'in', 'berths-3.csv'), 'Pier;Month;Foot\nHask;August;6\n');
   writeFileSync(join(DROP_FOLDER, 'in', 'berths-4.csv'), 'Pier;Month;Guests\nHask;August;6\n');
@@ -142,7 +142,7 @@ test('a file that arrives is shown beside its job and run in one action; a job r
   await page.getByRole('link', { name: 'berths-1' }).click();
   await expect(step(page, 3)).toBeVisible();
   await moreWays(page, /^When a file arrives/);
-  await dialog.getByRole('button', { name: 'Do not run it by itself any longer' }).click();
+  await dialog.getByRole('button', { name: 'Stop running on arrival' }).click();
   await expect(dialog).toBeHidden();
 });
 

@@ -8,7 +8,7 @@ import { exportText, openDemo, WORKBOOK } from './bench.ts';
 
 async function openExport(page: Page) {
   await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByRole('menuitem', { name: 'In another form …' }).click();
+  await page.getByRole('menuitem', { name: 'Other formats …' }).click();
   return page.getByRole('dialog', { name: 'Export' });
 }
 

@@ -177,7 +177,7 @@ test.describe('methods', () => {
     await openDemo(page);
     await selectStep(page, 3);
     await page.keyboard.press('m');
-    await expect(step(page, 3)).toContainText('muted');
+    await expect(step(page, 3)).toContainText('skipped');
     await page.keyboard.press('m');
     await page.keyboard.press('Alt+ArrowDown');
     await expect(step(page, 4)).toContainText('blanks');
@@ -233,7 +233,7 @@ test.describe('methods', () => {
   test('a sheet of keys, and pages by key', async ({ page }) => {
     await openDemo(page);
     await page.keyboard.press('?');
-    await expect(page.getByRole('dialog').getByText('Mute it, or run it again')).toBeVisible();
+    await expect(page.getByRole('dialog').getByText('Skip it, or run it again')).toBeVisible();
     await page.keyboard.press('Escape');
     await page.keyboard.press('F6');
     await page.keyboard.press('F6');

@@ -23,7 +23,7 @@ test('columns held in sight stay when the table is scrolled sideways, and after 
   await openDemo(page);
   await selectStep(page, 6);
   await selectColumns(page, 'Sailing');
-  await page.getByRole('button', { name: 'Hold in sight' }).click();
+  await page.getByRole('button', { name: 'Freeze' }).click();
   const head = tidy(page).getByRole('columnheader').filter({ hasText: 'Sailing' });
   const before = (await head.boundingBox())!.x;
   await tidy(page).hover();
@@ -37,7 +37,7 @@ test('columns held in sight stay when the table is scrolled sideways, and after 
   await page.reload();
   await selectStep(page, 6);
   await selectColumns(page, 'Sailing');
-  await expect(page.getByRole('button', { name: 'Let scroll' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Unfreeze' })).toHaveAttribute('aria-pressed', 'true');
 });
 
 test('the report follows the table when it is scrolled, from sheet to sheet', async ({ page }) => {

@@ -238,7 +238,7 @@ test('next month: another file runs through the same method; a removed job comes
   await chooser.setFiles({ name: 'returns.csv', mimeType: 'text/csv', buffer: Buffer.from('Sailing,Foot\n07:10,5\n') });
   const again = page.getByRole('dialog', { name: 'Run again' });
   await expect(again).toContainText('step 1 stops: returns.csv');
-  await again.getByRole('button', { name: 'Take it' }).click();
+  await again.getByRole('button', { name: 'Use this file' }).click();
   await expect(page.getByRole('region', { name: 'Method' }).getByRole('alert')).toContainText('returns.csv');
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Rimefield' }).click();
@@ -272,10 +272,10 @@ test('the next report is looked at before it is taken: a renamed column is mende
   };
   const summer = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');
   await expect(summer).toContainText('the column Foot is gone; Foot passengers is new and most alike');
-  await summer.getByRole('button', { name: 'Leave all as it was' }).click();
+  await summer.getByRole('button', { name: 'Keep the current file' }).click();
   await expect(page.getByText('after step 3 · 2 rows')).toBeVisible();
   const once = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');
-  await once.getByRole('button', { name: 'Take it with the mends' }).click();
+  await once.getByRole('button', { name: 'Use it with the fixes' }).click();
   await expect(page.getByText('after step 4 · 3 rows')).toBeVisible();
   await expect(step(page, 3)).toContainText('Rename Foot passengers to Foot');
 });

@@ -50,6 +50,6 @@ test('a step that is stopped stays off until it is wanted once more, also after 
   });
   await page.reload();
   await expect(step(page, 1).getByRole('alert')).toContainText('It stays off until it is changed');
-  await step(page, 1).getByRole('button', { name: 'Run it once more' }).click();
+  await step(page, 1).getByRole('button', { name: 'Run it again' }).click();
   await expect(page.getByText('after step 1 · 250,000 rows × 4 columns')).toBeVisible({ timeout: 120_000 });
 });

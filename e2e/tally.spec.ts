@@ -97,7 +97,7 @@ test('checks are offered, fail, lead to their rows, and stop an export', async (
   await page.getByRole('button', { name: 'More about tables' }).click();
   await page.getByRole('menuitem', { name: 'New table from Traffic' }).click();
   await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByRole('menuitem', { name: 'In another form …' }).click();
+  await page.getByRole('menuitem', { name: 'Other formats …' }).click();
   const dialog = page.getByRole('dialog', { name: 'Export' });
   await dialog.getByRole('button', { name: 'All 2 tables' }).click();
   await expect(dialog).toContainText(refused);
@@ -114,7 +114,7 @@ test('the proof is one page with method, files, totals and checks', async ({ pag
   await openTally(page);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Proof to hand over' }).click(),
+    page.getByRole('button', { name: 'Download the proof' }).click(),
   ]);
   const text = readFileSync((await download.path())!, 'utf8');
   expect(text).toContain('The table is the report: every cell is accounted for');

@@ -136,7 +136,7 @@ await picture('join', 'light', async (page) => {
     .getByRole('listitem')
     .nth(1)
     .click({ position: { x: 8, y: 8 } });
-  await page.getByRole('button', { name: 'Look at what meets what' }).click();
+  await page.getByRole('button', { name: 'See the matches' }).click();
   await page.getByRole('combobox', { name: 'How keys are compared' }).click();
   await page.getByRole('option', { name: 'exactly' }).click();
   await page.getByText('24 of 36 match').first().waitFor();
@@ -165,7 +165,7 @@ await picture('runs', 'light', async (page) => {
   await page.getByRole('link', { name: /206 of 206 totals/ }).waitFor();
   await page.clock.setFixedTime(new Date('2031-10-03T09:11:00'));
   await runAgain(page, 'corrected figures');
-  await page.getByRole('button', { name: 'Take it', exact: true }).click();
+  await page.getByRole('button', { name: 'Use this file', exact: true }).click();
   await page.getByRole('link', { name: /[^6] of \d+ totals|206 of 206 totals/ }).waitFor();
   await page.waitForTimeout(2500);
   await page.getByRole('button', { name: 'More ways to run' }).click();

@@ -482,7 +482,7 @@ function show(options: Options): ExitCode {
   const lines = tables.flatMap((table) => [
     table.name,
     ...table.steps.flatMap((step, k) => [
-      `${String(k + 1).padStart(3)}. ${sentenceText(stepSentence(step, jobNames(job)))}${step.muted ? ' (muted)' : ''}`,
+      `${String(k + 1).padStart(3)}. ${sentenceText(stepSentence(step, jobNames(job)))}${step.muted ? ' (skipped)' : ''}`,
       ...(step.note === undefined ? [] : [`     ${step.note}`]),
     ]),
     ...(table.checks ?? []).map((one) => `   - ${checkText(one)}`),

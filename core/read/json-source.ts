@@ -57,7 +57,7 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
     else
       throw new ReadFailure(
         source.name,
-        `Line ${k + 1} of ${source.name} is no JSON: ${trouble}. Mend it, or choose to leave such lines out.`,
+        `Line ${k + 1} of ${source.name} is no JSON: ${trouble}. Correct it, or choose to leave such lines out.`,
       );
   });
   const notices: Notice[] =

@@ -1,3 +1,8 @@
+import { brief } from '../values/text.ts';
+
+/** Characters of what is said: names that it quotes may be as long as a file. */
+const MOST_TOLD = 1000;
+
 /** A source could not be read at all. */
 export class ReadFailure extends Error {
   override name = 'ReadFailure';
@@ -5,7 +10,7 @@ export class ReadFailure extends Error {
     readonly file: string,
     message: string,
   ) {
-    super(message);
+    super(brief(message, MOST_TOLD));
   }
 }
 

@@ -33,7 +33,7 @@ const Params = z.object({
     .string()
     .nullable()
     .default(null)
-    .describe('Column that takes lines with a word across a cut, whole; null: they are cut like the others'),
+    .describe('Column that takes lines with words cut in two, whole; null: they are cut like the others'),
   tab: z.number().int().min(1).max(64).default(8).describe('Characters from one tab stop to the next'),
   encoding: ENCODING,
 });
@@ -198,7 +198,7 @@ function misfitNotices(lines: readonly string[], misfits: readonly boolean[], re
   return [
     {
       tone: rest === undefined ? 'look' : 'told',
-      text: `${counted(rows.length, 'line')} with a word across a cut${rest === undefined ? '' : `, whole in ${rest}`}: ${examples}`,
+      text: `${counted(rows.length, 'line')} with words cut in two${rest === undefined ? '' : `, whole in ${rest}`}: ${examples}`,
       rows: { of: 'after', rows: Int32Array.from(rows) },
     },
   ];

@@ -150,10 +150,10 @@ describe('fixed columns', () => {
     ]);
   });
 
-  test('lines with a word across a cut are told with their rows; short lines are blank at the end', () => {
+  test('lines with words cut in two are told with their rows; short lines are blank at the end', () => {
     const result = read('read-fixed-width', lines.join('\n'), { cuts: [7, 14] });
     expect(result.notices[0]).toMatchObject({
-      text: expect.stringContaining('1 line with a word across a cut: '),
+      text: expect.stringContaining('1 line with words cut in two: '),
       rows: { rows: Int32Array.of(0) },
     });
     expect(cells(read('read-fixed-width', 'ab\nabcdef\n', { cuts: [3] }))).toEqual([

@@ -292,7 +292,7 @@ class Tokenizer {
     const widest = this.cell > this.widest.cells ? { cells: this.cell, line: this.line } : this.widest;
     throw new ReadFailure(
       this.file,
-      `Line ${count(widest.line + 1)} of ${this.file} has ${count(widest.cells)} cells or more, by the delimiter '${this.form.delimiter}', where others have few: so wide a table would hold ${count(blank)} blank cells, for which there is no room. Check the delimiter, or mend the line.`,
+      `Line ${count(widest.line + 1)} of ${this.file} has ${count(widest.cells)} cells or more, by the delimiter '${this.form.delimiter}', where others have few: so wide a table would hold ${count(blank)} blank cells, for which there is no room. Check the delimiter, or correct the line.`,
     );
   }
 

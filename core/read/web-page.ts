@@ -123,7 +123,7 @@ function tooDeep(file: string): string {
 }
 
 function tooWide(file: string): string {
-  return `A table of ${file} has more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns, more than can be read. If its cells span too many columns, mend the page; or read it as lines.`;
+  return `A table of ${file} has more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns, more than can be read. If its cells span too many columns, correct the page; or read it as lines.`;
 }
 
 function newTable(heading: string): OpenTable {

@@ -214,7 +214,7 @@ export function conditionMask(text: string, table: Table): Uint8Array {
   const { mask, failed } = formulaOf(text, table).mask();
   const first = failed.entries().next().value;
   if (first !== undefined)
-    throw new StepFailure(`The condition ${text} cannot be told in row ${first[0] + 1}: ${first[1]}.`);
+    throw new StepFailure(`The condition ${text} cannot be checked in row ${first[0] + 1}: ${first[1]}.`);
   return mask;
 }
 

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Origin } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { mostAlike } from '../values/likeness.ts';
+import { brief } from '../values/text.ts';
 import type { Phrase } from './sentence.ts';
 
 /** What a row of the report is; a pile carries the mark of the rows on it. */
@@ -73,6 +74,9 @@ export interface StepKind<P> {
   run(input: Table, params: P, context: Context): StepResult;
 }
 
+/** Characters of what is said: names that it quotes may be as long as a file. */
+const MOST_TOLD = 1000;
+
 /** A step could not run at all. The steps before it still stand. */
 export class StepFailure extends Error {
   override name = 'StepFailure';
@@ -83,7 +87,7 @@ export class StepFailure extends Error {
     /** A name that is there and most like the one that is not. */
     readonly alike?: string,
   ) {
-    super(message);
+    super(brief(message, MOST_TOLD));
   }
 }
 

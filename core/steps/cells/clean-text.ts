@@ -59,7 +59,8 @@ export function cleaned(text: string, params: Params): string | null {
 export const cleanText: StepKind<Params> = {
   kind: 'clean-text',
   title: 'Clean text',
-  about: 'Trims, mends blanks, takes out invisible characters, sets capitals; blank where nothing is left',
+  about:
+    'Trims, makes all spaces plain ones, takes out invisible characters, sets capitals; blank where nothing is left',
   finds: [
     'trim',
     'whitespace',

@@ -28,7 +28,7 @@ export function matchKeysBlank(keys: MatchKeys): Blank {
 export function comparedBlank(forgiving: boolean): Blank {
   return choiceBlank('forgiving', forgiving, 'How keys are compared', [
     [false, 'compared exactly'],
-    [true, 'whatever their blanks, case and accents'],
+    [true, 'ignoring blanks, case and accents'],
   ]);
 }
 

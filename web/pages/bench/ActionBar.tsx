@@ -120,7 +120,7 @@ function Hold({ tableId, names }: { tableId: string; names: readonly string[] })
       title={held ? 'Let the columns scroll again' : 'The columns up to here stay in sight when you scroll sideways'}
       onClick={() => set({ frozen: { ...frozen, [tableId]: held ? 0 : upTo } })}
     >
-      {held ? 'Let scroll' : 'Hold in sight'}
+      {held ? 'Unfreeze' : 'Freeze'}
     </button>
   );
 }

@@ -47,7 +47,7 @@ export function AgainDialog({ job }: { job: Job }) {
       await useJobStore.getState().giveSource(again.source, again.file);
       if (again.arrived) await markTaken(again.file.name, job.name);
       if (mended)
-        useJobStore.getState().edit('mend the method for the new report', (before) => mendedJob(before, found ?? []));
+        useJobStore.getState().edit('fix the method for the new report', (before) => mendedJob(before, found ?? []));
     } catch (error) {
       enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
     }
@@ -62,10 +62,10 @@ export function AgainDialog({ job }: { job: Job }) {
       onClose={close}
       acts={
         <>
-          <Button onClick={close}>Leave all as it was</Button>
+          <Button onClick={close}>Keep the current file</Button>
           {mends.length > 0 && (
             <Button variant="contained" onClick={() => void take(true)}>
-              Take it with the mends
+              Use it with the fixes
             </Button>
           )}
           <Button
@@ -73,7 +73,7 @@ export function AgainDialog({ job }: { job: Job }) {
             disabled={found === undefined}
             onClick={() => void take(false)}
           >
-            Take it
+            Use this file
           </Button>
         </>
       }
@@ -103,7 +103,7 @@ export function AgainDialog({ job }: { job: Job }) {
                 {one.differences.map((each) => (
                   <li key={each.text} className={tone[each.tone]}>
                     {each.text}
-                    {each.mend !== undefined && <em>It would be mended by this: {each.mend.label}.</em>}
+                    {each.mend !== undefined && <em>This would fix it: {each.mend.label}.</em>}
                   </li>
                 ))}
               </ul>

@@ -41,7 +41,7 @@ export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTabl
       onClose={onClose}
       acts={
         <>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           {job.tables.length > 1 && <Button onClick={() => void take(true)}>All {job.tables.length} tables</Button>}
           <Button variant="contained" onClick={() => void take(false)}>
             Export

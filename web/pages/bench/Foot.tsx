@@ -14,6 +14,13 @@ const COLOUR: Partial<Record<Mark, string>> = {
 };
 const thousands = (n: number) => n.toLocaleString('en-GB');
 
+/** Piles are named by many: one of them is said as one. */
+function pileOf(rows: number, pile: string): string {
+  return rows === 1 && PLURALS.has(pile) ? pile.slice(0, -1) : pile;
+}
+
+const PLURALS = new Set(['titles', 'headers', 'labels', 'totals', 'notes', 'repeats', 'comments']);
+
 /** Where every row is, what could not be read, and where the cell under the pointer came from. */
 export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string; tableId: string }) {
   const tally = useTallyStore((store) => (store.tableId === tableId ? store.view : undefined));
@@ -39,7 +46,7 @@ export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string
           <b>{thousands(received)} rows</b> received: {thousands(data)} in the table
           {piles.map((fate) => (
             <span key={fate.pile} className={fate.mark === 'total' ? styles.ochre : undefined}>
-              , {thousands(fate.rows)} {fate.pile}
+              , {thousands(fate.rows)} {pileOf(fate.rows, fate.pile ?? '')}
             </span>
           ))}
         </span>

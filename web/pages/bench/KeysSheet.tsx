@@ -21,7 +21,7 @@ const KEYS: readonly [string, readonly [string, string][]][] = [
     [
       ['↑ ↓', 'The step before, the next one'],
       ['Alt ↑, Alt ↓', 'Move it up or down'],
-      ['M', 'Mute it, or run it again'],
+      ['M', 'Skip it, or run it again'],
       ['D', 'Duplicate it'],
       ['Ctrl C, Ctrl V', 'Copy it, paste steps behind it'],
       ['Delete', 'Remove it'],

@@ -42,9 +42,9 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
       onClose={onClose}
       acts={
         <>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           {stands !== undefined && (
-            <Button onClick={() => void act(() => letRest(job.id))}>Do not run it by itself any longer</Button>
+            <Button onClick={() => void act(() => letRest(job.id))}>Stop running on arrival</Button>
           )}
           {stands === undefined && (
             <Button onClick={() => void act(async () => undefined)}>Only show me such files</Button>
@@ -54,7 +54,7 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
             disabled={view === undefined || pattern.trim() === ''}
             onClick={() => void act(() => letStand(job, source.id, pattern))}
           >
-            Run it by itself
+            Run on arrival
           </Button>
         </>
       }
@@ -98,7 +98,7 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
         </>
       )}
       {stands !== undefined && (
-        <p role="status">It runs by itself on {stands.pattern}. Set it again after the method has been changed.</p>
+        <p role="status">It runs when {stands.pattern} arrives. Set it again after the method has been changed.</p>
       )}
     </Sheet>
   );

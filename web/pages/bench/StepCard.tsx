@@ -145,10 +145,10 @@ export function StepCard(props: CardProps) {
               useViewStore.getState().set({ combine: { kind: combined, step: index } });
             }}
           >
-            Look at what meets what
+            See the matches
           </button>
         )}
-        {step.muted && <p className={styles.did}>muted: the method passes over it</p>}
+        {step.muted && <p className={styles.did}>skipped: the method goes on without it</p>}
         {writing === 'note' ? (
           <NameInput
             className={styles.writing}
@@ -328,7 +328,7 @@ function OnceMore({ stepKey }: { stepKey: string }) {
   };
   return (
     <Button size="small" onClick={() => void takeUp()}>
-      Run it once more
+      Run it again
     </Button>
   );
 }

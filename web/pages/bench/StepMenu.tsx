@@ -52,7 +52,7 @@ export function StepMenu({ index, muted, last, set, edits, onName, onNote, onCom
         {!reading && <MenuItem onClick={done(onCompare)}>Compare before and after</MenuItem>}
         <MenuItem onClick={done(() => edits.startTable(index))}>New table from here</MenuItem>
         <Divider />
-        {!reading && <MenuItem onClick={done(() => edits.mute(index))}>{muted ? 'Run it again' : 'Mute'} (M)</MenuItem>}
+        {!reading && <MenuItem onClick={done(() => edits.mute(index))}>{muted ? 'Do not skip' : 'Skip'} (M)</MenuItem>}
         {!reading && <MenuItem onClick={done(() => edits.duplicate(index))}>Duplicate (D)</MenuItem>}
         <MenuItem onClick={done(() => void edits.copy([index]))}>Copy (Ctrl C)</MenuItem>
         <MenuItem onClick={done(() => void edits.copy(edits.from(index)))}>Copy from here on</MenuItem>

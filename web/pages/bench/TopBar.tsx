@@ -165,7 +165,7 @@ export function TopBar({ table }: { table: JobTable }) {
       </Button>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
         <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
-        <MenuItem onClick={() => setExporting(true)}>In another form …</MenuItem>
+        <MenuItem onClick={() => setExporting(true)}>Other formats …</MenuItem>
         <MenuItem onClick={() => void copyAll()}>Copy the whole table</MenuItem>
         <MenuItem onClick={saveJobFile}>Job file</MenuItem>
       </Menu>

@@ -63,8 +63,8 @@ export function useMethodEdits(table: JobTable): MethodEdits {
       },
       mute(index) {
         const { muted } = table.steps[index]!;
-        if (!muted) void warn(index, `Step ${index + 1} is muted`);
-        edit(`${muted ? 'run' : 'mute'} step ${index + 1}`, (steps) => {
+        if (!muted) void warn(index, `Step ${index + 1} is skipped`);
+        edit(`${muted ? 'run' : 'skip'} step ${index + 1}`, (steps) => {
           const { muted: _, ...step } = steps[index]!;
           return steps.with(index, muted ? step : { ...step, muted: true });
         });

@@ -125,7 +125,7 @@ function JobMapPage({ job }: { job: Job }) {
                       state !== undefined && (
                         <span className={state.looks > 0 ? styles.look : styles.good}>
                           {state.looks === 0
-                            ? 'nothing wants a look'
+                            ? 'nothing to check'
                             : `${state.looks} ${state.looks === 1 ? 'thing wants' : 'things want'} a look`}
                           {out !== undefined && <i> · out as .{EXPORT_FORMATS[out.as].ending}</i>}
                         </span>

@@ -33,7 +33,7 @@ export function Arrivals({
         <span className={styles.room}>
           in {view.path}/in
           {view.jobs.length > 0 &&
-            ` · ${view.jobs.length === 1 ? '1 job runs by itself' : `${view.jobs.length} jobs run by themselves`}`}
+            ` · ${view.jobs.length === 1 ? '1 job runs on arrival' : `${view.jobs.length} jobs run on arrival`}`}
         </span>
       </h2>
       {view.arrivals.length === 0 && recent.length === 0 && (

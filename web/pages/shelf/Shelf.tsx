@@ -164,7 +164,7 @@ export function Shelf() {
             </Button>
           </div>
           <p className={styles.quiet}>
-            Files stay in this browser. Only what you let run by itself goes to the server that it came from.
+            Files stay in this browser. Only jobs that run on arrival go to the server that it came from.
           </p>
           {busy !== undefined && (
             <p className={styles.quiet} role="status">

@@ -62,7 +62,7 @@ function OpenTally({ job }: { job: Job }) {
             Back to the bench
           </Button>
           <Button variant="contained" disabled={view === undefined} onClick={() => void proof()}>
-            Proof to hand over
+            Download the proof
           </Button>
         </>
       }

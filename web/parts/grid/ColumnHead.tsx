@@ -19,7 +19,7 @@ export function typeText(column: ColumnView): string {
   return TYPE_WORDS[column.type];
 }
 
-/** Name, type, and a strip that shows where down the column it is blank. */
+/** Name, type, and ticks that show where down the column it is blank. */
 export function ColumnHead({ column, selected, end }: { column: ColumnView; selected: boolean; end: boolean }) {
   return (
     <div
@@ -33,7 +33,7 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
           <b className={styles.unreadable}> · {column.unreadable.toLocaleString('en-GB')} unreadable</b>
         )}
       </small>
-      <Strip shares={column.strip} />
+      <Gaps shares={column.strip} />
     </div>
   );
 }
@@ -45,14 +45,17 @@ export function ColumnNaming({ name, onDone, onNext }: { name: string; onDone(na
   );
 }
 
-function Strip({ shares }: { shares: readonly number[] }) {
-  const filled = shares.every((share) => share === 1);
-  const stops = shares.map((share, k) => {
-    const colour = `color-mix(in srgb, var(--spruce-strip) ${Math.round(share * 100)}%, var(--chip))`;
-    return `${colour} ${(100 * k) / shares.length}% ${(100 * (k + 1)) / shares.length}%`;
-  });
-  const background = filled ? 'var(--spruce-strip)' : `linear-gradient(90deg, ${stops.join(', ')})`;
-  return <span className={styles.strip} style={{ background: shares.length === 0 ? 'var(--chip)' : background }} />;
+/** Short ticks at the places down the column where cells are blank; nothing where none is. */
+function Gaps({ shares }: { shares: readonly number[] }) {
+  return (
+    <span className={styles.gaps} aria-hidden="true">
+      {shares.map((share, k) => {
+        const left = `${(100 * (k + 0.5)) / shares.length}%`;
+        // The fuller the stretch, the shorter its tick.
+        return share < 1 && <i key={left} style={{ left, height: `${Math.round(35 + 65 * (1 - share))}%` }} />;
+      })}
+    </span>
+  );
 }
 
 /** A width in pixels that fits most cells of the column. */

@@ -291,7 +291,7 @@ function ColumnsEditor({
   return (
     <div className={styles.stack}>
       <ColumnSetEditor names={names} value={value} onChange={onChange} />
-      {edit.optional && <Button onClick={() => onChange(null)}>Leave it open</Button>}
+      {edit.optional && <Button onClick={() => onChange(null)}>Leave it blank</Button>}
     </div>
   );
 }

@@ -137,7 +137,7 @@ export function AppendPane({ table, place, params, onKeep, onClose }: PaneProps)
         <TextBox label="no column" value={nameColumn} onChange={setNameColumn} />
       </div>
       <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           disabled={chosen.length === 0}

@@ -19,7 +19,7 @@ export function DropDialog({
 }) {
   if (file === undefined) return null;
   return (
-    <Sheet title={file.name} width={440} onClose={onClose} acts={<Button onClick={onClose}>Leave it</Button>}>
+    <Sheet title={file.name} width={440} onClose={onClose} acts={<Button onClick={onClose}>Cancel</Button>}>
       <div className={styles.choice}>
         {job.sources.map((source) => (
           <Button key={source.id} variant="outlined" onClick={() => onChoose({ as: 'again', source: source.id })}>

@@ -119,7 +119,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
           <Picker
             label="How keys are compared"
             value={String(forgiving)}
-            choices={{ false: 'exactly', true: 'whatever their blanks, case and accents' }}
+            choices={{ false: 'exactly', true: 'ignoring blanks, case and accents' }}
             onChange={(text) => setForgiving(text === 'true')}
           />
         </div>
@@ -190,7 +190,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
           </div>
           {look.mends.length > 0 && (
             <div className={styles.mends}>
-              <p>What would mend it</p>
+              <p>What would fix it</p>
               {look.mends.map((mend) => (
                 <button
                   key={mend.label}
@@ -232,7 +232,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
         </>
       )}
       <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={whole.length === 0 || other === ''} onClick={keep}>
           Keep it
         </Button>

@@ -38,7 +38,7 @@ export function SameMethodDialog({ table, onClose }: { table: JobTable; onClose(
       onClose={onClose}
       acts={
         <>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button variant="contained" disabled={chosen.length === 0} onClick={take}>
             {chosen.length > 1 ? `Make ${chosen.length} tables` : 'Make the table'}
           </Button>

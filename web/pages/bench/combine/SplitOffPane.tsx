@@ -94,7 +94,7 @@ export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
         </p>
       )}
       <div className={styles.foot}>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button variant="contained" disabled={taken.length === 0 || key.length === 0} onClick={split}>
           Split off into a table
         </Button>

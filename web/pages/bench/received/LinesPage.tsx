@@ -153,7 +153,7 @@ function MisfitBar({ table, reading, profile }: { table: JobTable; reading: Read
         <b>
           {count} {profile.misfits === 1 ? 'line' : 'lines'}
         </b>{' '}
-        {done ? 'set aside: ' : pattern ? 'did not match: ' : 'with a word across a cut: '}
+        {done ? 'set aside: ' : pattern ? 'did not match: ' : 'words cut in two: '}
         {examples}
       </span>
       {!done && (

@@ -38,7 +38,7 @@ function OutlineRow({ node, rows, onChoose }: { node: OutlineNode; rows: string;
   const chosen = rows === own;
   const onTheWay = rows.startsWith(`${own}.`) || rows.startsWith(`${own}[`);
   const example = node.items?.objects ? '' : node.example;
-  const role = chosen ? 'one row each' : onTheWay ? 'opened' : undefined;
+  const role = chosen ? 'rows' : onTheWay ? 'opened' : undefined;
   return (
     <div
       role="treeitem"
@@ -67,7 +67,7 @@ function OutlineRow({ node, rows, onChoose }: { node: OutlineNode; rows: string;
         <span className={styles.becomes}>{stands(node, rows) ? 'a column' : ''}</span>
       ) : (
         <button type="button" aria-pressed={chosen} onClick={onChoose} disabled={chosen}>
-          {role ?? 'one row each?'}
+          {role ?? 'use as rows'}
         </button>
       )}
     </div>

@@ -122,7 +122,7 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
             </button>
           )}
           <button type="button" onClick={() => setChosen(undefined)}>
-            Leave it
+            Cancel
           </button>
         </form>
       )}

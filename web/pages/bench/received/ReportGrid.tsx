@@ -164,7 +164,7 @@ function RangeBar({ table, range, rows, onDone }: { table: JobTable; range: Grid
         </button>
       )}
       <button type="button" onClick={onDone}>
-        Leave it
+        Cancel
       </button>
     </div>
   );
