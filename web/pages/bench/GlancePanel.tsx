@@ -12,6 +12,15 @@ const thousands = (n: number) => n.toLocaleString('en-GB');
 let turn = 0;
 
 /** What a column holds. A value that is clicked shows its rows, and can become a step. */
+/** A figure as it is read: grouped, and a mean with two digits more than the values have. Dates stay as they are. */
+function figure(name: keyof NonNullable<Glance['range']>, range: NonNullable<Glance['range']>): string {
+  const text = range[name] ?? '';
+  if (!/^-?\d+(?:\.\d+)?$/.test(text)) return text;
+  const decimals = (of: string) => of.split('.')[1]?.length ?? 0;
+  const most = name === 'mean' ? Math.max(decimals(range.least), decimals(range.most)) + 2 : 12;
+  return Number(text).toLocaleString('en-GB', { maximumFractionDigits: most });
+}
+
 export function GlancePanel({ table, step, column }: { table: JobTable; step: number; column: string }) {
   const run = useMethodStore((store) => store.run);
   const index = useMethodStore(
@@ -85,7 +94,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
               glance.range?.[name] !== undefined && (
                 <div key={name} className={styles.pair}>
                   <dt>{name}</dt>
-                  <dd>{glance.range[name]}</dd>
+                  <dd>{figure(name, glance.range)}</dd>
                 </div>
               ),
           )}

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { type FormulaTrial, FUNCTIONS } from '../../../core/index.ts';
+import { columnText } from './column-text.ts';
 import type { SentenceContext } from './context.ts';
 import type { FormulaFieldHandle } from './FormulaField.tsx';
 import styles from './sentence.module.css';
@@ -7,11 +8,6 @@ import styles from './sentence.module.css';
 const FormulaField = lazy(() => import('./FormulaField.tsx').then((module) => ({ default: module.FormulaField })));
 
 const WAIT_MS = 150;
-
-/** How a column is written in an expression. */
-export function columnText(name: string): string {
-  return /^[a-z_][a-z\d_]*$/i.test(name) ? name : `"${name.replaceAll('"', '""')}"`;
-}
 
 /** SQL text, with completion, what it gives in the first rows, and what is wrong under its place. */
 export function ExpressionEditor({

@@ -4,7 +4,7 @@ import { EditorView } from '@codemirror/view';
 import CodeMirror, { type ReactCodeMirrorRef } from '@uiw/react-codemirror';
 import { type Ref, useEffect, useImperativeHandle, useMemo, useRef } from 'react';
 import { FUNCTIONS } from '../../../core/index.ts';
-import { columnText } from './ExpressionEditor.tsx';
+import { columnText } from './column-text.ts';
 import styles from './sentence.module.css';
 
 export interface FormulaFieldHandle {
