@@ -1,31 +1,23 @@
 import { createHash } from 'node:crypto';
-import { type Dirent, readdirSync, readFileSync, statSync } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
   bundleFiles,
   checkText,
   counted,
-  countUnreadable,
   EXPORT_FORMATS,
   type Exported,
-  type ExportFormat,
-  ExportSpec,
   ExportStopped,
   exportStacked,
   type FileRecord,
   few,
-  fitsPattern,
   fullTables,
-  guardedText,
   type Job,
   JobFileError,
   type JobTable,
   jobNames,
   judge,
-  type MethodRun,
   type NamedFile,
-  placeText,
   ReadFailure,
   Runner,
   readJobFile,
@@ -35,13 +27,13 @@ import {
   runEach,
   runRecord,
   sentenceText,
-  sourceFiles,
   stepSentence,
   stopText,
-  type Verdict,
-  verdictText,
 } from '../core/index.ts';
-import { writeAside } from './write-aside.ts';
+import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
+import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
+
+export type { Io };
 
 const USAGE = `Usage: rimefield COMMAND JOB [options]
 
@@ -66,18 +58,6 @@ Options:
 What is to check (unreadable cells, totals that disagree, keys without a match and the like) is said on standard
 error, a line each. Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
 `;
-
-/** Something the caller has to put right; said on standard error without a stack. */
-class Trouble extends Error {}
-
-/** What a command reads from and writes to. */
-export interface Io {
-  input(): Uint8Array;
-  output(bytes: Uint8Array): void;
-  error(text: string): void;
-  /** error is a terminal, where a line can be written over. */
-  terminal: boolean;
-}
 
 /** 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run. */
 export type ExitCode = 0 | 1 | 2;
@@ -177,13 +157,6 @@ function readsFiles(table: JobTable, sourceId: string): boolean {
   return first?.kind === 'read-files' && first.params['source'] === sourceId;
 }
 
-interface Ran {
-  job: Job;
-  table: JobTable;
-  run: MethodRun;
-  files: FileRecord[];
-}
-
 /** Runs the table on the files that are given. @throws Trouble when it stops */
 function ranOn(options: Options): Ran {
   const { job, table } = jobOf(options);
@@ -218,7 +191,7 @@ async function run(options: Options): Promise<ExitCode> {
   const ran = ranOn(options);
   const spec = specOf(ran.table, out, options.values.as);
   const verdict = judge(ran.job, ran.table, ran.run);
-  const told = tellLooks(ran, verdict, options);
+  const told = tellLooks(ran, verdict, options.io);
   let held = false;
   try {
     write(out, await releaseTable(ran.job, { ...ran, verdict }, spec), options.io);
@@ -233,71 +206,6 @@ async function run(options: Options): Promise<ExitCode> {
   return verdict.good && !held && !(options.values.strict && told > 0) ? 0 : 1;
 }
 
-/**
- * Says what is to check on standard error, a line each: what steps told, unreadable cells, totals that disagree.
- * @returns how many lines
- */
-function tellLooks(ran: Ran, verdict: Verdict, { io }: Options): number {
-  const lines = [...looksOf(ran)];
-  lines.push(...totalTexts(ran, verdict));
-  for (const check of verdict.checks) if (!check.ok) lines.push(`check fails: ${check.text} (${check.found})`);
-  for (const line of lines) io.error(`rimefield: ${line}\n`);
-  return lines.length;
-}
-
-/** What the steps of a run, and of the tables that it reads, say is to check; then what could not be read. */
-function looksOf({ table, run, job }: Ran): string[] {
-  const found = new Set<string>();
-  const walk = (of: MethodRun, title: string) => {
-    of.steps.forEach((step, k) => {
-      for (const { tone, text } of step.notices) if (tone === 'look') found.add(`${title}step ${k + 1}: ${text}`);
-      for (const other of step.others) {
-        const name = job.tables.find((one) => one.id === other.tableId)?.name ?? other.tableId;
-        walk(other.run, `${name}, `);
-      }
-    });
-  };
-  walk(run, '');
-  const cells = (run.steps.at(-1)?.table.fields ?? []).flatMap((field) => {
-    const count = countUnreadable(field.column);
-    return count === 0 ? [] : [`${field.name} (${count.toLocaleString('en-GB')})`];
-  });
-  if (cells.length > 0) found.add(`unreadable cells in ${table.name}: ${cells.join(', ')}`);
-  return [...found];
-}
-
-/** Totals that disagree; those that one step's left-out rows explain are one line. */
-function totalTexts({ run, job }: Ran, verdict: Verdict): string[] {
-  const lines: string[] = [];
-  const byStep = new Map<string, { text: string; places: string[] }>();
-  for (const entry of verdict.ledger.entries) {
-    if (entry.state !== 'disagrees') continue;
-    const { explanation } = entry;
-    if (explanation?.leftOutBy === undefined) {
-      lines.push(totalText(run, entry));
-      continue;
-    }
-    const key = explanation.leftOutBy.join();
-    const { step } = explanation;
-    const table = job.tables.find((one) => one.id === step?.table);
-    const sentence = table?.steps[step!.index];
-    const text = `left out by step ${step!.index + 1}${sentence === undefined ? '' : ` (${sentenceText(stepSentence(sentence, jobNames(job)))})`}`;
-    const group = byStep.get(key) ?? { text, places: [] };
-    byStep.set(key, group);
-    group.places.push(placeText(run, entry.place));
-  }
-  for (const { text, places } of byStep.values())
-    lines.push(
-      `${counted(places.length, 'total')} of the report ${places.length === 1 ? 'counts' : 'count'} rows ${text}: ${few(places)}. Accept it in the job's tally if that is meant.`,
-    );
-  return lines;
-}
-
-function totalText(run: MethodRun, entry: Verdict['ledger']['entries'][number]): string {
-  const why = entry.explanation === undefined ? '' : ` ${entry.explanation.text}`;
-  return `${placeText(run, entry.place)} says ${entry.figure}, the table adds to ${entry.table}.${why}`;
-}
-
 /** All tables of the job. Nothing is written when one of them stops, or fails a check that stops exports. */
 async function runWhole(options: Options, out: string): Promise<ExitCode> {
   const { job } = jobOf(options);
@@ -310,7 +218,7 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
     return { job, table, run: result, files, verdict: judge(job, table, result) };
   });
   let told = 0;
-  for (const one of ran) told += tellLooks(one, one.verdict, options);
+  for (const one of ran) told += tellLooks(one, one.verdict, options.io);
   let held = false;
   try {
     write(out, await releaseAll(job, ran, spec), options.io);
@@ -381,79 +289,6 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
   return failed > 0 ? 1 : 0;
 }
 
-function troubleText(verdict: Verdict): string {
-  return [
-    verdictText(verdict),
-    ...verdict.checks.filter((one) => !one.ok).map((one) => `${one.text} (${one.found})`),
-  ].join('; ');
-}
-
-/** The name of a report with the ending of the format, in a way that no two get the same. */
-function outName(file: string, spec: ExportSpec, taken: Set<string>): string {
-  const plain = basename(file).replace(/\.[^.]+$/, '');
-  const { ending } = EXPORT_FORMATS[spec.as];
-  let name = `${plain}.${ending}`;
-  for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${plain} ${n}.${ending}`;
-  taken.add(name.toLowerCase());
-  return name;
-}
-
-/** The files that a folder, an archive or a pattern means, in the order of their names. @throws Trouble when none is there */
-function filesAt(path: string, io: Io): NamedFile[] {
-  const whole = isFolder(path);
-  const pattern = /[*?]/.test(basename(path)) && !whole;
-  if (!whole && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
-  const folder = whole ? path : dirname(path);
-  const fits = whole ? (name: string) => !name.startsWith('.') : fitsPattern(basename(path));
-  const names = entriesOf(folder)
-    .filter((entry) => entry.isFile() && fits(entry.name))
-    .map((entry) => entry.name)
-    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
-  if (names.length === 0) throw new Trouble(`${path} holds no files.`);
-  return names.map((name) => ({ name, bytes: readBytes(join(folder, name), io) }));
-}
-
-function isFolder(path: string): boolean {
-  return statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
-}
-
-function entriesOf(folder: string): Dirent[] {
-  try {
-    return readdirSync(folder, { withFileTypes: true });
-  } catch (error) {
-    throw new Trouble(`${folder} cannot be read: ${(error as Error).message}`);
-  }
-}
-
-/**
- * The export that is asked for: by name, by the ending of the file, or as the job has it.
- * @param all several tables go out together
- * @throws Trouble for an ending that is of no format, or that says something else than what is written
- */
-function specOf(table: JobTable, out: string, as: string | undefined, all = false): ExportSpec {
-  const ending = /\.([a-z]+)$/i.exec(basename(out))?.[1]?.toLowerCase();
-  const formats = Object.entries(EXPORT_FORMATS);
-  const named = formats.find(([, format]) => format.ending === ending)?.[0];
-  const wanted = as ?? named ?? (out === '' ? (table.export?.as ?? 'csv') : 'csv');
-  const format = Object.hasOwn(EXPORT_FORMATS, wanted) ? EXPORT_FORMATS[wanted as ExportFormat] : undefined;
-  if (format === undefined)
-    throw new Trouble(`There is no format ${wanted}. The formats are ${Object.keys(EXPORT_FORMATS).join(', ')}.`);
-  const endings = [...new Set(formats.map(([, one]) => one.ending))].join(', ');
-  const written = all && format.many !== true ? 'zip' : format.ending;
-  if (ending !== undefined && as === undefined && named === undefined && !(all && ending === 'zip'))
-    throw new Trouble(
-      `${out} ends in .${ending}, which is no format that is written here. Use one of ${endings}, or say the format with --as.`,
-    );
-  if (all && written === 'zip' && ending !== undefined && ending !== 'zip')
-    throw new Trouble(
-      `A file .${ending} holds one table. With --all name an archive (.zip), or a format that holds several: ${formats
-        .filter(([, one]) => one.many && one.ending !== 'zip')
-        .map(([, one]) => `.${one.ending}`)
-        .join(', ')}.`,
-    );
-  return table.export?.as === wanted ? table.export : ExportSpec.parse({ as: wanted });
-}
-
 function check(options: Options): ExitCode {
   const ran = ranOn(options);
   const verdict = judge(ran.job, ran.table, ran.run);
@@ -515,37 +350,4 @@ function parseOptions(args: readonly string[]) {
   } catch (error) {
     throw new Trouble(`${(error as Error).message}\n\n${USAGE}`);
   }
-}
-
-function readBytes(file: string, io: Io): Uint8Array {
-  try {
-    return file === '-' ? io.input() : readFileSync(file);
-  } catch (error) {
-    throw new Trouble(`${file} cannot be read: ${(error as Error).message}`);
-  }
-}
-
-/** Texts that were written otherwise than they are. */
-function tellGuarded(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
-  if (spec.as !== 'csv' || !spec.guard) return;
-  for (const run of runs) {
-    const told = guardedText(run.steps.at(-1)!.table);
-    if (told !== undefined) io.error(`rimefield: ${told}; the job's export can have it off\n`);
-  }
-}
-
-function write(out: string, bytes: Uint8Array, io: Io): void {
-  if (out === '-') {
-    io.output(bytes);
-    return;
-  }
-  try {
-    writeAside(out, bytes);
-  } catch (error) {
-    throw new Trouble(`${out} cannot be written: ${(error as Error).message}`);
-  }
-}
-
-function writeJson(out: string, value: unknown, io: Io): void {
-  write(out, new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`), io);
 }

@@ -103,7 +103,8 @@ interface Chained {
  */
 export class Runner {
   private readonly chains = new Chains();
-  private readonly kept = new Map<number, StepResultRun>();
+  /** By chain, with the size that each had when it was kept: columns grow when they are looked at. */
+  private readonly kept = new Map<number, { result: StepResultRun; bytes: number }>();
   private bytes = 0;
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private readonly generations = new WeakMap<Source, number>();
@@ -210,8 +211,9 @@ export class Runner {
       others.length > 0 ? at.name : '',
     ].join('|');
     const chain = this.chains.id(before, step, inputs);
-    let result = this.kept.get(chain);
-    if (result === undefined) {
+    const known = this.kept.get(chain);
+    let result = known?.result;
+    if (known === undefined || result === undefined) {
       this.begin(step, at);
       const named = new Map(
         others.map((one): [string, OtherTable] => [
@@ -227,7 +229,7 @@ export class Runner {
     } else {
       this.counts.reused++;
       this.kept.delete(chain);
-      this.kept.set(chain, result);
+      this.kept.set(chain, known);
     }
     return {
       run: { ...result, step, others: others.map(({ tableId, run, step: to }) => ({ tableId, run, step: to })) },
@@ -379,12 +381,13 @@ export class Runner {
 
   /** Least recently used results go first when the budget is spent. */
   private keep(chain: number, result: StepResultRun): void {
-    this.kept.set(chain, result);
-    this.bytes += tableBytes(result.table);
+    const bytes = tableBytes(result.table);
+    this.kept.set(chain, { result, bytes });
+    this.bytes += bytes;
     for (const [old, other] of this.kept) {
       if (this.bytes <= this.budget || old === chain) break;
       this.kept.delete(old);
-      this.bytes -= tableBytes(other.table);
+      this.bytes -= other.bytes;
     }
   }
 }
