@@ -127,7 +127,7 @@ function candidates(lines: readonly string[]): { delimiter: string; runs: boolea
   const bare = lines.map((line) => withoutTimes(line.replace(/"(?:[^"]|"")*"/g, 'q')));
   const most = (sign: string) => bare.filter((line) => line.includes(sign)).length >= bare.length * 0.7;
   // Titles may stand in front: a line from the middle shows what divides.
-  for (const sign of bare[bare.length >> 1]?.match(/[^\p{L}\p{N}]/gu) ?? []) {
+  for (const sign of new Set(bare[bare.length >> 1]?.match(/[^\p{L}\p{N}]/gu))) {
     if (!INSIDE.has(sign) && !found.has(sign) && most(sign)) add(sign, 0.6);
   }
   for (const sign of [...found.keys(), '-', '=', '_']) {

@@ -47,6 +47,8 @@ describe('hostile and broken input says what and where', () => {
     expect(() => read('wide.csv', encode(`${','.repeat(16_000)}\n${short}`), { delimiter: ',' })).toThrow(
       /Line 1 of wide\.csv has 16,001 cells or more/,
     );
+    const both = `${','.repeat(16_000)}\n${short}${','.repeat(16_000)}\n`;
+    expect(() => read('wide.csv', encode(both), { delimiter: ',' })).toThrow(/Line 1 of wide\.csv has 16,001 cells/);
     const some = read('wide.csv', encode(`${short}${','.repeat(300)}\n`), { delimiter: ',' });
     expect([some.table.rows, some.table.fields.length]).toEqual([50_001, 301]);
   });

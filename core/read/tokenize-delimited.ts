@@ -35,6 +35,8 @@ export interface Tokenized {
 const LF = 10;
 const CR = 13;
 
+/** So many blanks of a column are made without asking whether there is room. */
+const FEW_BLANKS = 1000;
 /** Columns that get room for all rows at once. */
 const ROOMY_COLUMNS = 256;
 
@@ -274,7 +276,10 @@ class Tokenizer {
       this.columns.push(column);
       this.refuseBlank();
     }
-    if (column.length < this.rows) column.padTo(this.rows);
+    if (column.length < this.rows) {
+      if (this.rows - column.length > FEW_BLANKS) this.refuseBlank();
+      column.padTo(this.rows);
+    }
     return column;
   }
 
