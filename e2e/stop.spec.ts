@@ -31,6 +31,14 @@ test('what takes long can be stopped on every page, and another file is read mea
   await expect(page.getByText('Stopped: Rimefield was reading counts.xlsx.').first()).toBeVisible({ timeout: 2000 });
   expect(Date.now() - asked).toBeLessThan(2500);
 
+  // The worker that is kept for the next file can be stopped too.
+  await dropBytes(page, strToU8('{"Port": '), 'half.json');
+  await expect(page.getByText(/half\.json is no whole JSON/)).toBeVisible();
+  await dropBytes(page, long, 'again.xlsx');
+  await expect(page.getByText(/^Still reading again\.xlsx/)).toBeVisible({ timeout: 20_000 });
+  await stop.click();
+  await expect(page.getByText('Stopped: Rimefield was reading again.xlsx.').first()).toBeVisible({ timeout: 2000 });
+
   // The file is taken in again, and a small one while it is looked at.
   await dropBytes(page, long, 'counts.xlsx');
   await expect(stop).toBeVisible({ timeout: 20_000 });

@@ -36,6 +36,8 @@ export class EngineClient {
   private readonly wanted: Int32Array | undefined;
   private readonly calls = new Set<Call>();
   private step: StepAtWork | undefined;
+  /** What is said of its end, once the worker has ended. */
+  ended: string | undefined;
   private turn = 0;
 
   /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
@@ -138,8 +140,14 @@ export class EngineClient {
     await this.engine.leaveOff(leftOff());
   }
 
+  /** Ends a worker that nobody asks anything any more. */
+  close(): void {
+    this.worker.terminate();
+  }
+
   /** Ends the worker: what was asked of it is never answered. */
   private end(text: string): void {
+    this.ended = text;
     this.worker.terminate();
     for (const call of this.calls) call.reject(new Error(OVERTAKEN));
     this.calls.clear();
@@ -188,23 +196,25 @@ export function engineClient(): EngineClient {
  * @throws what use throws; Error when it was stopped
  */
 export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): Promise<T> {
-  let stopped: string | undefined;
-  const intake =
-    spare ??
-    started((end) => {
-      stopped = end.text;
-    });
+  const intake = spare ?? started(() => undefined);
   spare = undefined;
   try {
     return await use(intake);
   } catch (error) {
-    throw stopped === undefined ? error : new Error(stopped);
+    throw intake.ended === undefined ? error : new Error(intake.ended);
   } finally {
-    if (clients.has(intake) && stopped === undefined) {
-      // One is kept for the next file, without this one's bytes.
-      void intake.engine.begin();
-      spare = intake;
-    }
+    if (intake.ended === undefined) letGo(intake);
+  }
+}
+
+/** One worker is kept for the next file, without this one's bytes. */
+function letGo(intake: EngineClient): void {
+  if (spare === undefined) {
+    void intake.engine.begin();
+    spare = intake;
+  } else {
+    clients.delete(intake);
+    intake.close();
   }
 }
 
