@@ -1,19 +1,22 @@
 /** Changes to bytes and texts that files get by accident, and those that somebody makes who means harm. */
 import { unzipSync, zipSync } from 'fflate';
+import { concatenate } from '../core/index.ts';
 import type { Random } from './random.ts';
 
 /** Numbers at the edges of what programs count in. */
+// biome-ignore format: one list
 const EDGES = [
   '0', '-1', '1', '127', '255', '256', '32767', '65535', '65536', '1048576', '1048577', '16384', '16385', '2147483647',
   '2147483648', '4294967295', '4294967296', '9007199254740993', '99999999999999999999', '1e309', '-1e-400', '0.1', 'NaN',
   '1e9', '1e18', '',
-]; // biome-ignore format: one list
+];
+// biome-ignore format: one list
 const PIECES = [
   '\0', '\u0000\u0000', '"', "'", '""', ',', ';', '\t', '\n', '\r', '\r\n', '\f', '\u001b', '\u001a', '\ufeff', '\u00a0', '\u2028',
   '<', '>', '&', '&#0;', '&#x110000;', '<!--', ']]>', '<![CDATA[', '<!DOCTYPE x [<!ENTITY a "aa">]>', '{', '}', '[', ']', '{}', '[]',
   '\\', '\\u0000', '\\ud800', '%', '$', '^', '(', ')', '*', '+', '?', '|', '(a+)+$', '=', '-', '/', ':', '__proto__', 'constructor',
   'toString', 'null', 'true', '1/2/2031', '2031-02-30', '25:61', '٣', '１', '\ud800', '😀', 'e\u0301', 'ﬁ',
-]; // biome-ignore format: one list
+];
 
 /** Bytes with a few changes. */
 export function mutated(bytes: Uint8Array, random: Random): Uint8Array<ArrayBuffer> {
@@ -32,19 +35,19 @@ export function mutated(bytes: Uint8Array, random: Random): Uint8Array<ArrayBuff
         if (at < now.length) now[at] = random.below(256);
         break;
       case 3:
-        now = joined([before, behind.subarray(length)]);
+        now = concatenate([before, behind.subarray(length)]);
         break;
       case 4:
-        now = joined([before, behind.subarray(0, length), behind]);
+        now = concatenate([before, behind.subarray(0, length), behind]);
         break;
       case 5:
-        now = joined([before, encode(random.pick(PIECES)), behind]);
+        now = concatenate([before, encode(random.pick(PIECES)), behind]);
         break;
       case 6: {
         // A piece many times over, as far as an input of a few hundred kilobytes.
         const piece = encode(random.pick(PIECES));
         const times = random.pick([10, 100, 5000, 50_000]);
-        now = joined([before, ...new Array<Uint8Array>(times).fill(piece), behind]);
+        now = concatenate([before, ...new Array<Uint8Array>(times).fill(piece), behind]);
         break;
       }
       case 7:
@@ -64,17 +67,7 @@ function withOtherNumber(bytes: Uint8Array, random: Random): Uint8Array<ArrayBuf
   while (from < bytes.length && !isDigit(bytes[from])) from++;
   let to = from;
   while (isDigit(bytes[to])) to++;
-  return joined([bytes.subarray(0, from), new TextEncoder().encode(random.pick(EDGES)), bytes.subarray(to)]);
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-  const whole = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
+  return concatenate([bytes.subarray(0, from), new TextEncoder().encode(random.pick(EDGES)), bytes.subarray(to)]);
 }
 
 /** A zip with one of its parts changed, packed anew so that its check sums hold. */

@@ -18,6 +18,7 @@ import {
   tryFormula,
 } from '../core/index.ts';
 import { Pattern } from '../core/values/pattern.ts';
+import { MOST_TOLD } from '../core/values/text.ts';
 import { type Input, inputOf } from './inputs.ts';
 
 export interface Outcome {
@@ -26,8 +27,6 @@ export interface Outcome {
   text: string;
 }
 
-/** No message is longer: it would be a piece of the file. */
-const MOST_TOLD = 1000;
 const CELLS_LOOKED_AT = 200_000;
 const quiet: Context = {
   name: 'fuzz',
@@ -65,7 +64,7 @@ const TEXTS: Readonly<Record<string, (text: string) => void>> = {
   },
 };
 
-/** Whole numbers of this many cells tell tables apart. */
+/** The table of a file, by the reading that is asked for or guessed. */
 function tableOf(name: string, bytes: Uint8Array, asked: string | undefined): Table {
   const source: Source = { name, bytes };
   if (asked === undefined) {

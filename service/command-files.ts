@@ -6,8 +6,10 @@ import {
   type ExportFormat,
   ExportSpec,
   fitsPattern,
+  freeName,
   type JobTable,
   type NamedFile,
+  numberedFile,
   sourceFiles,
 } from '../core/index.ts';
 import { writeAside } from './write-aside.ts';
@@ -28,10 +30,7 @@ export interface Io {
 export function outName(file: string, spec: ExportSpec, taken: Set<string>): string {
   const plain = basename(file).replace(/\.[^.]+$/, '');
   const { ending } = EXPORT_FORMATS[spec.as];
-  let name = `${plain}.${ending}`;
-  for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${plain} ${n}.${ending}`;
-  taken.add(name.toLowerCase());
-  return name;
+  return freeName(`${plain}.${ending}`, taken, numberedFile);
 }
 
 /** The files that a folder, an archive or a pattern means, in the order of their names. @throws Trouble when none is there */
@@ -53,7 +52,7 @@ export function isFolder(path: string): boolean {
   return statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
 }
 
-export function entriesOf(folder: string): Dirent[] {
+function entriesOf(folder: string): Dirent[] {
   try {
     return readdirSync(folder, { withFileTypes: true });
   } catch (error) {

@@ -47,7 +47,7 @@ export function looksOf({ table, run, job }: Ran): string[] {
 }
 
 /** Totals that disagree; those that one step's left-out rows explain are one line. */
-export function totalTexts({ run, job }: Ran, verdict: Verdict): string[] {
+function totalTexts({ run, job }: Ran, verdict: Verdict): string[] {
   const lines: string[] = [];
   const byStep = new Map<string, { text: string; places: string[] }>();
   for (const entry of verdict.ledger.entries) {
@@ -99,9 +99,8 @@ export function tellLooks(ran: Ran, verdict: Verdict, io: Io): number {
 
 /** Texts that were written otherwise than they are. */
 export function tellGuarded(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
-  if (spec.as !== 'csv' || !spec.guard) return;
   for (const run of runs) {
-    const told = guardedText(run.steps.at(-1)!.table);
+    const told = guardedText(run.steps.at(-1)!.table, spec);
     if (told !== undefined) io.error(`rimefield: ${told}; the job's export can have it off\n`);
   }
 }

@@ -33,8 +33,6 @@ import {
 import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
 
-export type { Io };
-
 const USAGE = `Usage: rimefield COMMAND JOB [options]
 
 Commands:

@@ -109,7 +109,7 @@ export class Runner {
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private readonly generations = new WeakMap<Source, number>();
   private generation = 0;
-  private readonly leftOff = new Map<string, string>();
+  private leftOff: ReadonlyMap<string, string> = new Map();
   /** Told before each step that is worked out, and without one at the end: what does not come to an end can be named. */
   onStep: (step: StepAtWork | undefined) => void = () => undefined;
   readonly counts: RunCounts = { ran: 0, reused: 0 };
@@ -126,8 +126,7 @@ export class Runner {
 
   /** Steps that are not to run, by their keys, with what is said in their place. */
   leaveOff(steps: ReadonlyMap<string, string>): void {
-    this.leftOff.clear();
-    for (const [key, why] of steps) this.leftOff.set(key, why);
+    this.leftOff = steps;
   }
 
   /** Takes all sources away; results that were made of them stay for when they are put back. */

@@ -2,6 +2,7 @@
 
 import { inflateSync, zipSync } from 'fflate';
 import { decoderOf } from '../values/decoder.ts';
+import { numberedFile } from '../values/free-name.ts';
 import { crc32 } from './crc32.ts';
 import { ReadFailure } from './read-failure.ts';
 
@@ -136,7 +137,7 @@ function stored(files: readonly (readonly [name: string, bytes: Uint8Array])[]):
 /** The name, with a number before its ending where it is taken. */
 function freeName(name: string, taken: Set<string>): string {
   let own = name;
-  for (let n = 2; taken.has(own); n++) own = name.replace(/(\.[^./]*)?$/, ` ${n}$1`);
+  for (let n = 2; taken.has(own); n++) own = numberedFile(name, n);
   taken.add(own);
   return own;
 }

@@ -1,7 +1,4 @@
-import { brief } from '../values/text.ts';
-
-/** Characters of what is said: names that it quotes may be as long as a file. */
-const MOST_TOLD = 1000;
+import { brief, MOST_TOLD } from '../values/text.ts';
 
 /** A source could not be read at all. */
 export class ReadFailure extends Error {

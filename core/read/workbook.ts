@@ -2,7 +2,7 @@ import { type CellObject, read, SSF, type WorkBook, type WorkSheet } from '@e965
 import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, columnLength, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
-import { daysFromSerial, MS } from '../values/civil.ts';
+import { daysFromSerial, MS, SERIAL_10000 } from '../values/civil.ts';
 import { brief } from '../values/text.ts';
 import { checkedArchive, type Room } from './archive.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
@@ -152,9 +152,8 @@ function storedColumns(grid: Grid, rows: number, columns: number, system: 1900 |
   return builders.map((builder) => builder.finish());
 }
 
-/** Serial number of 1900-02-29 in the 1900 system (ISO/IEC 29500, 18.17.4.1), and of the day behind its calendar. */
+/** Serial number of 1900-02-29 in the 1900 system (ISO/IEC 29500, 18.17.4.1). */
 const LEAP_DAY = 60;
-const DAY_10000 = 2_958_466;
 
 function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: 1900 | 1904): void {
   const value = cell.v as number;
@@ -177,7 +176,7 @@ function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, syst
     return;
   }
   if (value >= 0 && value < 1 && !/[yd]/i.test(format)) builder.counted(row, Tag.time, ms % MS.day);
-  else if (!dated || days === undefined || day >= DAY_10000) builder.counted(row, Tag.number, value);
+  else if (!dated || days === undefined || day >= SERIAL_10000) builder.counted(row, Tag.number, value);
   else if (ms === 0) builder.counted(row, Tag.date, days);
   else builder.counted(row, Tag.datetime, days * MS.day + ms);
 }

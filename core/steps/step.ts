@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { Origin } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { mostAlike } from '../values/likeness.ts';
-import { brief } from '../values/text.ts';
+import { brief, MOST_TOLD } from '../values/text.ts';
 import type { Phrase } from './sentence.ts';
 
 /** What a row of the report is; a pile carries the mark of the rows on it. */
@@ -73,9 +73,6 @@ export interface StepKind<P> {
   /** @throws StepFailure where it has to stop */
   run(input: Table, params: P, context: Context): StepResult;
 }
-
-/** Characters of what is said: names that it quotes may be as long as a file. */
-const MOST_TOLD = 1000;
 
 /** A step could not run at all. The steps before it still stand. */
 export class StepFailure extends Error {

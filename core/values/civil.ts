@@ -73,6 +73,9 @@ export function daysFromSerial(serial: number, system: 1900 | 1904): number | un
   return whole + (whole < 60 ? daysFromCivil(1899, 12, 31) : daysFromCivil(1899, 12, 30));
 }
 
+/** Serial number of 10000-01-01 in the 1900 system, where the calendar of workbooks ends. */
+export const SERIAL_10000 = 2_958_466;
+
 /** Days since 1970-01-01 to a workbook serial number in the 1900 system. */
 export function serialFromDays(days: number): number {
   const serial = days - daysFromCivil(1899, 12, 30);

@@ -15,6 +15,9 @@ export function escapeRegExp(text: string): string {
   return text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 }
 
+/** Characters of what an error says: names that it quotes may be as long as a file. */
+export const MOST_TOLD = 1000;
+
 /** A text as it is told: what quotes a file or a pattern may be as long as they are. */
 export function brief(text: string, most = 240): string {
   return text.length > most ? `${text.slice(0, most - 80)} … ${text.slice(-60)}` : text;

@@ -358,8 +358,8 @@ describe('choices', () => {
     expect(text(await made({ as: 'csv', lineEnd: 'lf' }, odd))).toBe(
       "'=cmd()\n-\n-5\n\"- 1,234.50\"\n+44 20\n-5%\n'-a\n'+cmd\n'@sum\n'\tx\n",
     );
-    expect(guardedText(odd)).toMatch(/^5 texts in =cmd\(\) begin like a formula/);
-    expect(guardedText(doubtful)).toBeUndefined();
+    expect(guardedText(odd, ExportSpec.parse({ as: 'csv' }))).toMatch(/^5 texts in =cmd\(\) begin like a formula/);
+    expect(guardedText(doubtful, ExportSpec.parse({ as: 'csv' }))).toBeUndefined();
     expect(htmlTable(odd, 'T', guarded)).toMatch(/<td>(?:'|&#39;)@sum<\/td>/);
   });
 

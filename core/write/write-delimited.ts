@@ -2,7 +2,7 @@ import { counted, few } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { decoderOf } from '../values/decoder.ts';
-import { type DelimitedSpec, ExportStopped } from './export-spec.ts';
+import { type DelimitedSpec, type ExportSpec, ExportStopped } from './export-spec.ts';
 import { typedCell } from './typed-cells.ts';
 
 export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
@@ -97,8 +97,9 @@ export function guarded(text: string): string {
   return FORMULA.test(text) ? `'${text}` : text;
 }
 
-/** Says which names and texts of a table are guarded, or undefined where none is. */
-export function guardedText(table: Table): string | undefined {
+/** Says which names and texts of a table an export guards, or undefined where it guards none. */
+export function guardedText(table: Table, spec: ExportSpec): string | undefined {
+  if (spec.as !== 'csv' || !spec.guard) return undefined;
   let cells = 0;
   const columns = table.fields.flatMap(({ name, column }) => {
     let own = FORMULA.test(name) ? 1 : 0;
@@ -162,7 +163,8 @@ function noPlace(table: Table, encoding: string, bytes: ReadonlyMap<string, numb
   return new ExportStopped(`${encoding} cannot hold this table. Choose UTF-8.`);
 }
 
-function concatenate(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
+/** All pieces in one. */
+export function concatenate(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
   const out = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
   let at = 0;
   for (const piece of pieces) {

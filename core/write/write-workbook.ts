@@ -2,10 +2,10 @@ import { utils, type WorkBook, type WorkSheet, write as writeBook } from '@e965/
 import { unzipSync, zipSync } from 'fflate';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { MS } from '../values/civil.ts';
+import { MS, SERIAL_10000 } from '../values/civil.ts';
+import { freeName } from '../values/free-name.ts';
 import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
-import { freeName } from './free-name.ts';
 import { typedCell } from './typed-cells.ts';
 import { ZIP_TIME } from './zip-time.ts';
 
@@ -68,8 +68,6 @@ export function setFormats(book: WorkBook, formats: readonly string[]): void {
 const ODF_FORMATS: Formats = { date: 'yyyy"-"mm"-"dd', datetime: 'yyyy"-"mm"-"dd" "hh:mm:ss', time: 'hh:mm:ss' };
 /** Days from the workbook's day zero (1900 system, with its leap day of 1900) to 1970-01-01. ISO/IEC 29500. */
 const EPOCH = 25_569;
-/** 10000-01-01, where the calendar of workbooks ends. */
-const DAY_10000 = 2_958_466;
 const WIDEST = 60;
 /** Of deflate: nearly as small as the usual 6, and much faster for sheets. */
 const LEVEL = 3;
@@ -135,7 +133,7 @@ function serialOf(column: Column, row: number, formats: Formats): { serial: numb
   if (column.type === 'time') return { serial: value / MS.day, format };
   const serial = (column.type === 'date' ? value : value / MS.day) + EPOCH;
   // Before March 1900 the workbook's calendar is another: the text says it better.
-  return serial < 61 || serial >= DAY_10000 ? undefined : { serial, format };
+  return serial < 61 || serial >= SERIAL_10000 ? undefined : { serial, format };
 }
 
 /** Texts that read like an escaped character are escaped themselves (ISO/IEC 29500, 22.9.2.19: ST_Xstring). */

@@ -15,6 +15,7 @@ import {
   type Stats,
 } from 'node:fs';
 import { basename, join } from 'node:path';
+import { freeName, numberedFile } from '../../core/index.ts';
 import { writeAside } from '../write-aside.ts';
 
 /** Names of half-written files: what browsers, copying programs and editors give them. Common practice. */
@@ -102,7 +103,7 @@ export class DropFolder {
   /** Takes in a file that was written aside, under a name that is free. @returns that name @throws BadName */
   takeIn(aside: string, name: string): string {
     if (HALF_WRITTEN.test(name)) throw new BadName(`${name} is a name for half-written files.`);
-    const own = freeName(this.in, safeName(name));
+    const own = freeIn(this.in, safeName(name));
     renameSync(aside, join(this.in, own));
     return own;
   }
@@ -115,7 +116,7 @@ export class DropFolder {
     const path = this.pathIn(seen.name);
     if (!isSame(seen, lstatSync(path, { throwIfNoEntry: false }))) return undefined;
     mkdirSync(this.taken, { recursive: true });
-    const own = join(this.taken, freeName(this.taken, fileName(seen.name)));
+    const own = join(this.taken, freeIn(this.taken, fileName(seen.name)));
     renameSync(path, own);
     return new ClaimedFile(this, seen, own);
   }
@@ -124,7 +125,7 @@ export class DropFolder {
   putBack(): void {
     if (!existsSync(this.taken)) return;
     for (const name of readdirSync(this.taken))
-      renameSync(join(this.taken, name), join(this.in, freeName(this.in, name)));
+      renameSync(join(this.taken, name), join(this.in, freeIn(this.in, name)));
   }
 
   /** Moves a file that came in to another folder, under a name that is free there. @returns that name */
@@ -134,14 +135,14 @@ export class DropFolder {
 
   /** Moves a file, wherever it is, under a name that is free. @returns that name */
   put(path: string, folder: 'in' | 'done' | 'aside', name: string): string {
-    const own = freeName(this[folder], fileName(name));
+    const own = freeIn(this[folder], fileName(name));
     renameSync(path, join(this[folder], own));
     return own;
   }
 
   /** Sets a bad file aside, with the reason in a text beside it. @returns the name it has there */
   setAside(path: string, name: string, reason: string): string {
-    const own = freeName(this.aside, fileName(name));
+    const own = freeIn(this.aside, fileName(name));
     // The reason first: a file that is aside always has one.
     writeAside(join(this.aside, `${own}.reason.txt`), new TextEncoder().encode(`${reason}\n`));
     renameSync(path, join(this.aside, own));
@@ -275,21 +276,13 @@ export function plainName(text: string): string {
 export function plainNames(names: readonly string[]): string[] {
   const taken = new Set<string>();
   return names.map((name) => {
-    const plain = plainName(name);
-    let own = plain;
-    for (let n = 2; taken.has(own.toLowerCase()); n++) own = numbered(plain, n);
-    taken.add(own.toLowerCase());
-    return own;
+    return freeName(plainName(name), taken, numberedFile);
   });
 }
 
-function numbered(name: string, n: number): string {
-  return name.replace(/(\.[^.]*)?$/, ` ${n}$1`);
-}
-
-function freeName(folder: string, name: string): string {
+function freeIn(folder: string, name: string): string {
   let own = name;
   for (let n = 2; existsSync(join(folder, own)) || existsSync(join(folder, `${own}.reason.txt`)); n++)
-    own = numbered(name, n);
+    own = numberedFile(name, n);
   return own;
 }

@@ -218,15 +218,20 @@ function letGo(intake: EngineClient): void {
   }
 }
 
-/** What the workers are at, the oldest first. */
-export function engineWork(): Work | undefined {
-  return [...clients].flatMap((one) => one.work ?? []).sort((a, b) => a.since - b.since)[0];
+/** The worker that has been at something for the longest time. */
+function busiest(): EngineClient | undefined {
+  const since = (one: EngineClient) => one.work?.since ?? Number.POSITIVE_INFINITY;
+  return [...clients].filter((one) => one.work !== undefined).sort((a, b) => since(a) - since(b))[0];
 }
 
-/** Stops the worker that has been at something for the longest time. */
+/** What a worker has been at for the longest time. */
+export function engineWork(): Work | undefined {
+  return busiest()?.work;
+}
+
+/** Stops what has been going on for the longest time. */
 export async function stopEngine(): Promise<void> {
-  const [oldest] = [...clients].filter((one) => one.work !== undefined).sort((a, b) => a.work!.since - b.work!.since);
-  await oldest?.stop();
+  await busiest()?.stop();
 }
 
 /** Says what is to be done when the open job's worker broke down or was stopped; the next call starts another. */

@@ -152,10 +152,9 @@ export class RunDesk extends TallyDesk {
 
   /** Which texts of the last run are guarded against being computed, where the export does so. */
   guardedIn(tableIds: readonly string[], spec: ExportSpec): string | undefined {
-    if (spec.as !== 'csv' || !spec.guard) return undefined;
     const told = tableIds.flatMap((id) => {
       const table = this.runs.get(id)?.steps.at(-1)?.table;
-      return table === undefined ? [] : (guardedText(table) ?? []);
+      return table === undefined ? [] : (guardedText(table, spec) ?? []);
     });
     return told.length === 0 ? undefined : `${told.join('; ')}.`;
   }
