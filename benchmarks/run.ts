@@ -1,9 +1,11 @@
 /** Measures everything in one run and writes docs/benchmarks.md. */
+
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
 import { ACTIONS } from '../e2e/actions.ts';
 import { measureBrowser } from './browser.ts';
@@ -41,12 +43,12 @@ const measured = Object.fromEntries(ENGINES.map((engine) => [engine, measure(eng
 >;
 const ms = (engine: (typeof ENGINES)[number], name: string) => measured[engine].times[name]?.ms;
 const shown = (value: number | undefined) =>
-  value === undefined ? '–' : value < 10 ? value.toFixed(1) : Math.round(value).toLocaleString('en-GB');
+  value === undefined ? '–' : value < 10 ? value.toFixed(1) : grouped(Math.round(value));
 
 const lines = Object.entries(measured.rimefield.times).map(([name, { ms: own, rows }]) => {
   const [duck, arquero] = [ms('duckdb', name), ms('arquero', name)];
   const ratio = duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`;
-  return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(arquero)} | ${ratio} |`;
+  return `| ${name} | ${grouped(rows)} | ${shown(own)} | ${shown(duck)} | ${shown(arquero)} | ${ratio} |`;
 });
 
 const MEGABYTES = Number(process.env.MEGABYTES ?? 100);
@@ -58,7 +60,7 @@ const readings = Object.fromEntries(READERS.map((engine) => [engine, measure(eng
 >;
 const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: own, rows }]) => {
   const [duck, papa] = [readings.duckdb.times[name]?.ms, readings.papaparse.times[name]?.ms];
-  return `| ${name} | ${rows.toLocaleString('en-GB')} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
+  return `| ${name} | ${grouped(rows)} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
 });
 
 const WRITTEN_ROWS = Math.min(ROWS, 100_000);
@@ -81,13 +83,13 @@ const text = `# Benchmarks
 Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in a process of its own, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}. Figures from other machines differ; the ratios are what counts.
 
 ## Steps
-${ROWS.toLocaleString('en-GB')} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. The last column is DuckDB's time over Rimefield's.
+${grouped(ROWS)} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. The last column is DuckDB's time over Rimefield's.
 
 | step | rows out | Rimefield | DuckDB | arquero | ratio |
 | --- | ---: | ---: | ---: | ---: | ---: |
 ${lines.join('\n')}
 
-Peak memory of the whole process, data included: ${ENGINES.map((engine) => `${engine} ${Math.round(measured[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}.
+Peak memory of the whole process, data included: ${ENGINES.map((engine) => `${engine} ${grouped(Math.round(measured[engine].peakMb))} MB`).join(', ')}.
 
 ## Reading
 ${MEGABYTES} MB of text each: delimited (16 columns, one of them different in every row, one of them quoted), fixed columns (10) and newline-delimited JSON; and a compressed workbook of 62,500 rows by 16. Rimefield on one thread, DuckDB on two. Rimefield keeps cells of delimited text as runs of the source's bytes until they are looked at; numbers are read from them without a text for each.
@@ -96,19 +98,19 @@ ${MEGABYTES} MB of text each: delimited (16 columns, one of them different in ev
 | --- | ---: | ---: | ---: | ---: | ---: |
 ${readingLines.join('\n')}
 
-Peak memory, the file itself and all readings above included: ${READERS.map((engine) => `${engine} ${Math.round(readings[engine].peakMb).toLocaleString('en-GB')} MB`).join(', ')}. Reading the delimited file alone: ${Math.round(alone.peakMb).toLocaleString('en-GB')} MB.
+Peak memory, the file itself and all readings above included: ${READERS.map((engine) => `${engine} ${grouped(Math.round(readings[engine].peakMb))} MB`).join(', ')}. Reading the delimited file alone: ${grouped(Math.round(alone.peakMb))} MB.
 
 ## Writing
-${WRITTEN_ROWS.toLocaleString('en-GB')} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Written by libraries but for delimited text, JSON and HTML, which are ours.
+${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Written by libraries but for delimited text, JSON and HTML, which are ours.
 
 | form | MB | Rimefield | DuckDB | ratio |
 | --- | ---: | ---: | ---: | ---: |
 ${writingLines.join('\n')}
 
-Peak memory of the whole process, data included: ${Math.round(writing.peakMb).toLocaleString('en-GB')} MB.
+Peak memory of the whole process, data included: ${grouped(Math.round(writing.peakMb))} MB.
 
 ## The bench
-In Debian's Chromium without a graphics card, ${bench.rows.toLocaleString('en-GB')} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that renames a column to the new table in sight; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.
+In Debian's Chromium without a graphics card, ${grouped(bench.rows)} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that renames a column to the new table in sight; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.
 
 Clicks, drags, and keys other than typed words that build a demo job from its dropped file, as the browser tests count them:
 

@@ -76,6 +76,7 @@ export * from './tally/tally.ts';
 export type { Ledger, TotalEntry, TotalState } from './tally/totals.ts';
 export type { ReportPlace } from './tally/totals-sheet.ts';
 export * from './values/cell-text.ts';
+export * from './values/counted.ts';
 export * from './values/free-name.ts';
 export { nameLikeness } from './values/likeness.ts';
 export * from './write/export-spec.ts';

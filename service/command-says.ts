@@ -5,6 +5,7 @@ import {
   type ExportSpec,
   type FileRecord,
   few,
+  grouped,
   guardedText,
   type Job,
   type JobTable,
@@ -40,7 +41,7 @@ export function looksOf({ table, run, job }: Ran): string[] {
   walk(run, '');
   const cells = (run.steps.at(-1)?.table.fields ?? []).flatMap((field) => {
     const count = countUnreadable(field.column);
-    return count === 0 ? [] : [`${field.name} (${count.toLocaleString('en-GB')})`];
+    return count === 0 ? [] : [`${field.name} (${grouped(count)})`];
   });
   if (cells.length > 0) found.add(`unreadable cells in ${table.name}: ${cells.join(', ')}`);
   return [...found];

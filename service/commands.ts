@@ -12,6 +12,7 @@ import {
   type FileRecord,
   few,
   fullTables,
+  grouped,
   type Job,
   JobFileError,
   type JobTable,
@@ -292,11 +293,10 @@ function check(options: Options): ExitCode {
   const verdict = judge(ran.job, ran.table, ran.run);
   const { cells, ledger } = verdict;
   const all = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
-  const n = (count: number) => count.toLocaleString('en-GB');
   const lines = [
-    `${ran.table.name}: ${n(ran.run.steps.at(-1)!.table.rows)} rows`,
-    `${n(cells.accounted)} of ${n(cells.filled)} filled cells accounted for`,
-    all === 0 ? 'no rows or columns are marked as totals' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
+    `${ran.table.name}: ${grouped(ran.run.steps.at(-1)!.table.rows)} rows`,
+    `${grouped(cells.accounted)} of ${grouped(cells.filled)} filled cells accounted for`,
+    all === 0 ? 'no rows or columns are marked as totals' : `${grouped(ledger.agrees)} of ${grouped(all)} totals agree`,
     ...ledger.entries
       .filter((entry) => entry.state === 'disagrees')
       .slice(0, 20)

@@ -2,16 +2,19 @@ import '@fontsource-variable/public-sans';
 import '@fontsource-variable/spline-sans-mono';
 import './styles.css';
 import { ThemeProvider } from '@mui/material/styles';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Shelf } from './pages/shelf/Shelf.tsx';
+import { Trouble } from './parts/PageTrouble.tsx';
 import { Stop } from './parts/Stop.tsx';
-import { Trouble, tellTrouble } from './parts/Trouble.tsx';
+import { catchAll } from './parts/trouble.ts';
+import { queries } from './stores/use-engine-query.ts';
 import { theme } from './theme.ts';
 
-tellTrouble();
+catchAll();
 
 const router = createBrowserRouter([
   {
@@ -44,8 +47,10 @@ createRoot(document.getElementById('root')!).render(
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         classes={{ containerRoot: 'messages' }}
       >
-        <RouterProvider router={router} />
-        <Stop />
+        <QueryClientProvider client={queries}>
+          <RouterProvider router={router} />
+          <Stop />
+        </QueryClientProvider>
       </SnackbarProvider>
     </ThemeProvider>
   </StrictMode>,

@@ -1,3 +1,4 @@
+import { grouped } from '../values/counted.ts';
 import { FormulaError } from './formula-error.ts';
 import { type Token, tokenize } from './tokens.ts';
 
@@ -120,7 +121,7 @@ class Parser {
   private binary(operator: string, left: Node, right: Node): Node {
     if (++this.operators > MOST_OPERATORS)
       throw new FormulaError(
-        `More than ${MOST_OPERATORS.toLocaleString('en-GB')} operators: divide the expression over several steps`,
+        `More than ${grouped(MOST_OPERATORS)} operators: divide the expression over several steps`,
         right.from,
         right.to,
       );

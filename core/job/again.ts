@@ -1,7 +1,7 @@
-import { counted, few } from '../steps/step.ts';
 import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
+import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
 import type { JobStep } from './job.ts';
@@ -37,7 +37,7 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   if (old.table.rows !== now.table.rows)
     found.push({
       tone: farFrom(old.table.rows, now.table.rows) ? 'look' : 'told',
-      text: `${counted(now.table.rows, 'row')}, ${old.table.rows.toLocaleString('en-GB')} last time`,
+      text: `${counted(now.table.rows, 'row')}, ${grouped(old.table.rows)} last time`,
     });
   pileDifferences(before, after, look);
   for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MOST_SUMS))
@@ -73,7 +73,7 @@ function pileDifferences(before: MethodRun, after: MethodRun, look: (text: strin
     const old = was.get(pile) ?? 0;
     const [share, last] = [rows / Math.max(1, now), old / Math.max(1, all)];
     if (share > 2 * last && share - last > MORE_ASIDE)
-      look(`${counted(rows, 'row')} on the pile ${pile}, ${old.toLocaleString('en-GB')} last time`);
+      look(`${counted(rows, 'row')} on the pile ${pile}, ${grouped(old)} last time`);
   }
 }
 
@@ -92,7 +92,7 @@ function pileRows(run: MethodRun): Map<string, number> {
 
 /** A sum without the last digits, in which only its making shows. */
 function figure(value: number): string {
-  return Number(value.toPrecision(12)).toLocaleString('en-GB', { maximumFractionDigits: 12 });
+  return plainFigure(value);
 }
 
 function partNames(run: MethodRun): string[] {

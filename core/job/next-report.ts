@@ -1,6 +1,8 @@
 /** A method tried on the next report, before that takes the place of the last one. */
+
 import { sniff } from '../read/sniff.ts';
 import { tallyOf } from '../tally/tally.ts';
+import { grouped } from '../values/counted.ts';
 import { runDifferences } from './again.ts';
 import type { NamedFile } from './each.ts';
 import { type Job, jobNames } from './job.ts';
@@ -54,7 +56,7 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
         run.stop === undefined ? tallyOf(run, table, jobNames(job).table).ledger.disagrees : 0;
       const disagree = of(is);
       if (disagree > 0 && disagree !== of(was))
-        differences.push({ tone: 'look', text: `${disagree.toLocaleString('en-GB')} totals of the report disagree` });
+        differences.push({ tone: 'look', text: `${grouped(disagree)} totals of the report disagree` });
       return [{ table: table.id, differences }];
     });
   } finally {

@@ -1,3 +1,4 @@
+import { grouped } from '../values/counted.ts';
 /** How a run went, in words and as a record that other programs can read. */
 
 import { sentenceText } from '../steps/sentence.ts';
@@ -108,16 +109,15 @@ export function verdictText({
 }): string {
   const all = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
   const failed = checks.filter((check) => !check.ok).length;
-  const n = (count: number) => count.toLocaleString('en-GB');
   const parts = [
-    cells.filled === 0 ? '' : `${n(cells.accounted)} of ${n(cells.filled)} cells accounted for`,
-    all === 0 ? '' : `${n(ledger.agrees)} of ${n(all)} totals agree`,
-    ledger.leftOut === 0 ? '' : `${n(ledger.leftOut)} differ by rows left out`,
+    cells.filled === 0 ? '' : `${grouped(cells.accounted)} of ${grouped(cells.filled)} cells accounted for`,
+    all === 0 ? '' : `${grouped(ledger.agrees)} of ${grouped(all)} totals agree`,
+    ledger.leftOut === 0 ? '' : `${grouped(ledger.leftOut)} differ by rows left out`,
     checks.length === 0
       ? ''
       : failed === 0
-        ? `${n(checks.length)} ${checks.length === 1 ? 'check holds' : 'checks hold'}`
-        : `${n(failed)} of ${n(checks.length)} ${checks.length === 1 ? 'check fails' : 'checks fail'}`,
+        ? `${grouped(checks.length)} ${checks.length === 1 ? 'check holds' : 'checks hold'}`
+        : `${grouped(failed)} of ${grouped(checks.length)} ${checks.length === 1 ? 'check fails' : 'checks fail'}`,
   ];
   return parts.filter((text) => text !== '').join(', ');
 }

@@ -1,6 +1,7 @@
 /** Zip archives (ISO/IEC 21320-1): read within limits, with every size and check sum held against what is unpacked. */
 
 import { inflateSync, zipSync } from 'fflate';
+import { grouped } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { numberedFile } from '../values/free-name.ts';
 import { crc32 } from './crc32.ts';
@@ -190,7 +191,7 @@ function entriesOf(view: DataView, bytes: Uint8Array, file: string): Entry[] {
   if (count > MOST_ENTRIES) {
     throw new ReadFailure(
       file,
-      `${file} holds ${count.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are read. Divide it.`,
+      `${file} holds ${grouped(count)} files; at most ${grouped(MOST_ENTRIES)} are read. Divide it.`,
     );
   }
   // A program may stand before an archive that unpacks itself: all places count from behind it.
@@ -311,5 +312,5 @@ function damaged(file: string, why: string): ReadFailure {
 }
 
 function megabytes(size: number): string {
-  return Math.round(size / 1_000_000).toLocaleString('en-GB');
+  return grouped(Math.round(size / 1_000_000));
 }

@@ -1,5 +1,7 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
+
 import type { Notice } from '../steps/step.ts';
+import { grouped } from '../values/counted.ts';
 import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { brief } from '../values/text.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -79,7 +81,7 @@ export function brokenNotices({ brokenAt, lost, encoding }: Encoded, where = '')
   if (lost === true && brokenAt === undefined)
     return [{ tone: 'look', text: `not all of it is ${encoding}: what cannot be read stands as \ufffd` }];
   if (brokenAt === undefined) return [];
-  const byte = (brokenAt + 1).toLocaleString('en-GB');
+  const byte = grouped(brokenAt + 1);
   const what = lost === true ? 'what cannot be read stands as \ufffd' : 'read as Windows-1252';
   return [{ tone: 'look', text: `no valid UTF-8 from byte ${byte} on${where}: ${what}` }];
 }

@@ -1,9 +1,10 @@
 /** Columns that depend on what a report holds, and are wanted in the months without them too. */
+
 import { z } from 'zod';
 import { blank, option, type Phrase } from '../steps/sentence.ts';
-import { few } from '../steps/step.ts';
 import { blankColumn } from '../table/gather.ts';
 import type { Field } from '../table/table.ts';
+import { few } from '../values/counted.ts';
 import type { ReadResult } from './read-kind.ts';
 
 export const EXPECTS = z

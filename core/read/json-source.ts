@@ -1,6 +1,7 @@
 /** JSON (RFC 8259), newline-delimited JSON and XML out of bytes. */
 
-import { counted, few, type Notice } from '../steps/step.ts';
+import type { Notice } from '../steps/step.ts';
+import { counted, few, grouped } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { isObject, type Json } from '../values/json.ts';
 import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
@@ -172,7 +173,7 @@ function countedKeys(text: string, file: string): number {
       if (depth > DEEPEST)
         throw new ReadFailure(
           file,
-          `${file} is nested more than ${DEEPEST} levels deep from character ${(k + 1).toLocaleString('en-GB')} on; no report is. Ask for it in another form.`,
+          `${file} is nested more than ${DEEPEST} levels deep from character ${grouped(k + 1)} on; no report is. Ask for it in another form.`,
         );
     } else if (code === 93 || code === 125) depth = Math.max(0, depth - 1);
   }

@@ -1,9 +1,11 @@
 /** Whether sheets or files that are to stand one under the other have the same columns, by their headers as guessed. */
+
 import { guessHead, type HeadGuess } from '../steps/header/guess-header.ts';
 import { plainName } from '../steps/header/meet-by-name.ts';
-import { few, type Notice } from '../steps/step.ts';
+import type { Notice } from '../steps/step.ts';
 import type { Column } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
+import { few } from '../values/counted.ts';
 
 export interface Stacked {
   name: string;

@@ -2,6 +2,7 @@
 
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
+import { grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
@@ -79,7 +80,7 @@ class Walk {
     const { rows, columns } = this.found;
     const blank = tooBlank(rows, columns.length, this.filled);
     if (blank !== undefined)
-      this.refuse(`would hold ${blank.toLocaleString('en-GB')} blank cells, since its items have few fields in common`);
+      this.refuse(`would hold ${grouped(blank)} blank cells, since its items have few fields in common`);
     return this.found;
   }
 
@@ -159,7 +160,7 @@ class Walk {
   private columnOf(slot: Slot, level: number): FieldColumn {
     if (slot.column === undefined) {
       if (this.found.columns.length >= MOST_COLUMNS)
-        this.refuse(`would have more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns`);
+        this.refuse(`would have more than ${grouped(MOST_COLUMNS)} columns`);
       slot.column = { name: slot.name, level, builder: new ReceivedBuilder(64) };
       this.found.columns.push(slot.column);
     }

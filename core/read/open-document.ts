@@ -1,9 +1,11 @@
 /** Sheets of OpenDocument (OASIS ODF 1.3, part 3), packed or in one flat file. */
+
 import { Parser } from 'htmlparser2';
 import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
+import { grouped } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
@@ -100,7 +102,7 @@ class SheetReader {
     if (++this.depth > MOST_DEPTH) {
       throw new ReadFailure(
         this.file,
-        `${this.file} has more than ${MOST_DEPTH.toLocaleString('en-GB')} elements inside one another; no report has. Ask for it in another form.`,
+        `${this.file} has more than ${grouped(MOST_DEPTH)} elements inside one another; no report has. Ask for it in another form.`,
       );
     }
     if (this.silent > 0 || SILENT.test(name)) {
@@ -288,7 +290,7 @@ class SheetReader {
     if (this.budget < 0) {
       throw new ReadFailure(
         this.file,
-        `${this.file} repeats cells to more than ${MOST_CELLS.toLocaleString('en-GB')}; no report is that large. Ask for it in another form.`,
+        `${this.file} repeats cells to more than ${grouped(MOST_CELLS)}; no report is that large. Ask for it in another form.`,
       );
     }
   }

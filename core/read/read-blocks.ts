@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { blank, option } from '../steps/sentence.ts';
-import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { type Notice, StepFailure } from '../steps/step.ts';
 import { textColumn } from '../table/builder.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { counted, few } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import type { ReadKind, ReadResult, Source } from './read-kind.ts';

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
-import { counted, type Notice } from '../steps/step.ts';
+import type { Notice } from '../steps/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
+import { counted } from '../values/counted.ts';
 import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
 import { brokenNotices, decodeSource, type Encoded, encodeText } from './encoding.ts';
 import { gridResult } from './grid-result.ts';

@@ -1,3 +1,4 @@
+import { grouped } from '../values/counted.ts';
 import { brief, MOST_TOLD } from '../values/text.ts';
 
 /** A source could not be read at all. */
@@ -35,7 +36,7 @@ export class Reach {
   add(part: string, rows: number, columns: number): void {
     this.spanned += rows * columns;
     if (this.spanned <= MOST_SPANNED && columns <= MOST_COLUMNS) return;
-    const count = (of: number) => of.toLocaleString('en-GB');
+    const count = (of: number) => grouped(of);
     throw new ReadFailure(
       this.file,
       `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; a sheet may have ${count(MOST_COLUMNS)} columns, and all sheets of a report ${count(MOST_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,

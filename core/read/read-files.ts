@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { plainName } from '../steps/header/meet-by-name.ts';
 import { blank, option, type Phrase } from '../steps/sentence.ts';
-import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { type Notice, StepFailure } from '../steps/step.ts';
 import { constantText } from '../table/builder.ts';
 import { blankColumn, stackColumns } from '../table/gather.ts';
 import { type Field, uniqueName } from '../table/table.ts';
+import { counted, few } from '../values/counted.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { archiveFiles, Room } from './archive.ts';

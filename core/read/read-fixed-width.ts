@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { blank, option } from '../steps/sentence.ts';
-import { counted, few, type Notice } from '../steps/step.ts';
+import type { Notice } from '../steps/step.ts';
 import { columnLetters } from '../table/table.ts';
+import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import type { ReadKind } from './read-kind.ts';
 import { cutColumn, ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';

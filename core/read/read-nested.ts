@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
-import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { type Notice, StepFailure } from '../steps/step.ts';
 import { type Field, uniqueName } from '../table/table.ts';
+import { counted, few } from '../values/counted.ts';
 import { mostAlike } from '../values/likeness.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { gridResult } from './grid-result.ts';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { blank, option } from '../steps/sentence.ts';
-import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { type Notice, StepFailure } from '../steps/step.ts';
+import { counted, few, grouped } from '../values/counted.ts';
 import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
 import { guessTemplates } from './log-forms.ts';
 import type { ReadKind } from './read-kind.ts';
@@ -92,7 +93,7 @@ function matchNotices(lines: readonly string[], by: readonly (number | undefined
   if (counts.length > 1 && matched > 0)
     told.push({
       tone: 'told',
-      text: `by template in turn: ${counts.map((count) => count.toLocaleString('en-GB')).join(', ')}`,
+      text: `by template in turn: ${counts.map((count) => grouped(count)).join(', ')}`,
     });
   const idle = params.others.filter((_, k) => counts[k + 1] === 0);
   if (idle.length > 0)

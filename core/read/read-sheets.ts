@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option } from '../steps/sentence.ts';
-import { counted, few, type Notice, StepFailure } from '../steps/step.ts';
+import { type Notice, StepFailure } from '../steps/step.ts';
 import { constantText, textColumn } from '../table/builder.ts';
 import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { counted, few } from '../values/counted.ts';
 import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';

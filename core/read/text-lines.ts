@@ -6,6 +6,7 @@ import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { grouped } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { brokenNotices, decodeSource } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
@@ -75,7 +76,7 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
   if (endless >= 0) {
     throw new ReadFailure(
       source.name,
-      `Line ${endless + 1} of ${source.name} has ${lines[endless]!.length.toLocaleString('en-GB')} characters: this is no text of lines. Read it as delimited or nested text.`,
+      `Line ${endless + 1} of ${source.name} has ${grouped(lines[endless]!.length)} characters: this is no text of lines. Read it as delimited or nested text.`,
     );
   }
   const notices = brokenNotices(encoded);

@@ -1,7 +1,9 @@
 /** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
+
 import type { Context } from '../steps/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
+import { grouped } from '../values/counted.ts';
 import { encodeText } from './encoding.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
 
@@ -388,7 +390,7 @@ class Tokenizer {
 }
 
 function count(of: number): string {
-  return of.toLocaleString('en-GB');
+  return grouped(of);
 }
 
 /** Rows that bytes will have if they go on as they begin. */

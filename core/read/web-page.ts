@@ -1,5 +1,6 @@
 import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
+import { grouped } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
@@ -119,11 +120,11 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
 }
 
 function tooDeep(file: string): string {
-  return `${file} has more than ${MOST_DEPTH.toLocaleString('en-GB')} elements inside one another, more than can be read. Save the page again; or read it as lines.`;
+  return `${file} has more than ${grouped(MOST_DEPTH)} elements inside one another, more than can be read. Save the page again; or read it as lines.`;
 }
 
 function tooWide(file: string): string {
-  return `A table of ${file} has more than ${MOST_COLUMNS.toLocaleString('en-GB')} columns, more than can be read. If its cells span too many columns, correct the page; or read it as lines.`;
+  return `A table of ${file} has more than ${grouped(MOST_COLUMNS)} columns, more than can be read. If its cells span too many columns, correct the page; or read it as lines.`;
 }
 
 function newTable(heading: string): OpenTable {

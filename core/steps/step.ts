@@ -122,14 +122,3 @@ export function needColumn(table: Table, name: string): number {
     );
   return index;
 }
-
-/** 1 row, 2 rows, 1,204 rows. */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
-}
-
-/** Lists a few and counts the rest: April, May and 3 more. */
-export function few(items: readonly string[], most = 3): string {
-  if (items.length <= most) return items.join(', ');
-  return `${items.slice(0, most).join(', ')} and ${items.length - most} more`;
-}

@@ -1,14 +1,15 @@
 /** Rules that a table must meet each time its method runs. */
+
 import { z } from 'zod';
 import { compilePattern as compileRegExp } from '../steps/column-set.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../steps/sentence.ts';
-import { counted, few } from '../steps/step.ts';
 import { blankMask, type Column } from '../table/column.ts';
 import { identifyingColumns } from '../table/identifying.ts';
 import { groupRows } from '../table/keys.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { civilFromDays } from '../values/civil.ts';
+import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { compilePattern, writeDate } from '../values/date-text.ts';
 import { Sum } from '../values/decimal.ts';
 import { numbersOf } from './numbers.ts';
@@ -125,7 +126,7 @@ function failing(table: Table, name: string, fails: (row: number) => boolean, wh
   }
   return {
     ok: count === 0,
-    found: `${count.toLocaleString('en-GB')} of ${table.rows.toLocaleString('en-GB')} ${what}`,
+    found: `${grouped(count)} of ${grouped(table.rows)} ${what}`,
     rows,
     column: name,
   };
@@ -144,7 +145,7 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
       });
       return {
         ok: groups.count === table.rows,
-        found: `${groups.count.toLocaleString('en-GB')} of ${table.rows.toLocaleString('en-GB')} different`,
+        found: `${grouped(groups.count)} of ${grouped(table.rows)} different`,
         rows,
         column: check.columns[0],
       };
@@ -187,7 +188,7 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
       const noise = 1e-9 * Math.max(1, Math.abs(is));
       return {
         ok: Math.abs(is - check.equals) <= check.within + noise,
-        found: `${check.by} is ${Number(is.toPrecision(12)).toLocaleString('en-GB')}`,
+        found: `${check.by} is ${plainFigure(is)}`,
         rows: [],
         column: check.column,
       };
@@ -202,7 +203,7 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
       const { agrees, disagrees, cannotTell, leftOut } = context.totals;
       return {
         ok: disagrees === 0,
-        found: `${agrees.toLocaleString('en-GB')} of ${(agrees + disagrees + cannotTell + leftOut).toLocaleString('en-GB')} agree`,
+        found: `${grouped(agrees)} of ${grouped(agrees + disagrees + cannotTell + leftOut)} agree`,
         rows: [],
       };
     }
@@ -216,7 +217,7 @@ function runCheck(table: Table, check: Check, context: CheckContext): Found {
           : Math.abs(table.rows - context.lastRows) / context.lastRows;
       return {
         ok: share <= check.share,
-        found: `${counted(table.rows, 'row')}, ${context.lastRows.toLocaleString('en-GB')} last time`,
+        found: `${counted(table.rows, 'row')}, ${grouped(context.lastRows)} last time`,
         rows: [],
       };
     }
@@ -252,8 +253,7 @@ function gaps(table: Table, key: readonly string[], column: string): Found {
   });
   return {
     ok: missing === 0,
-    found:
-      missing === 0 ? `${wanted.size} periods each` : `${missing.toLocaleString('en-GB')} missing: ${few(examples)}`,
+    found: missing === 0 ? `${wanted.size} periods each` : `${grouped(missing)} missing: ${few(examples)}`,
     rows,
     column,
   };
@@ -291,8 +291,7 @@ export function checkText(check: Check): string {
     .join('');
 }
 
-const number = (value: number | null) =>
-  value === null ? 'anything' : value.toLocaleString('en-GB', { maximumFractionDigits: 10 });
+const number = (value: number | null) => (value === null ? 'anything' : grouped(value, 10));
 
 export function checkSentence(check: Check): Phrase[] {
   switch (check.kind) {

@@ -1,6 +1,6 @@
 /** What would explain a disagreement, by arithmetic. Common practice of bookkeeping. */
 
-import { few } from '../steps/step.ts';
+import { few } from '../values/counted.ts';
 import type { Figure } from './figure.ts';
 import { isUsed, type Loss, lossOf, Use } from './marks.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';

@@ -2,7 +2,7 @@ import { type Job, type JobTable, jobNames } from '../job/job.ts';
 import type { MethodRun } from '../job/run.ts';
 import { stepSentence } from '../job/sentence-of.ts';
 import { sentenceText } from '../steps/sentence.ts';
-import { counted } from '../steps/step.ts';
+import { counted, grouped } from '../values/counted.ts';
 import { escapeHtml as escaped } from '../write/escape-html.ts';
 import type { CheckResult } from './checks.ts';
 import { placeText } from './place-text.ts';
@@ -20,8 +20,6 @@ export interface ProofInput {
 }
 
 const MOST_TOTALS = 500;
-
-const thousands = (n: number) => n.toLocaleString('en-GB', { maximumFractionDigits: 10 });
 
 const STYLE = `
 body{font:13px/1.5 "Public Sans",system-ui,sans-serif;color:#17303a;max-width:900px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
@@ -62,9 +60,9 @@ export function proofPage(input: ProofInput): string {
         `${escaped(sentence)}${note}${looks.map((text) => `<br><span class="look">${escaped(text)}</span>`).join('')}`,
         false,
       ],
-      [before === undefined ? '' : thousands(before), true],
-      [thousands(step.table.rows), true],
-      [thousands(step.table.fields.length), true],
+      [before === undefined ? '' : grouped(before, 10), true],
+      [grouped(step.table.rows, 10), true],
+      [grouped(step.table.fields.length, 10), true],
     );
   });
   const state: Record<TotalEntry['state'], string> = {
@@ -79,7 +77,7 @@ export function proofPage(input: ProofInput): string {
       (entry) =>
         `<tr><td><code>${escaped(placeText(run, entry.place))}</code></td><td>${escaped(entry.covers)}${
           entry.explanation === undefined ? '' : `<br><span class="look">${escaped(entry.explanation.text)}</span>`
-        }</td><td class="n">${thousands(entry.figure)}</td><td class="n">${thousands(entry.table)}</td><td class="${state[entry.state]}">${entry.state}</td></tr>`,
+        }</td><td class="n">${grouped(entry.figure, 10)}</td><td class="n">${grouped(entry.table, 10)}</td><td class="${state[entry.state]}">${entry.state}</td></tr>`,
     );
   const piles = run.steps.flatMap((step, k) =>
     step.aside.map((pile) =>
@@ -105,10 +103,10 @@ export function proofPage(input: ProofInput): string {
         ? 'The table is the report: every cell is accounted for, totals agree, checks hold.'
         : 'Something is not as it should be: see below.'
   }</p>
-<p>${last === undefined ? '' : `${counted(last.table.rows, 'row')}, ${counted(last.table.fields.length, 'column')}. `}${thousands(cells.accounted)} of ${thousands(cells.filled)} filled cells accounted for. ${
+<p>${last === undefined ? '' : `${counted(last.table.rows, 'row')}, ${counted(last.table.fields.length, 'column')}. `}${grouped(cells.accounted, 10)} of ${grouped(cells.filled, 10)} filled cells accounted for. ${
     totals === 0
       ? 'No rows or columns are marked as totals, so there was nothing to compare with.'
-      : `${thousands(ledger.agrees)} of ${thousands(totals)} of its totals agree.`
+      : `${grouped(ledger.agrees, 10)} of ${grouped(totals, 10)} of its totals agree.`
   } ${checks.length === 0 ? 'There are no checks.' : `${checks.filter((check) => check.ok).length} of ${checks.length} checks hold.`}</p>
 
 <h2>Files</h2>
@@ -118,7 +116,7 @@ ${job.sources
     figures(
       [escaped(source.name), false],
       [escaped(source.file?.name ?? 'none'), false],
-      [source.file === null ? '' : thousands(source.file.size), true],
+      [source.file === null ? '' : grouped(source.file.size, 10), true],
       [`<code>${escaped(source.file?.sha256 ?? '')}</code>`, false],
     ),
   )
@@ -132,7 +130,7 @@ ${steps.join('\n')}
 
 <h2>Where every cell went</h2>
 <table><tr><th>way</th><th class="n">figures</th><th class="n">words</th></tr>
-${cells.fates.map((fate) => figures([escaped(fate.text), false], [thousands(fate.figures), true], [thousands(fate.words), true])).join('\n')}
+${cells.fates.map((fate) => figures([escaped(fate.text), false], [grouped(fate.figures, 10), true], [grouped(fate.words, 10), true])).join('\n')}
 </table>
 
 <h2>The report's own totals</h2>
@@ -141,7 +139,7 @@ ${
     ? '<p>None.</p>'
     : `<table><tr><th>cell</th><th>what it covers</th><th class="n">report says</th><th class="n">table adds to</th><th></th></tr>
 ${entries.join('\n')}
-</table>${totals > entries.length ? `<p class="quiet">and ${thousands(totals - entries.length)} more, which agree</p>` : ''}`
+</table>${totals > entries.length ? `<p class="quiet">and ${grouped(totals - entries.length, 10)} more, which agree</p>` : ''}`
 }
 
 <h2>Checks</h2>

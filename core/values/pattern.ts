@@ -6,8 +6,10 @@
  * whose work grows in step with the text (RE2) takes the same pattern. Patterns that only the first can match (they
  * look ahead or back) are matched up to a length and refused beyond it.
  */
+
 import { type AST, RegExpParser, visitRegExpAST } from '@eslint-community/regexpp';
 import { RE2JS } from 're2js';
+import { grouped } from './counted.ts';
 import { brief, escapeRegExp } from './text.ts';
 
 /** Steps of backtracking that may be spent on one text. */
@@ -49,7 +51,7 @@ export class Pattern {
     const flags = ignoreCase ? 'iu' : 'u';
     if (source.length > MOST_CHARACTERS)
       throw trouble(
-        `The pattern ${brief(source)} has ${source.length.toLocaleString('en-GB')} characters; at most ${MOST_CHARACTERS.toLocaleString('en-GB')} are read`,
+        `The pattern ${brief(source)} has ${grouped(source.length)} characters; at most ${grouped(MOST_CHARACTERS)} are read`,
       );
     try {
       this.native = new RegExp(source, flags);
@@ -124,7 +126,7 @@ export class Pattern {
   private linear(text: string): RE2JS {
     if (this.translated === undefined) {
       throw this.trouble(
-        `The pattern ${brief(this.source)} looks ahead or back, and a text of ${text.length.toLocaleString('en-GB')} characters would take it too long. Write it without, or cut the text first`,
+        `The pattern ${brief(this.source)} looks ahead or back, and a text of ${grouped(text.length)} characters would take it too long. Write it without, or cut the text first`,
       );
     }
     this.other ??= RE2JS.compile(this.translated, this.ignoreCase ? RE2JS.CASE_INSENSITIVE : 0);

@@ -1,8 +1,9 @@
 /** A table as a file in an open format. The same table and choices give the same bytes. */
+
 import { zipSync } from 'fflate';
-import { counted } from '../steps/step.ts';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
+import { counted } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
 import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';

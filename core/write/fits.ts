@@ -1,6 +1,8 @@
 /** What a format cannot hold, found before anything is written. */
+
 import type { Field, Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
+import { grouped } from '../values/counted.ts';
 import { type ExportSpec, ExportStopped } from './export-spec.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
 
@@ -54,7 +56,7 @@ function refuseTexts(field: Field, rows: number, lead: string, books: boolean, h
   const text = texts[bad]!;
   throw new ExportStopped(
     isWhole(text)
-      ? `${lead}${name}, row ${row} holds ${text.length.toLocaleString('en-GB')} characters; a cell of a workbook holds ${MOST_CELL.toLocaleString('en-GB')}. Choose another format, or shorten the texts.`
+      ? `${lead}${name}, row ${row} holds ${grouped(text.length)} characters; a cell of a workbook holds ${grouped(MOST_CELL)}. Choose another format, or shorten the texts.`
       : `${lead}${name}, row ${row} holds half of a character, which no file can hold. Replace it, or read the report in its own encoding.`,
   );
 }

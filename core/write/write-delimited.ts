@@ -1,6 +1,6 @@
-import { counted, few } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
+import { counted, few } from '../values/counted.ts';
 import { decoderOf } from '../values/decoder.ts';
 import { type DelimitedSpec, type ExportSpec, ExportStopped } from './export-spec.ts';
 import { typedCell } from './typed-cells.ts';

@@ -2,6 +2,7 @@ import type { Database, PreparedStatement, Sqlite3Static } from '@sqlite.org/sql
 import type { Column } from '../table/column.ts';
 import { type Table, uniqueName } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
+import { grouped } from '../values/counted.ts';
 import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
@@ -64,7 +65,7 @@ function insertTable(
   const kinds = table.fields.map(valueKind);
   if (kinds.length > MOST_COLUMNS)
     throw new ExportStopped(
-      `${name} has ${kinds.length.toLocaleString('en-GB')} columns, and SQLite holds ${MOST_COLUMNS.toLocaleString('en-GB')}. Drop or unpivot columns, or choose another format.`,
+      `${name} has ${grouped(kinds.length)} columns, and SQLite holds ${grouped(MOST_COLUMNS)}. Drop or unpivot columns, or choose another format.`,
     );
   const columns = apart(table.fields.map((field) => field.name)).map(quoted);
   const declared = columns.map((column, c) => `${column} ${DECLARED[kinds[c]!]}`);

@@ -3,6 +3,7 @@ import { unzipSync, zipSync } from 'fflate';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { MS, SERIAL_10000 } from '../values/civil.ts';
+import { grouped } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
 import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
@@ -78,7 +79,7 @@ const MOST_COLUMNS = 16_384;
 function sheetOf(table: Table, formats: Formats, bookType: 'xlsx' | 'ods'): WorkSheet {
   if (table.rows >= MOST_ROWS || table.fields.length > MOST_COLUMNS)
     throw new ExportStopped(
-      `The table has ${table.rows.toLocaleString('en-GB')} rows and ${table.fields.length.toLocaleString('en-GB')} columns; a sheet holds ${(MOST_ROWS - 1).toLocaleString('en-GB')} under its header, and ${MOST_COLUMNS.toLocaleString('en-GB')} columns. Choose another format.`,
+      `The table has ${grouped(table.rows)} rows and ${grouped(table.fields.length)} columns; a sheet holds ${grouped(MOST_ROWS - 1)} under its header, and ${grouped(MOST_COLUMNS)} columns. Choose another format.`,
     );
   const plain = bookType === 'xlsx' ? escaped : (text: string) => text;
   const rows: (Cell | undefined)[][] = [table.fields.map((field) => ({ t: 's', v: plain(field.name) }))];

@@ -1,5 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { grouped } from '../../core/index.ts';
 import { residentBytes } from '../resident.ts';
 import type { Arrival, ArrivalResult } from './run-arrival.ts';
 
@@ -41,7 +42,7 @@ export class Apart {
       // Tables stand outside of the heap, which is all that the process itself limits.
       const watch = setInterval(() => {
         if (residentBytes(child.pid) > memoryMb * MEBIBYTE)
-          failed(`It needed more than ${memoryMb.toLocaleString('en-GB')} MiB of memory and was stopped.`);
+          failed(`It needed more than ${grouped(memoryMb)} MiB of memory and was stopped.`);
       }, LOOK_EVERY_MS);
       this.ending = (result) => {
         clearTimeout(timer);

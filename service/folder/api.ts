@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream';
 import express, { type NextFunction, type Request, type Response, Router } from 'express';
 import { z } from 'zod';
-import { Job } from '../../core/index.ts';
+import { grouped, Job } from '../../core/index.ts';
 import { BadName, MOST_BYTES } from './drop-folder.ts';
 import { Standing } from './standing-jobs.ts';
 import type { Watcher } from './watcher.ts';
@@ -146,7 +146,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = 
     response.status(status).json({
       error:
         error instanceof TooMany
-          ? `The file is larger than ${Math.round(mostBytes / 1024 / 1024).toLocaleString('en-GB')} MiB.`
+          ? `The file is larger than ${grouped(Math.round(mostBytes / 1024 / 1024))} MiB.`
           : error instanceof z.ZodError
             ? `What was sent is not as expected: ${z.prettifyError(error)}`
             : status === 500

@@ -1,10 +1,17 @@
-import { proxy, type Remote, transfer, wrap } from 'comlink';
+import { type Endpoint, proxy, transfer, wrap } from 'comlink';
 import type { FullTable, JobStep, StepAtWork, StepStop } from '../../core/index.ts';
+import type { Engine } from './engine.ts';
 import { leaveOff, leftOff, takeUpAgain } from './left-off.ts';
-import { type MethodView, OVERTAKEN, type SourceView, type StepView } from './protocol.ts';
-import type { EachAsked, EachView } from './run-desk.ts';
-import type { TallyAsked, TallyView } from './tally-desk.ts';
-import type { EngineApi } from './worker.ts';
+import {
+  EngineError,
+  type FileView,
+  type ManyAsked,
+  type MethodView,
+  type SourceView,
+  type StepView,
+  type TallyAsked,
+  type TallyView,
+} from './protocol.ts';
 
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
@@ -27,12 +34,20 @@ interface Call extends Work {
   reject(error: Error): void;
 }
 
+/** What the engine works in: as a rule a worker. */
+export interface EngineHost {
+  endpoint: Endpoint;
+  /** Ends it at once. */
+  terminate(): void;
+  /** Told why, when it broke down. */
+  onBroken(act: (why: string) => void): void;
+}
+
 /** The page's side of a worker. */
 export class EngineClient {
-  /** Everything that the worker does, by name. */
-  readonly engine: Remote<EngineApi>;
-  private readonly worker: Worker;
-  private readonly remote: Remote<EngineApi>;
+  /** Everything that the worker does, by service. */
+  readonly engine: Engine;
+  private readonly remote: Engine;
   private readonly wanted: Int32Array | undefined;
   private readonly calls = new Set<Call>();
   private step: StepAtWork | undefined;
@@ -41,25 +56,25 @@ export class EngineClient {
   private turn = 0;
 
   /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
-  constructor(private readonly onEnd: (end: EngineEnd) => void) {
-    this.worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-    this.worker.addEventListener('error', (event) => {
-      const why = event.message || 'out of memory';
-      this.end(`The computation broke down (${why}) and was started again. Nothing of the job is lost.`);
-    });
-    this.remote = wrap<EngineApi>(this.worker);
-    this.engine = new Proxy({} as Remote<EngineApi>, {
-      get: (_, name: keyof EngineApi) => this.callOf(name),
-    });
+  constructor(
+    private readonly host: EngineHost,
+    private readonly onEnd: (end: EngineEnd) => void,
+  ) {
+    host.onBroken((why) =>
+      this.end(`The computation broke down (${why}) and was started again. Nothing of the job is lost.`),
+    );
+    // Services are paths of the port, which the library's types do not tell.
+    this.remote = wrap(host.endpoint) as unknown as Engine;
+    this.engine = new Proxy({} as Engine, { get: (_, service: keyof Engine) => this.serviceOf(service) });
     // Shared memory lets a running step see that it is overtaken; without it the step runs to its end.
     if (globalThis.crossOriginIsolated) this.wanted = new Int32Array(new SharedArrayBuffer(4));
-    void this.remote.connect(
+    void this.remote.job.connect(
       this.wanted,
       proxy((step: StepAtWork | undefined) => {
         this.step = step;
       }),
-      leftOff(),
     );
+    void this.remote.method.leaveOff(leftOff());
   }
 
   /** The oldest call that is not answered yet. */
@@ -72,35 +87,34 @@ export class EngineClient {
 
   /** Hands the bytes over; the caller's copy is gone afterwards. */
   setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
-    return this.tracked(`reading ${name}`, this.remote.setSource(id, name, transfer(bytes, [bytes.buffer])));
+    return this.tracked(`reading ${name}`, this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer])));
   }
 
   /** The reading that suits a source. */
-  guess(id: string, name: string): Promise<Awaited<ReturnType<EngineApi['guess']>>> {
-    return this.tracked(`reading ${name}`, this.remote.guess(id));
+  guess(id: string, name: string): ReturnType<Engine['sources']['guess']> {
+    return this.tracked(`reading ${name}`, this.remote.sources.guess(id));
   }
 
   /** Runs the steps; any run still going on is stopped. */
   run(tables: readonly FullTable[], tableId: string, onProgress: (done: number) => void): Promise<MethodView> {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
-    return this.tracked('running the method', this.remote.run(tables, tableId, turn, proxy(onProgress)));
+    return this.tracked('running the method', this.remote.method.run(tables, tableId, turn, proxy(onProgress)));
   }
 
   /** Tries a step behind another without keeping it. */
   preview(tables: readonly FullTable[], tableId: string, at: number, step: JobStep): Promise<StepView | StepStop> {
-    const answer: Promise<StepView | StepStop> = this.remote.preview(tables, tableId, at, step, this.turn);
-    return this.tracked('trying a step', answer);
+    return this.tracked('trying a step', this.remote.method.preview(tables, tableId, at, step, this.turn));
   }
 
   /** Works out a tally; the next run stops it. */
   tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
-    return this.tracked('counting', this.remote.tally(asked, this.turn, proxy(onProgress)));
+    return this.tracked('counting', this.remote.tally.work(asked, this.turn, proxy(onProgress)));
   }
 
   /** Runs a table on many files, each on its own; the next run stops it. */
-  runEach(asked: EachAsked, onFile: (done: number, all: number, view: EachView) => void): Promise<void> {
-    return this.tracked('running many files', this.remote.runEach(asked, this.turn, proxy(onFile)));
+  runMany(asked: ManyAsked, onFile: (done: number, all: number, view: FileView) => void): Promise<void> {
+    return this.tracked('running many files', this.remote.otherFiles.runMany(asked, this.turn, proxy(onFile)));
   }
 
   /** Stops the run that is going on, if the browser lets us reach it. */
@@ -130,42 +144,60 @@ export class EngineClient {
       this.end(text);
       return;
     }
-    await this.remote.leaveOff(leftOff());
+    await this.remote.method.leaveOff(leftOff());
     this.onEnd({ restarted: false, text });
   }
 
   /** Lets a step that was stopped run once more. */
   async takeUpAgain(key: string): Promise<void> {
     takeUpAgain(key);
-    await this.engine.leaveOff(leftOff());
+    await this.engine.method.leaveOff(leftOff());
   }
 
   /** Ends a worker that nobody asks anything any more. */
   close(): void {
-    this.worker.terminate();
+    this.host.terminate();
   }
 
   /** Ends the worker: what was asked of it is never answered. */
   private end(text: string): void {
     this.ended = text;
-    this.worker.terminate();
-    for (const call of this.calls) call.reject(new Error(OVERTAKEN));
+    this.host.terminate();
+    for (const call of this.calls) call.reject(new EngineError('overtaken', text));
     this.calls.clear();
     this.onEnd({ restarted: true, text });
   }
 
-  private callOf(name: keyof EngineApi) {
-    const call = this.remote[name] as unknown as (...given: unknown[]) => Promise<unknown>;
-    return (...given: unknown[]) => this.tracked('working', call(...given));
+  private serviceOf(service: keyof Engine) {
+    const remote = this.remote[service] as Record<string, (...asked: unknown[]) => Promise<unknown>>;
+    return new Proxy(
+      {},
+      {
+        get:
+          (_, name: string) =>
+          (...asked: unknown[]) =>
+            this.tracked('working', remote[name]!(...asked)),
+      },
+    );
   }
 
+  /** Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError. */
   private tracked<T>(what: string, answer: Promise<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
       const call: Call = { since: performance.now(), what, reject };
       this.calls.add(call);
-      answer.then(resolve, reject).finally(() => this.calls.delete(call));
+      answer.then(resolve, (error) => reject(EngineError.of(error))).finally(() => this.calls.delete(call));
     });
   }
+}
+
+function workerHost(): EngineHost {
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+  return {
+    endpoint: worker,
+    terminate: () => worker.terminate(),
+    onBroken: (act) => worker.addEventListener('error', (event) => act(event.message || 'out of memory')),
+  };
 }
 
 let client: EngineClient | undefined;
@@ -174,7 +206,7 @@ const clients = new Set<EngineClient>();
 let ended: (end: EngineEnd) => void = () => undefined;
 
 function started(onEnd: (end: EngineEnd) => void): EngineClient {
-  const made = new EngineClient((end) => {
+  const made = new EngineClient(workerHost(), (end) => {
     if (end.restarted) clients.delete(made);
     onEnd(end);
   });
@@ -210,7 +242,7 @@ export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): 
 /** One worker is kept for the next file, without this one's bytes. */
 function letGo(intake: EngineClient): void {
   if (spare === undefined) {
-    void intake.engine.begin();
+    void intake.engine.job.begin();
     spare = intake;
   } else {
     clients.delete(intake);

@@ -1,5 +1,23 @@
 /** What crosses between the page and the worker: plain data, windows of rows only. */
-import type { ColumnType, JobStep, Mark, Merge, Role, SourceFormat, Standing, StepStop } from '../../core/index.ts';
+import type {
+  Check,
+  CheckResult,
+  ColumnType,
+  Fate,
+  FullTable,
+  Job,
+  JobStep,
+  LinedUp,
+  Mark,
+  Merge,
+  NamedFile,
+  Role,
+  SourceFormat,
+  Standing,
+  StepStop,
+  TablesCompared,
+  TotalEntry,
+} from '../../core/index.ts';
 
 export interface NoticeView {
   tone: 'told' | 'look';
@@ -124,12 +142,46 @@ export interface SourceView {
   sha256: string;
 }
 
-export interface Suggestion {
-  step: Omit<JobStep, 'id'>;
+/** Why something that was asked of the engine was not done. */
+export type EngineTrouble =
+  /** A newer run was wanted, or the worker was ended; nothing is wrong. */
+  | 'overtaken'
+  /** A file cannot be read; the text says why and what to do. */
+  | 'unreadable'
+  /** A check, or what the format can hold, forbids the export. */
+  | 'export-stopped'
+  /** Nobody foresaw it. */
+  | 'unexpected';
+
+/** By the names of the core's own errors, which are all that crosses over with the text. */
+const TROUBLES: Readonly<Record<string, EngineTrouble>> = {
+  Cancelled: 'overtaken',
+  ReadFailure: 'unreadable',
+  ExportStopped: 'export-stopped',
+};
+
+/** What the engine answers where it cannot do what it was asked. */
+export class EngineError extends Error {
+  override name = 'EngineError';
+  constructor(
+    readonly trouble: EngineTrouble,
+    message: string,
+  ) {
+    super(message);
+  }
+
+  /** @param error as it came over the port */
+  static of(error: unknown): EngineError {
+    if (error instanceof EngineError) return error;
+    if (!(error instanceof Error)) return new EngineError('unexpected', String(error));
+    return new EngineError(TROUBLES[error.name] ?? 'unexpected', error.message);
+  }
 }
 
-/** A run that a newer one has overtaken. */
-export const OVERTAKEN = 'overtaken';
+/** A run that a newer one has overtaken, or a worker that was ended: nobody waits for the answer any more. */
+export function isOvertaken(error: unknown): boolean {
+  return error instanceof EngineError && error.trouble === 'overtaken';
+}
 
 /** Under this id the table of a tried step is at hand. */
 export const PREVIEW = '(preview)';
@@ -151,4 +203,97 @@ export interface RowOffer {
   params: Record<string, unknown>;
   /** Rows of the report that follow it, the first of them. */
   rows: readonly { part: number; row: number }[];
+}
+
+/** Where the steps that are being put together stand: behind a step of a table, with more steps tried behind it. */
+export interface Place {
+  tables: readonly FullTable[];
+  tableId: string;
+  at: number;
+  before?: readonly Omit<JobStep, 'id'>[];
+}
+
+export interface LinedUpTables {
+  here: readonly string[];
+  there: readonly { id: string; columns: readonly LinedUp[] }[];
+}
+
+export interface TableState {
+  id: string;
+  rows: number;
+  columns: number;
+  steps: number;
+  /** Things that want a look. */
+  looks: number;
+  stop?: StepStop;
+}
+
+export interface TallyPart {
+  source: string;
+  part: number;
+  name: string;
+  rows: number;
+  columns: number;
+}
+
+export interface PlacedEntry extends TotalEntry {
+  at: string;
+}
+
+/** What the page shows of a tally. */
+export interface TallyView {
+  filled: number;
+  accounted: number;
+  fates: readonly Fate[];
+  parts: readonly TallyPart[];
+  totals: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
+  entries: readonly PlacedEntry[];
+  checks: readonly CheckResult[];
+  offers: readonly { check: Omit<Check, 'id'>; text: string }[];
+}
+
+/** What is asked of a tally: the table as it was last run, and the last run but this one. */
+export interface TallyAsked {
+  tables: readonly FullTable[];
+  tableId: string;
+  lastRows: number | undefined;
+  /** Checks that could be added are looked for too. */
+  offers: boolean;
+}
+
+/** A job with the files that it read. */
+export interface PastRun {
+  job: Job;
+  files: readonly { source: string; name: string; bytes: Uint8Array<ArrayBuffer> }[];
+}
+
+/** Files that come in one archive, and what is to be run on each of them. */
+export interface ManyAsked {
+  job: Job;
+  tableId: string;
+  source: string;
+  file: NamedFile;
+}
+
+/** One file of many, as it is told. */
+export interface FileView {
+  file: string;
+  /** Undefined where it failed. */
+  rows?: number;
+  good?: boolean;
+  text: string;
+}
+
+export interface ComparedView extends Omit<TablesCompared, 'added' | 'gone' | 'changed'> {
+  columns: readonly string[];
+  added: ComparedRows;
+  gone: ComparedRows;
+  changed: { count: number; rows: readonly { before: RowView; after: RowView; columns: readonly string[] }[] };
+  rows: { before: number; after: number };
+}
+
+export interface ComparedRows {
+  count: number;
+  columns: readonly string[];
+  rows: readonly RowView[];
 }

@@ -12,7 +12,8 @@ export function OpenedJob({ page: Page }: { page: (props: { job: Job }) => React
   if (job === 'unknown')
     return (
       <p className={styles.whole}>
-        This job is not in this browser. <Link to="/">Back to the shelf</Link>
+        This job is not in this browser. It may have been removed, or it lives in another browser: open its job file
+        there. <Link to="/">Back to the shelf</Link>
       </p>
     );
   if (job === 'opening') return <p className={styles.whole}>Opening …</p>;

@@ -139,7 +139,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined) return false;
       // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
       handed = undefined;
-      await engineClient().engine.begin();
+      await engineClient().engine.job.begin();
       const missing = await handOver(job, (source) => storage.loadSource(id, source), isWanted);
       // An edit of the job before may have come while this one was read.
       while (isWanted() && get().save.as === 'saving') await get().settle();

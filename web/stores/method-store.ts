@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { FullTable } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
-import { type MethodView, OVERTAKEN } from '../engine/protocol.ts';
+import { isOvertaken, type MethodView } from '../engine/protocol.ts';
 
 interface MethodState {
   tableId: string | undefined;
@@ -38,8 +38,7 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
       if (turn !== turns) return;
       set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
     } catch (error) {
-      const { message } = error as Error;
-      if (message !== OVERTAKEN && turn === turns) set({ progress: undefined, trouble: message });
+      if (!isOvertaken(error) && turn === turns) set({ progress: undefined, trouble: (error as Error).message });
     }
   },
 }));

@@ -1,8 +1,7 @@
 import { create } from 'zustand';
 import { verdictText } from '../../core/index.ts';
 import { engineClient } from '../engine/client.ts';
-import { OVERTAKEN } from '../engine/protocol.ts';
-import type { TallyAsked, TallyView } from '../engine/tally-desk.ts';
+import { isOvertaken, type TallyAsked, type TallyView } from '../engine/protocol.ts';
 
 interface TallyState {
   tableId: string | undefined;
@@ -30,7 +29,7 @@ export const useTallyStore = create<TallyState>()((set, get) => ({
       return view;
     } catch (error) {
       if (get().tableId === tableId) set({ progress: undefined });
-      if ((error as Error).message !== OVERTAKEN) throw error;
+      if (!isOvertaken(error)) throw error;
       return undefined;
     }
   },

@@ -1,21 +1,21 @@
 import { useEffect, useState } from 'react';
 import type { Job } from '../../core/index.ts';
+import { tellTrouble } from '../parts/trouble.ts';
 import { useJobStore } from './job-store.ts';
 
 /** Opens a job kept in this browser; 'unknown' when there is none of this id. */
 export function useOpenJob(jobId: string): Job | 'opening' | 'unknown' {
-  const [known, setKnown] = useState(true);
+  const [opened, setOpened] = useState<{ id: string; found: boolean } | undefined>();
   const open = useJobStore((store) => store.open);
   const job = useJobStore((store) => store.job);
   useEffect(() => {
     let current = true;
-    void open(jobId).then((found) => {
-      if (current) setKnown(found);
-    });
+    open(jobId).then((found) => current && setOpened({ id: jobId, found }), tellTrouble);
     return () => {
       current = false;
     };
   }, [open, jobId]);
-  if (!known) return 'unknown';
+  if (opened?.id !== jobId) return 'opening';
+  if (!opened.found) return 'unknown';
   return job?.id === jobId ? job : 'opening';
 }

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
+import { counted, few } from '../../values/counted.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
 import { formulaOf } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
-import { counted, few, type Notice, type StepKind } from '../step.ts';
+import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
   into: z.string().min(1).default('Result').describe('A new column, or one that is there'),

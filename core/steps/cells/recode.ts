@@ -3,9 +3,10 @@ import { Dictionary } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
+import { counted, few } from '../../values/counted.ts';
 import { changedInPlace, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank, option } from '../sentence.ts';
-import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
+import { type Notice, needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
   column: z.string(),

@@ -5,12 +5,13 @@ import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { areYesNo, compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
+import { counted, few, grouped } from '../../values/counted.ts';
 import { readDate } from '../../values/date-text.ts';
 import { currencyOf, exceedsExact, isPlainlyNumber, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { zoneOf } from '../../values/zones.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
-import { counted, few, type Notice, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, StepFailure, type StepKind } from '../step.ts';
 
 export const SetType = z.object({
   columns: ColumnSet,
@@ -108,7 +109,7 @@ export const setTypes: StepKind<Params> = {
     });
     notices.unshift({
       tone: 'told',
-      text: `${counted(figures, 'value')} read, ${unreadable.toLocaleString('en-GB')} unreadable`,
+      text: `${counted(figures, 'value')} read, ${grouped(unreadable)} unreadable`,
     });
     return {
       table: { rows: input.rows, fields },

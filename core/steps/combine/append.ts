@@ -4,8 +4,9 @@ import { stackColumns } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
 import { stackByName } from '../../table/stack-tables.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { counted, few } from '../../values/counted.ts';
 import { blank } from '../sentence.ts';
-import { counted, few, type Notice, type StepKind } from '../step.ts';
+import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
   tables: z.array(z.string()).min(1).describe('Ids of the tables to append, in order'),

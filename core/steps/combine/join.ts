@@ -3,9 +3,10 @@ import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { isEveryRow } from '../../table/vectors.ts';
+import { counted, few, grouped } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
-import { counted, few, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const MOST_ROWS = 100_000_000;
@@ -174,7 +175,7 @@ function joinNotices(
   const notices: Notice[] = [
     {
       tone: 'told',
-      text: `${matched.toLocaleString('en-GB')} of ${counted(input.rows, 'row')} match, ${matchedRight.toLocaleString('en-GB')} of ${counted(other.table.rows, 'row')} of ${other.name}`,
+      text: `${grouped(matched)} of ${counted(input.rows, 'row')} match, ${grouped(matchedRight)} of ${counted(other.table.rows, 'row')} of ${other.name}`,
     },
   ];
   const columns = (table: Table, side: 'left' | 'right') => params.keys.map((key) => needColumn(table, key[side]));

@@ -4,9 +4,10 @@ import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { type CellSource, nameOf, takenRows } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
+import { counted, few, grouped } from '../../values/counted.ts';
 import { type AddedColumn, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
-import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
+import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const Params = z.object({
@@ -59,7 +60,7 @@ export const lookUp: StepKind<Params> = {
     const notices: Notice[] = [
       {
         tone: 'told',
-        text: `${(input.rows - matching.unmatchedLeft.length).toLocaleString('en-GB')} of ${counted(input.rows, 'row')} found`,
+        text: `${grouped(input.rows - matching.unmatchedLeft.length)} of ${counted(input.rows, 'row')} found`,
       },
       ...lookAt(
         [...matching.unmatchedLeft],

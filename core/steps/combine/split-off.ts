@@ -3,10 +3,11 @@ import { takeRows } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
 import { sameColumns } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
+import { counted, few } from '../../values/counted.ts';
 import { chooseColumns } from '../header/choose-columns.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
-import { counted, few, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   key: z.array(z.string()).min(1).describe('Columns that decide the others'),

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { roundTo } from '../../formula/rounding.ts';
 import type { CountedColumn } from '../../table/column.ts';
+import { counted } from '../../values/counted.ts';
 import { adder, divide } from '../../values/decimal.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   actual: z.string(),

@@ -3,10 +3,11 @@ import { isBlank } from '../../table/column.ts';
 import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
+import { counted } from '../../values/counted.ts';
 import { PlainRule, ruleText, withinText } from '../rule.ts';
 import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, columnBlank } from '../sentence.ts';
-import { counted, type Notice, needColumn, type Pile, type StepKind } from '../step.ts';
+import { type Notice, needColumn, type Pile, type StepKind } from '../step.ts';
 
 const Params = z.object({
   from: z.string().describe('Column in which the label stands'),

@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { few } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank } from '../sentence.ts';
-import { few, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({ columns: ColumnSet.describe('Columns that go') });

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { counted } from '../../values/counted.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
 import { blank, choiceBlank, shown } from '../sentence.ts';
-import { counted, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { few } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { PILES, pileMark } from '../rows/set-aside.ts';
 import { blank } from '../sentence.ts';
-import { few, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({

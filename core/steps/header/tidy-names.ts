@@ -1,7 +1,8 @@
 import anyAscii from 'any-ascii';
 import { z } from 'zod';
+import { counted } from '../../values/counted.ts';
 import { choiceBlank } from '../sentence.ts';
-import { counted, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({

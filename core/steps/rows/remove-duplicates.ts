@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { groupRows } from '../../table/keys.ts';
+import { counted } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank } from '../sentence.ts';
-import { counted, type StepKind } from '../step.ts';
+import type { StepKind } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
 
 const Params = z.object({

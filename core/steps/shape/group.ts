@@ -5,11 +5,12 @@ import { groupMembers, groupRows } from '../../table/keys.ts';
 import { type ColumnOrigin, fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { floatVector } from '../../table/vectors.ts';
+import { counted } from '../../values/counted.ts';
 import { divide, Sum } from '../../values/decimal.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { conditionMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
-import { counted, type Notice, needColumn, type StepKind } from '../step.ts';
+import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const GroupMeasure = z.object({

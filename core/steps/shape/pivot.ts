@@ -7,11 +7,12 @@ import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts'
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
+import { counted, grouped } from '../../values/counted.ts';
 import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
-import { counted, type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const MOST_COLUMNS = 16_384;
@@ -117,7 +118,7 @@ export const pivot: StepKind<Params> = {
     const across = groupRows(names.map(columnOf), input.rows);
     if (across.count * values.length > MOST_COLUMNS) {
       throw new StepFailure(
-        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can stand in a table.`,
+        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${grouped(MOST_COLUMNS)} can stand in a table.`,
       );
     }
     context.progress(0.3);

@@ -4,8 +4,9 @@ import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME } from '../../table/origin.ts';
 import { columnLetters, type Field, uniqueName } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
+import { counted, grouped } from '../../values/counted.ts';
 import { blank } from '../sentence.ts';
-import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const MOST_ROWS = 16_384;
 
@@ -40,7 +41,7 @@ export const transpose: StepKind<Params> = {
   run(input, params) {
     if (input.rows > MOST_ROWS) {
       throw new StepFailure(
-        `${counted(input.rows, 'row')} would become as many columns; at most ${MOST_ROWS.toLocaleString('en-GB')} can stand in a table.`,
+        `${counted(input.rows, 'row')} would become as many columns; at most ${grouped(MOST_ROWS)} can stand in a table.`,
       );
     }
     const naming = params.names === null || params.names === '' ? -1 : needColumn(input, params.names);

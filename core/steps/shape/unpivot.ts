@@ -12,10 +12,11 @@ import {
   takenRows,
 } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
+import { counted, few } from '../../values/counted.ts';
 import { compileTemplate, type Template } from '../../values/template.ts';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
 import { blank, choiceBlank, option, type Phrase, shown } from '../sentence.ts';
-import { counted, few, type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
+import { type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 
 const Part = z.discriminatedUnion('as', [
   z.object({ as: z.literal('column'), name: z.string().min(1).describe('Column that takes this part of the name') }),

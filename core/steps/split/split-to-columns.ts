@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
+import { counted } from '../../values/counted.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 
 const Params = z.object({

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
+import { counted } from '../../values/counted.ts';
 import { lookAt } from '../result.ts';
 import { blank, type Phrase } from '../sentence.ts';
-import { counted, needColumn, StepFailure, type StepKind } from '../step.ts';
+import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 import { type ItemsOf, itemsToRows } from './list-rows.ts';
 

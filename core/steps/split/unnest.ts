@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { textView } from '../../values/cell-text.ts';
+import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
 import { mapColumns } from '../cells/map-columns.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../sentence.ts';
-import { counted, few, type Notice, needColumn, type StepKind } from '../step.ts';
+import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { itemsToRows } from './list-rows.ts';
 
 const Params = z.object({

@@ -4,15 +4,16 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useEffect, useRef, useState } from 'react';
 import type { JobTable, Offer } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
 import type { Selection } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { copyRange } from './copy.ts';
 import { useAddStep } from './use-add-step.ts';
 import { usePreview } from './use-preview.ts';
 
+const NONE: readonly Offer[] = [];
 /** Actions that stand on the bar; the others are behind it. */
 const ON_BAR = 4;
 
@@ -20,10 +21,8 @@ const ON_BAR = 4;
 export function ActionBar({ table, step }: { table: JobTable; step: number }) {
   const { columns, cell, stretch, range, set } = useViewStore();
   const brief = useMethodStore((store) => store.view?.steps[step]?.columns);
-  const run = useMethodStore((store) => store.run);
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
-  const [offers, setOffers] = useState<readonly Offer[]>([]);
   const [more, setMore] = useState<HTMLElement | null>(null);
   const selection: Selection | undefined =
     columns.length > 0
@@ -31,22 +30,16 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
       : stretch !== undefined
         ? { row: stretch.row, column: stretch.column, stretch: [stretch.from, stretch.to] }
         : cell;
-  const key = JSON.stringify(selection ?? null);
   // A menu that closes gives the focus around: what is taken is not looked at again.
   const taken = useRef(false);
+  const { data: offers = NONE } = useRunQuery(
+    ['offers', table.id, step, selection],
+    (engine) => engine.tables.offers(table.id, step, selection!),
+    { when: selection !== undefined },
+  );
   useEffect(() => {
-    taken.current = false;
-    const asked = JSON.parse(key) as Selection | null;
-    let current = run >= 0;
-    setOffers([]);
-    if (asked === null) return;
-    void engineClient()
-      .engine.offers(table.id, step, asked)
-      .then((found) => current && setOffers(found));
-    return () => {
-      current = false;
-    };
-  }, [table.id, step, key, run]);
+    taken.current = offers === NONE;
+  }, [offers]);
   const clear = () => {
     preview.clear();
     set({ columns: [], cell: undefined, stretch: undefined, range: undefined, glance: undefined });

@@ -1,12 +1,11 @@
 import Button from '@mui/material/Button';
-import { useSnackbar } from 'notistack';
-import { useEffect, useState } from 'react';
-import { type Job, mendedJob, type TableNext } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
+import { type Job, mendedJob } from '../../../core/index.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
+import { tellError } from '../../parts/trouble.ts';
 import { markTaken } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
+import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 
@@ -14,28 +13,16 @@ import styles from './combine/combine.module.css';
 export function AgainDialog({ job }: { job: Job }) {
   const again = useViewStore((store) => store.again);
   const set = useViewStore((store) => store.set);
-  const [found, setFound] = useState<readonly TableNext[] | undefined>();
-  const [trouble, setTrouble] = useState('');
-  const { enqueueSnackbar } = useSnackbar();
-  useEffect(() => {
-    setFound(undefined);
-    setTrouble('');
-    if (again === undefined) return;
-    let current = true;
-    void (async () => {
-      try {
-        const bytes = new Uint8Array(await again.file.arrayBuffer());
-        const file = { name: again.file.name, bytes };
-        const next = await engineClient().engine.tryAgain(useJobStore.getState().job ?? job, again.source, file);
-        if (current) setFound(next);
-      } catch (error) {
-        if (current) setTrouble((error as Error).message);
-      }
-    })();
-    return () => {
-      current = false;
-    };
-  }, [again, job]);
+  const { data: found, error } = useEngineQuery(
+    ['next report', keyOf(again), keyOf(job)],
+    async (engine) => {
+      const { source, file } = again!;
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      return engine.otherFiles.tryNext(job, source, { name: file.name, bytes });
+    },
+    { when: again !== undefined, shown: true },
+  );
+  const trouble = error?.message ?? '';
   if (again === undefined) return null;
   const source = job.sources.find((one) => one.id === again.source);
   const nameOf = (id: string) => job.tables.find((one) => one.id === id)?.name ?? id;
@@ -49,7 +36,7 @@ export function AgainDialog({ job }: { job: Job }) {
       if (mended)
         useJobStore.getState().edit('fix the method for the new report', (before) => mendedJob(before, found ?? []));
     } catch (error) {
-      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+      tellError(error);
     }
     close();
   };

@@ -1,9 +1,11 @@
 import { useSnackbar } from 'notistack';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import { fullTables } from '../../../core/index.ts';
+import { useLocation, useNavigate, useParams } from 'react-router';
+import { fullTables, type Job } from '../../../core/index.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
+import { OpenedJob } from '../../parts/JobPage.tsx';
+import { tellError } from '../../parts/trouble.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
@@ -37,53 +39,36 @@ const PANELS = ['received', 'method', 'tidy'];
 /** The page where a table is made: As received, Method, Tidy side by side. */
 export function Bench() {
   const { jobId = '' } = useParams();
-  const [state, setState] = useState<'opening' | 'open' | 'unknown'>('opening');
-  const open = useJobStore((store) => store.open);
-  const { enqueueSnackbar } = useSnackbar();
-  const navigate = useNavigate();
   // Another page leads to a table, or to one of its steps.
   const shown = useRef(useLocation().state as Shown | null);
-  useEffect(() => {
-    setState('opening');
-    const { report, cell, arrival, ...view } = shown.current ?? {};
+  useLayoutEffect(() => {
+    if (jobId === '') return;
+    const { report, cell, arrival: _, ...view } = shown.current ?? {};
     useViewStore.getState().set({
       ...FRESH_VIEW,
       ...view,
       ...(report === undefined ? {} : { part: report.part, goToReport: { ...report, turn: Date.now() } }),
       ...(cell === undefined ? {} : { cell, goToTable: { ...cell, turn: Date.now() } }),
     });
-    let current = true;
-    void open(jobId).then(async (found) => {
-      if (!current) return;
-      setState(found ? 'open' : 'unknown');
-      if (!found || arrival === undefined) return;
-      // Once only: not again when the page is loaded anew.
-      navigate('.', { replace: true, state: null });
-      try {
-        const again = { source: arrival.source, file: await arrivedFile(arrival.file), arrived: true as const };
-        useViewStore.getState().set({ again });
-      } catch (error) {
-        enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
-      }
-    });
-    return () => {
-      current = false;
-    };
-  }, [jobId, open, navigate, enqueueSnackbar]);
-  if (state === 'opening') return <p className={styles.whole}>Opening …</p>;
-  if (state === 'unknown') {
-    return (
-      <p className={styles.whole}>
-        This job is not in this browser. It may have been removed, or it lives in another browser: open its job file
-        there. <Link to="/">Back to the shelf</Link>
-      </p>
-    );
-  }
-  return <OpenBench />;
+  }, [jobId]);
+  return <OpenedJob page={OpenBench} />;
 }
 
-function OpenBench() {
-  const job = useJobStore((store) => store.job)!;
+/** Looks at the file of the drop folder that led here, once: not again when the page is loaded anew. */
+function useArrival(): void {
+  const arrival = (useLocation().state as Shown | null)?.arrival;
+  const navigate = useNavigate();
+  useEffect(() => {
+    if (arrival === undefined) return;
+    navigate('.', { replace: true, state: null });
+    void arrivedFile(arrival.file)
+      .then((file) => useViewStore.getState().set({ again: { source: arrival.source, file, arrived: true } }))
+      .catch(tellError);
+  }, [arrival, navigate]);
+}
+
+function OpenBench({ job }: { job: Job }) {
+  useArrival();
   const missing = useJobStore((store) => store.missing);
   const chosen = useViewStore((store) => store.table);
   const table = job.tables.find((one) => one.id === chosen) ?? job.tables[0]!;
@@ -118,10 +103,10 @@ function OpenBench() {
         else if (await isJobFile(file)) navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
         else setDropped(file);
       } catch (error) {
-        enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+        tellError(error);
       }
     },
-    [job.sources, missing, navigate, enqueueSnackbar],
+    [job.sources, missing, navigate],
   );
 
   const take = async (what: Dropped) => {
@@ -141,7 +126,7 @@ function OpenBench() {
         enqueueSnackbar(why, { autoHideDuration: 7000 });
       }
     } catch (error) {
-      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+      tellError(error);
     }
   };
   return (

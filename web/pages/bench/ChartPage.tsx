@@ -1,33 +1,26 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { ChartData } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
+import { grouped } from '../../../core/index.ts';
 import type { StepView } from '../../engine/protocol.ts';
-import { useMethodStore } from '../../stores/method-store.ts';
+import { useRunQuery } from '../../stores/use-engine-query.ts';
 import styles from './panels.module.css';
 
 const COLOURS = ['#20605a', '#a9741c', '#6b3a63', '#5d87a1', '#b0402f', '#7a8f3c', '#8fb5ae', '#5d727c'];
 
 /** A quick look at the table: one measure, or the count of rows, over one or two columns. */
 export function ChartPage({ tableId, step, view }: { tableId: string; step: number; view: StepView }) {
-  const run = useMethodStore((store) => store.run);
   const numbers = view.columns.filter((column) => column.type === 'number' || column.type === 'whole');
   const others = view.columns.filter((column) => !numbers.includes(column));
   const [by, setBy] = useState<string | undefined>();
   const [split, setSplit] = useState('');
   const [measure, setMeasure] = useState<string | undefined>();
-  const [data, setData] = useState<ChartData | undefined>();
   const category = by ?? others[0]?.name ?? view.columns[0]?.name ?? '';
   const measured = measure ?? numbers[0]?.name ?? '';
-  useEffect(() => {
-    let current = run >= 0;
-    void engineClient()
-      .engine.chart(tableId, step, category, split === '' ? null : split, measured === '' ? null : measured)
-      .then((found) => current && setData(found));
-    return () => {
-      current = false;
-    };
-  }, [tableId, step, category, split, measured, run]);
+  const { data } = useRunQuery(
+    ['chart', tableId, step, category, split, measured],
+    (engine) => engine.tables.chart(tableId, step, category, split || null, measured || null),
+    { keep: true },
+  );
   const rows =
     data?.categories.map((name, c) => ({
       name,
@@ -65,7 +58,7 @@ export function ChartPage({ tableId, step, view }: { tableId: string; step: numb
                 tickLine={false}
                 axisLine={false}
                 width={64}
-                tickFormatter={(value: number) => value.toLocaleString('en-GB')}
+                tickFormatter={(value: number) => grouped(value)}
               />
               <Tooltip
                 cursor={{ fill: 'var(--chip)' }}
@@ -79,9 +72,7 @@ export function ChartPage({ tableId, step, view }: { tableId: string; step: numb
           </ResponsiveContainer>
         </figure>
       )}
-      {data !== undefined && data.more > 0 && (
-        <p className={styles.hint}>and {data.more.toLocaleString('en-GB')} more, not drawn</p>
-      )}
+      {data !== undefined && data.more > 0 && <p className={styles.hint}>and {grouped(data.more)} more, not drawn</p>}
     </div>
   );
 }

@@ -1,10 +1,9 @@
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useEffect, useState } from 'react';
-import { ExportSpec, type JobTable } from '../../../core/index.ts';
+import { ExportSpec, grouped, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { OVERTAKEN } from '../../engine/protocol.ts';
-import type { EachView } from '../../engine/run-desk.ts';
+import { type FileView, isOvertaken } from '../../engine/protocol.ts';
 import { downloadExport } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -15,7 +14,7 @@ import { ExportChoices } from './ExportChoices.tsx';
 export function EachDialog({ table }: { table: JobTable }) {
   const each = useViewStore((store) => store.each);
   const set = useViewStore((store) => store.set);
-  const [files, setFiles] = useState<readonly EachView[]>([]);
+  const [files, setFiles] = useState<readonly FileView[]>([]);
   const [count, setCount] = useState<{ done: number; all: number } | undefined>();
   const [ended, setEnded] = useState(false);
   const [trouble, setTrouble] = useState('');
@@ -31,7 +30,7 @@ export function EachDialog({ table }: { table: JobTable }) {
       try {
         const bytes = new Uint8Array(await each.file.arrayBuffer());
         const file = { name: each.file.name, bytes };
-        await engineClient().runEach(
+        await engineClient().runMany(
           { job: each.job, tableId: each.table, source: each.source, file },
           (done, all, view) => {
             if (!current) return;
@@ -41,7 +40,7 @@ export function EachDialog({ table }: { table: JobTable }) {
         );
         if (current) setEnded(true);
       } catch (error) {
-        if (current && (error as Error).message !== OVERTAKEN) setTrouble((error as Error).message);
+        if (current && !isOvertaken(error)) setTrouble((error as Error).message);
       }
     })();
     return () => {
@@ -58,7 +57,12 @@ export function EachDialog({ table }: { table: JobTable }) {
   const rows = files.reduce((sum, file) => sum + (file.rows ?? 0), 0);
   const take = async (stacked: boolean) => {
     try {
-      downloadExport(table.name, spec, await engineClient().engine.exportedEach(table.name, spec, stacked), !stacked);
+      downloadExport(
+        table.name,
+        spec,
+        await engineClient().engine.otherFiles.exportMany(table.name, spec, stacked),
+        !stacked,
+      );
     } catch (error) {
       setTrouble((error as Error).message);
     }
@@ -91,14 +95,14 @@ export function EachDialog({ table }: { table: JobTable }) {
       )}
       <p role="status">
         {count === undefined ? 'Unpacking …' : `${count.done} of ${count.all} files`}
-        {files.length > 0 && `: ${well} gave ${rows.toLocaleString('en-GB')} rows`}
+        {files.length > 0 && `: ${well} gave ${grouped(rows)} rows`}
         {failed.length > 0 && <b className={styles.stopping}>, {failed.length} failed</b>}
       </p>
       <ul className={styles.eachFile} aria-label="Files">
         {files.map((file, k) => (
           <li key={k} className={file.rows === undefined ? styles.stopping : file.good ? undefined : styles.look}>
             <b>{file.file}</b>
-            {file.rows !== undefined && <span>{file.rows.toLocaleString('en-GB')} rows</span>}
+            {file.rows !== undefined && <span>{grouped(file.rows)} rows</span>}
             <em>{file.text}</em>
           </li>
         ))}

@@ -20,10 +20,10 @@ export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTabl
       const { engine } = engineClient();
       const lastRows = await lastRowsOf(job.id);
       const bytes = all
-        ? await engine.exportedAll(job, spec, lastRows)
-        : await engine.exported(job, table.id, spec, lastRows);
+        ? await engine.exports.all(job, spec, lastRows)
+        : await engine.exports.table(job, table.id, spec, lastRows);
       downloadExport(all ? job.name : table.name, spec, bytes, all);
-      const told = await engine.guardedIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
+      const told = await engine.exports.guardedIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
       if (told !== undefined) enqueueSnackbar(told, { autoHideDuration: 12_000 });
       if (JSON.stringify(table.export) !== JSON.stringify(spec))
         edit('choose an export', (before) => editTable(before, table.id, (one) => ({ ...one, export: spec })));

@@ -1,43 +1,46 @@
 import Close from '@mui/icons-material/Close';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import type { Found, JobTable } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
-import { useMethodStore } from '../../stores/method-store.ts';
+import { type Found, grouped, type JobTable } from '../../../core/index.ts';
+import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './panels.module.css';
 
 const WAIT_MS = 150;
+const NOTHING: { where: 'table' | 'report'; part: number; cells: readonly Found[]; total: number } = {
+  where: 'table',
+  part: 0,
+  cells: [],
+  total: 0,
+};
 let turn = 0;
 
 /** Finds a text in the table or the report and goes from cell to cell; a number goes to a row. */
 export function FindBar({ table, step }: { table: JobTable; step: number }) {
   const [text, setText] = useState('');
   const [where, setWhere] = useState<'table' | 'report'>('table');
-  const [found, setFound] = useState<{ cells: readonly Found[]; total: number }>({ cells: [], total: 0 });
   const [at, setAt] = useState(0);
-  const run = useMethodStore((store) => store.run);
   const { part, set } = useViewStore();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
+  const asked = useDeferred(text, WAIT_MS);
+  const { data: found = NOTHING } = useRunQuery(
+    ['find', table.id, where, where === 'table' ? step : part, asked],
+    async (engine) => ({
+      where,
+      part,
+      ...(where === 'table'
+        ? await engine.tables.find(table.id, step, asked)
+        : await engine.report.find(table.id, part, asked)),
+    }),
+    { keep: true },
+  );
   useEffect(() => {
-    let current = run >= 0;
-    const timer = setTimeout(async () => {
-      const result = await engineClient().engine.find(table.id, where === 'table' ? { step } : { part }, text);
-      if (!current) return;
-      setFound(result);
-      setAt(0);
-      const { cells } = result;
-      if (where === 'table')
-        set({ litTable: cells.map((cell) => ({ ...cell, role: 'value' as const })), litReport: [] });
-      else
-        set({ litReport: cells.map((cell) => ({ ...cell, part, role: 'value' as const, place: '' })), litTable: [] });
-      if (cells[0] !== undefined) go(cells[0], where, part);
-    }, WAIT_MS);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [table.id, step, part, where, text, run, set]);
+    setAt(0);
+    const { cells, where, part } = found;
+    if (where === 'table') set({ litTable: cells.map((cell) => ({ ...cell, role: 'value' as const })), litReport: [] });
+    else set({ litReport: cells.map((cell) => ({ ...cell, part, role: 'value' as const, place: '' })), litTable: [] });
+    if (cells[0] !== undefined) go(cells[0], where, part);
+  }, [found, set]);
   const jump = (by: number) => {
     if (found.cells.length === 0) return;
     const next = (at + by + found.cells.length) % found.cells.length;
@@ -73,12 +76,12 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
       </select>
       <span role="status">
         {row !== null
-          ? `row ${Number(row[1]).toLocaleString('en-GB')}`
+          ? `row ${grouped(Number(row[1]))}`
           : text === ''
             ? ''
             : found.total === 0
               ? 'nothing found'
-              : `${(at + 1).toLocaleString('en-GB')} of ${found.total.toLocaleString('en-GB')}`}
+              : `${grouped(at + 1)} of ${grouped(found.total)}`}
       </span>
       <button type="button" aria-label="The one before" disabled={found.cells.length === 0} onClick={() => jump(-1)}>
         ‹
@@ -96,4 +99,14 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
 function go(cell: Found, where: 'table' | 'report', part: number): void {
   const to = { ...cell, turn: ++turn };
   useViewStore.getState().set(where === 'table' ? { goToTable: to } : { goToReport: { ...to, part } });
+}
+
+/** A text as it stood when it was last left alone for a while. */
+function useDeferred(text: string, waitMs: number): string {
+  const [settled, setSettled] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text), waitMs);
+    return () => clearTimeout(timer);
+  }, [text, waitMs]);
+  return settled;
 }

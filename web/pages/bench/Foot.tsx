@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { Mark } from '../../../core/index.ts';
+import { grouped, type Mark } from '../../../core/index.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -12,7 +12,6 @@ const COLOUR: Partial<Record<Mark, string>> = {
   header: 'var(--plum)',
   repeat: 'var(--plum)',
 };
-const thousands = (n: number) => n.toLocaleString('en-GB');
 
 /** Piles are named by many: one of them is said as one. */
 function pileOf(rows: number, pile: string): string {
@@ -43,15 +42,15 @@ export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string
       </span>
       {received > 0 && (
         <span className={styles.fates}>
-          <b>{thousands(received)} rows</b> received: {thousands(data)} in the table
+          <b>{grouped(received)} rows</b> received: {grouped(data)} in the table
           {piles.map((fate) => (
             <span key={fate.pile} className={fate.mark === 'total' ? styles.ochre : undefined}>
-              , {thousands(fate.rows)} {pileOf(fate.rows, fate.pile ?? '')}
+              , {grouped(fate.rows)} {pileOf(fate.rows, fate.pile ?? '')}
             </span>
           ))}
         </span>
       )}
-      <span className={view.unreadable > 0 ? styles.wrong : undefined}>{thousands(view.unreadable)} unreadable</span>
+      <span className={view.unreadable > 0 ? styles.wrong : undefined}>{grouped(view.unreadable)} unreadable</span>
       <Link
         to={`/jobs/${jobId}/tally`}
         state={{ table: tableId }}

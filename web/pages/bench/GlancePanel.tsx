@@ -1,14 +1,14 @@
 import Close from '@mui/icons-material/Close';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis } from 'recharts';
-import type { Glance, JobTable } from '../../../core/index.ts';
+import { type Glance, grouped, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './panels.module.css';
 import { useAddStep } from './use-add-step.ts';
 
-const thousands = (n: number) => n.toLocaleString('en-GB');
 let turn = 0;
 
 /** What a column holds. A value that is clicked shows its rows, and can become a step. */
@@ -18,32 +18,26 @@ function figure(name: keyof NonNullable<Glance['range']>, range: NonNullable<Gla
   if (!/^-?\d+(?:\.\d+)?$/.test(text)) return text;
   const decimals = (of: string) => of.split('.')[1]?.length ?? 0;
   const most = name === 'mean' ? Math.max(decimals(range.least), decimals(range.most)) + 2 : 12;
-  return Number(text).toLocaleString('en-GB', { maximumFractionDigits: most });
+  return grouped(Number(text), most);
 }
 
 export function GlancePanel({ table, step, column }: { table: JobTable; step: number; column: string }) {
-  const run = useMethodStore((store) => store.run);
   const index = useMethodStore(
     (store) => store.view?.steps[step]?.columns.findIndex((one) => one.name === column) ?? -1,
   );
   const set = useViewStore((store) => store.set);
   const addStep = useAddStep(table, step);
-  const [glance, setGlance] = useState<Glance | undefined>();
-  const [chosen, setChosen] = useState<{ text: string | null; rows: readonly number[]; total: number } | undefined>();
-  useEffect(() => {
-    let current = run >= 0;
-    setChosen(undefined);
-    void engineClient()
-      .engine.glance(table.id, step, column)
-      .then((found) => current && setGlance(found));
-    return () => {
-      current = false;
-    };
-  }, [table.id, step, column, run]);
+  const [picked, setPicked] = useState<{ of: Glance; text: string | null; total: number } | undefined>();
+  const { data: glance } = useRunQuery(
+    ['glance', table.id, step, column],
+    (engine) => engine.tables.glance(table.id, step, column),
+    { keep: true },
+  );
   if (glance === undefined) return null;
+  const chosen = picked?.of === glance ? picked : undefined;
   const choose = async (text: string | null) => {
-    const { rows, total } = await engineClient().engine.rowsWith(table.id, step, column, text);
-    setChosen({ text, rows, total });
+    const { rows, total } = await engineClient().engine.tables.rowsWith(table.id, step, column, text);
+    setPicked({ of: glance, text, total });
     const first = rows[0];
     if (first === undefined) return;
     const cells = rows.map((row) => ({ row, column: index }));
@@ -69,14 +63,14 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
       </header>
       <dl>
         <dt>rows</dt>
-        <dd>{thousands(glance.rows)}</dd>
+        <dd>{grouped(glance.rows)}</dd>
         <dt>different</dt>
-        <dd>{thousands(glance.distinct)}</dd>
+        <dd>{grouped(glance.distinct)}</dd>
         <dt>blank</dt>
         <dd>
           {glance.blank > 0 ? (
             <button type="button" onClick={() => void choose(null)}>
-              {thousands(glance.blank)} ({Math.round((glance.blank / Math.max(1, glance.rows)) * 100)}%)
+              {grouped(glance.blank)} ({Math.round((glance.blank / Math.max(1, glance.rows)) * 100)}%)
             </button>
           ) : (
             'none'
@@ -85,7 +79,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
         {glance.unreadable > 0 && (
           <>
             <dt>unreadable</dt>
-            <dd className={styles.wrong}>{thousands(glance.unreadable)}</dd>
+            <dd className={styles.wrong}>{grouped(glance.unreadable)}</dd>
           </>
         )}
         {glance.range !== undefined &&
@@ -130,7 +124,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
             <button type="button" aria-pressed={chosen?.text === value.text} onClick={() => void choose(value.text)}>
               <span className={styles.share} style={{ width: `${(value.count / most) * 100}%` }} />
               <span className={styles.valueText}>{value.text === '' ? "''" : value.text}</span>
-              <span className={styles.valueCount}>{thousands(value.count)}</span>
+              <span className={styles.valueCount}>{grouped(value.count)}</span>
             </button>
           </li>
         ))}
@@ -138,7 +132,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
       {chosen !== undefined && (
         <div className={styles.chosen}>
           <p>
-            {thousands(chosen.total)} {chosen.total === 1 ? 'row' : 'rows'} lit
+            {grouped(chosen.total)} {chosen.total === 1 ? 'row' : 'rows'} lit
           </p>
           <button type="button" onClick={() => void addStep('keep-rows', 'keep rows', [column], { rules: [rule] })}>
             Keep only these

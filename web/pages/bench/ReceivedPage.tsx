@@ -181,7 +181,7 @@ function ReadAs({ table }: { table: JobTable }) {
   const trouble = (message: string) => useMethodStore.setState({ trouble: message });
   const read = async (kind: string) => {
     try {
-      const step = await engineClient().engine.reread(String(first.params['source']), kind);
+      const step = await engineClient().engine.sources.readAs(String(first.params['source']), kind);
       edit(`read as ${READ_AS[kind]}`, (job) =>
         editTable(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
       );

@@ -6,6 +6,7 @@ import IconButton from '@mui/material/IconButton';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import {
   type Comparison,
+  grouped,
   type JobStep,
   type JobTable,
   jobNames,
@@ -26,17 +27,15 @@ import styles from './bench.module.css';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
 
-const thousands = (n: number) => n.toLocaleString('en-GB');
-
 /** What a step did, in one line. */
 function effectText(before: StepView | undefined, after: StepView): string {
-  const size = (view: StepView) => `${thousands(view.rows)} × ${view.columns.length}`;
-  if (before === undefined) return `${thousands(after.rows)} rows × ${after.columns.length} columns`;
+  const size = (view: StepView) => `${grouped(view.rows)} × ${view.columns.length}`;
+  if (before === undefined) return `${grouped(after.rows)} rows × ${after.columns.length} columns`;
   const rows = after.rows - before.rows;
   const columns = after.columns.length - before.columns.length;
   if (rows > 0) return `${size(before)} → ${size(after)}`;
   const change = (n: number, what: string) =>
-    `${n > 0 ? '+' : '−'}${thousands(Math.abs(n))} ${what}${Math.abs(n) === 1 ? '' : 's'}`;
+    `${n > 0 ? '+' : '−'}${grouped(Math.abs(n))} ${what}${Math.abs(n) === 1 ? '' : 's'}`;
   const changes = [...(columns === 0 ? [] : [change(columns, 'column')]), ...(rows === 0 ? [] : [change(rows, 'row')])];
   return changes.join(', ');
 }
@@ -81,8 +80,8 @@ export function StepCard(props: CardProps) {
       picking: (take) =>
         useViewStore.getState().set({ takeColumn: take === undefined ? undefined : { take, step: index - 1 } }),
       ask: {
-        formula: (text) => engineClient().engine.tryFormula(table.id, index - 1, text),
-        patterns: (columns, type) => engineClient().engine.patternsFor(table.id, index - 1, columns, type),
+        formula: (text) => engineClient().engine.method.tryFormula(table.id, index - 1, text),
+        patterns: (columns, type) => engineClient().engine.method.patternsFor(table.id, index - 1, columns, type),
       },
     }),
     [before, sheets, job.tables, job.sets, table.id, index],
@@ -92,7 +91,7 @@ export function StepCard(props: CardProps) {
   const kept = after?.piles.some((pile) => pile.mark === 'total');
   const effect = after === undefined || step.muted ? '' : effectText(before, after);
   const told = after?.notices.filter((notice) => notice.tone === 'told').map((notice) => notice.text) ?? [];
-  const compare = async () => setComparison(await engineClient().engine.compare(table.id, index));
+  const compare = async () => setComparison(await engineClient().engine.method.compare(table.id, index));
   const write = (text: string) => {
     if (writing !== undefined) edits.annotate(index, writing, text);
     setWriting(undefined);
@@ -231,8 +230,8 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
   const lines = [
     ...(addedColumns.length > 0 ? [`new columns: ${addedColumns.join(', ')}`] : []),
     ...(goneColumns.length > 0 ? [`gone columns: ${goneColumns.join(', ')}`] : []),
-    ...(addedRows > 0 ? [`${thousands(addedRows)} rows came`] : []),
-    ...(goneRows > 0 ? [`${thousands(goneRows)} rows went`] : []),
+    ...(addedRows > 0 ? [`${grouped(addedRows)} rows came`] : []),
+    ...(goneRows > 0 ? [`${grouped(goneRows)} rows went`] : []),
   ];
   const show = () => {
     const at = (name: string) => view?.columns.findIndex((column) => column.name === name) ?? -1;
@@ -247,7 +246,7 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
       ))}
       {changed > 0 && (
         <button type="button" className={styles.look} onClick={show}>
-          {thousands(changed)} cells read otherwise:{' '}
+          {grouped(changed)} cells read otherwise:{' '}
           {examples
             .slice(0, 3)
             .map((one) => `${one.before ?? 'blank'} → ${one.after ?? 'blank'}`)
@@ -265,7 +264,7 @@ function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: s
   if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
   const { of } = notice.rows;
   const lead = async () => {
-    const { rows, column } = await engineClient().engine.noticed(tableId, step, index);
+    const { rows, column } = await engineClient().engine.method.noticed(tableId, step, index);
     const row = rows[at % rows.length];
     if (row === undefined) return;
     const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
@@ -280,7 +279,7 @@ function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: s
     <button
       type="button"
       className={styles.look}
-      title={`Show the rows, one after the other (${notice.rows.count.toLocaleString('en-GB')})`}
+      title={`Show the rows, one after the other (${grouped(notice.rows.count)})`}
       onClick={(event) => {
         event.stopPropagation();
         void lead();

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { NameInput } from '../../parts/NameInput.tsx';
+import { tellError } from '../../parts/trouble.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -46,7 +47,7 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
       show(added.table);
       enqueueSnackbar(added.why, { autoHideDuration: 7000 });
     } catch (error) {
-      enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 12_000 });
+      tellError(error);
     }
   };
   const first = table.steps[0];

@@ -1,5 +1,5 @@
 import { lazy, type MouseEvent, Suspense, useState } from 'react';
-import type { JobTable } from '../../../core/index.ts';
+import { grouped, type JobTable } from '../../../core/index.ts';
 import { PREVIEW } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -56,13 +56,13 @@ export function TidyPage({ table }: { table: JobTable }) {
         ) : preview !== undefined ? (
           <span className={styles.trying} role="status">
             {preview.stop === undefined
-              ? `${preview.label}: ${preview.view?.rows.toLocaleString('en-GB')} rows × ${preview.view?.columns.length} columns, not taken yet`
+              ? `${preview.label}: ${grouped(preview.view?.rows ?? 0)} rows × ${preview.view?.columns.length} columns, not taken yet`
               : preview.stop}
           </span>
         ) : (
           shown !== undefined && (
             <span>
-              after step {step + 1} · {shown.rows.toLocaleString('en-GB')} rows × {shown.columns.length} columns
+              after step {step + 1} · {grouped(shown.rows)} rows × {shown.columns.length} columns
             </span>
           )
         )}

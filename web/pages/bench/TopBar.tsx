@@ -62,10 +62,10 @@ export function TopBar({ table }: { table: JobTable }) {
       downloadExport(
         table.name,
         spec,
-        await engineClient().engine.exported(job, table.id, spec, await lastRowsOf(job.id)),
+        await engineClient().engine.exports.table(job, table.id, spec, await lastRowsOf(job.id)),
         false,
       );
-      const told = await engineClient().engine.guardedIn([table.id], spec);
+      const told = await engineClient().engine.exports.guardedIn([table.id], spec);
       if (told !== undefined) enqueueSnackbar(told, { autoHideDuration: 12_000 });
     } catch (error) {
       refuse(error);
@@ -73,7 +73,7 @@ export function TopBar({ table }: { table: JobTable }) {
   };
   const copyAll = async () => {
     try {
-      const { text, page } = await engineClient().engine.clipboard(job, table.id, await lastRowsOf(job.id));
+      const { text, page } = await engineClient().engine.exports.clipboard(job, table.id, await lastRowsOf(job.id));
       await copyTable(text, page);
       enqueueSnackbar(`${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.`);
     } catch (error) {

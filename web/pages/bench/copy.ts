@@ -3,7 +3,7 @@ import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
 
 /** Puts cells on the clipboard as tab-separated text, which spreadsheets and mails take as a table. */
 export async function copyRange(tableId: string, step: number, range: GridRange, names: boolean): Promise<void> {
-  await navigator.clipboard.writeText(await engineClient().engine.copyText(tableId, step, range, names));
+  await navigator.clipboard.writeText(await engineClient().engine.tables.copyText(tableId, step, range, names));
 }
 
 /** Puts a whole table on the clipboard: as text, and as a page for programs that take tables as such. */

@@ -13,7 +13,7 @@ export function useAddStep(table: JobTable, at: number) {
       let step = params === undefined ? undefined : { kind, params };
       if (step === undefined) {
         try {
-          step = (await engineClient().engine.suggest(table.id, at, kind, chosen))?.step;
+          step = await engineClient().engine.method.suggest(table.id, at, kind, chosen);
         } catch (error) {
           useMethodStore.setState({ trouble: (error as Error).message });
         }

@@ -41,7 +41,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
     const said = (message: string, variant: 'info' | 'error' = 'info') => enqueueSnackbar(message, { variant });
     /** Says which later steps name what this one brings. */
     const warn = async (index: number, did: string) => {
-      const leaning = await engineClient().engine.leaning(table.id, index);
+      const leaning = await engineClient().engine.method.leaning(table.id, index);
       if (leaning.length === 0) return;
       const steps = leaning.map((k) => k + 1).join(', ');
       said(`${did}; ${leaning.length === 1 ? 'step' : 'steps'} ${steps} used what it brought. Ctrl Z brings it back.`);

@@ -1,30 +1,25 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback } from 'react';
 import { engineClient } from '../../engine/client.ts';
 import type { ColumnView } from '../../engine/protocol.ts';
 import { useWindow } from '../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { useEngineQuery } from '../../stores/use-engine-query.ts';
+
+const NONE: readonly ColumnView[] = [];
 
 /** Columns and rows of the table after one step. */
 export function useTableWindow(tableId: string, step: number, more = 0) {
   const run = useMethodStore((store) => store.run);
   const version = `${tableId}/${run}/${step}/${more}`;
-  const [shown, setShown] = useState<{ version: string; columns: ColumnView[] }>({ version: '', columns: [] });
-  useEffect(() => {
-    let current = true;
-    if (step < 0) return;
-    void engineClient()
-      .engine.columns(tableId, step)
-      .then((columns) => {
-        if (current) setShown({ version, columns });
-      });
-    return () => {
-      current = false;
-    };
-  }, [tableId, step, version]);
+  const { data: columns = NONE } = useEngineQuery(
+    ['columns', version],
+    (engine) => engine.tables.columns(tableId, step),
+    { when: step >= 0, keep: true },
+  );
   const fetch = useCallback(
-    (from: number, to: number) => engineClient().engine.rows(tableId, step, from, to),
+    (from: number, to: number) => engineClient().engine.tables.rows(tableId, step, from, to),
     [tableId, step],
   );
   const { row, ensure } = useWindow(fetch, version);
-  return { columns: shown.columns, row, ensure };
+  return { columns, row, ensure };
 }

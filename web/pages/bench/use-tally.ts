@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
-import type { TallyView } from '../../engine/tally-desk.ts';
+import type { TallyView } from '../../engine/protocol.ts';
 import { sha256Of } from '../../stores/digest.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';

@@ -1,29 +1,20 @@
-import { useCallback, useRef } from 'react';
-import { NAME } from '../../../core/index.ts';
+import { useCallback } from 'react';
+import { grouped, NAME } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportAddress, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
 import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
+import { useLatest } from '../../parts/use-latest.ts';
 import { type TableCell, useViewStore } from '../../stores/view-store.ts';
 
 const DARK: Partial<ReturnType<typeof useViewStore.getState>> = { litReport: [], litTable: [], saying: undefined };
 
 let journey = 0;
 
-/** Asks only for the newest of a run of questions; answers to older ones are dropped. */
-function useNewest() {
-  const turn = useRef(0);
-  return useCallback(async <T>(ask: () => Promise<T>, use: (answer: T) => void) => {
-    const mine = ++turn.current;
-    const answer = await ask();
-    if (mine === turn.current) use(answer);
-  }, []);
-}
-
 export function cameFrom(traced: Traced<TracedToReport>): string {
   const { cells, total } = traced;
   if (total === 0) return 'computed, from no cell of the report';
   const places = cells.slice(0, 3).map((cell) => cell.place);
-  const more = total > places.length ? ` and ${(total - places.length).toLocaleString('en-GB')} more` : '';
+  const more = total > places.length ? ` and ${grouped(total - places.length)} more` : '';
   const first = cells[0]!.role;
   const how = first === 'name' ? ' (column name)' : first === 'label' && cells[0]!.row !== NAME ? ' (label)' : '';
   return `came from ${places.join(', ')}${more}${how}`;
@@ -31,21 +22,21 @@ export function cameFrom(traced: Traced<TracedToReport>): string {
 
 /** Pointing at a tidy cell lights the report's cells; picking it also goes there. */
 export function useTraceFromTable(tableId: string, step: number) {
-  const newest = useNewest();
+  const { latest } = useLatest();
   const trace = useCallback(
     (cell: TableCell | undefined, text: string, go: boolean) => {
       const { set, range } = useViewStore.getState();
       // What a rectangle came from stays lit while the pointer rests or leaves.
       if (range !== undefined && !go) return;
       if (cell === undefined) {
-        void newest(
-          () => Promise.resolve(),
+        latest(
+          () => undefined,
           () => set(DARK),
         );
         return;
       }
-      void newest(
-        () => engineClient().engine.traceToReport(tableId, step, cell),
+      latest(
+        () => engineClient().engine.traces.toReport(tableId, step, cell),
         (traced) => {
           const first = traced.cells.find((one) => one.row !== NAME && !one.elsewhere);
           set({
@@ -57,12 +48,12 @@ export function useTraceFromTable(tableId: string, step: number) {
         },
       );
     },
-    [tableId, step, newest],
+    [tableId, step, latest],
   );
   const traceRange = useCallback(
     (range: GridRange) =>
-      void newest(
-        () => engineClient().engine.traceRange(tableId, step, range),
+      latest(
+        () => engineClient().engine.traces.rangeToReport(tableId, step, range),
         (traced) => {
           const rows = range.to.row - range.from.row + 1;
           const columns = range.to.column - range.from.column + 1;
@@ -73,7 +64,7 @@ export function useTraceFromTable(tableId: string, step: number) {
           });
         },
       ),
-    [tableId, step, newest],
+    [tableId, step, latest],
   );
   return { trace, traceRange };
 }
@@ -101,19 +92,19 @@ let lit = -1;
 
 /** Pointing at a cell of the report lights the tidy cells that came from it; picking it also goes there. */
 export function useTraceFromReport(tableId: string, step: number) {
-  const newest = useNewest();
+  const { latest } = useLatest();
   return useCallback(
     (cell: ReportAddress | undefined, text: string, place: string, go: boolean) => {
       const { set } = useViewStore.getState();
       if (cell === undefined || text === '') {
-        void newest(
-          () => Promise.resolve(),
+        latest(
+          () => undefined,
           () => set(DARK),
         );
         return;
       }
-      void newest(
-        () => engineClient().engine.traceToTable(tableId, step, cell),
+      latest(
+        () => engineClient().engine.traces.toTable(tableId, step, cell),
         (traced) => {
           const first = traced.cells.find((one) => one.row !== NAME);
           set({
@@ -125,7 +116,7 @@ export function useTraceFromReport(tableId: string, step: number) {
         },
       );
     },
-    [tableId, step, newest],
+    [tableId, step, latest],
   );
 }
 
@@ -133,5 +124,5 @@ export function wentTo({ cells, total }: Traced<TracedToTable>): string {
   if (total === 0) return 'is not in the table';
   const names = cells.filter((cell) => cell.row === NAME).length;
   if (names === total) return 'is a column name';
-  return total === 1 ? 'is one cell of the table' : `is in ${total.toLocaleString('en-GB')} cells of the table`;
+  return total === 1 ? 'is one cell of the table' : `is in ${grouped(total)} cells of the table`;
 }

@@ -1,16 +1,15 @@
 import { Graph, layout } from '@dagrejs/dagre';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { EXPORT_FORMATS, fullTables, type Job, jobMap, type MapEdge } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
-import type { TableState } from '../../engine/combining.ts';
+import { EXPORT_FORMATS, fullTables, grouped, type Job, jobMap, type MapEdge, sizeText } from '../../../core/index.ts';
+import type { TableState } from '../../engine/protocol.ts';
 import { JobPage, OpenedJob } from '../../parts/JobPage.tsx';
-import { sizeText } from '../../parts/size-text.ts';
 import { useJobStore } from '../../stores/job-store.ts';
+import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './map.module.css';
 
+const NONE: readonly TableState[] = [];
 const NODE = { width: 196, height: 74 };
-const thousands = (n: number) => n.toLocaleString('en-GB');
 
 /** The map of a job: its sources and tables, and what feeds what. */
 export function MapPage() {
@@ -44,18 +43,14 @@ function placeNodes(job: Job) {
 function JobMapPage({ job }: { job: Job }) {
   const missing = useJobStore((store) => store.missing);
   const navigate = useNavigate();
-  const [states, setStates] = useState<readonly TableState[]>([]);
-  const { tables, sets } = job;
   useEffect(() => {
     document.title = `Map of ${job.name} · Rimefield`;
-    let current = true;
-    void engineClient()
-      .engine.states(fullTables({ tables, sets }))
-      .then((found) => current && setStates(found));
-    return () => {
-      current = false;
-    };
-  }, [job.name, tables, sets]);
+  }, [job.name]);
+  const { data: states = NONE } = useEngineQuery(
+    ['states', keyOf(job), keyOf(missing)],
+    (engine) => engine.combining.states(fullTables(job)),
+    { keep: true },
+  );
   const map = useMemo(() => placeNodes(job), [job]);
   const show = (table: string, step?: number) => {
     const last = job.tables.find((one) => one.id === table)!.steps.length - 1;
@@ -117,7 +112,7 @@ function JobMapPage({ job }: { job: Job }) {
                     <span>
                       {state === undefined
                         ? 'running …'
-                        : `${thousands(state.rows)} rows × ${state.columns} columns, ${state.steps} steps`}
+                        : `${grouped(state.rows)} rows × ${state.columns} columns, ${state.steps} steps`}
                     </span>
                     {state?.stop !== undefined ? (
                       <span className={styles.wrong}>stops at step {state.stop.index + 1}</span>

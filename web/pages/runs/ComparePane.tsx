@@ -1,15 +1,13 @@
 import LinearProgress from '@mui/material/LinearProgress';
-import { useEffect, useState } from 'react';
-import type { JobTable } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
-import type { RowView } from '../../engine/protocol.ts';
-import type { ComparedView, PastRun } from '../../engine/run-desk.ts';
+import { useState } from 'react';
+import { grouped, type JobTable } from '../../../core/index.ts';
+import type { ComparedView, PastRun, RowView } from '../../engine/protocol.ts';
 import { loadSource, type PastRunKept } from '../../stores/storage.ts';
+import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import { runFiles } from './RunList.tsx';
 import styles from './runs.module.css';
 
-const n = (count: number) => count.toLocaleString('en-GB');
-const rowsText = (count: number) => `${n(count)} ${count === 1 ? 'row' : 'rows'}`;
+const rowsText = (count: number) => `${grouped(count)} ${count === 1 ? 'row' : 'rows'}`;
 
 type Sort = 'changed' | 'added' | 'gone';
 
@@ -25,26 +23,17 @@ export function ComparePane({
   earlier: PastRunKept;
   later: PastRunKept;
 }) {
-  const [view, setView] = useState<ComparedView | undefined>();
-  const [trouble, setTrouble] = useState('');
   const [key, setKey] = useState<readonly string[] | undefined>();
   const [shown, setShown] = useState<Sort | undefined>();
-  useEffect(() => {
-    let current = true;
-    setTrouble('');
-    void (async () => {
-      try {
-        const [before, after] = [await pastRun(jobId, earlier), await pastRun(jobId, later)];
-        const found = await engineClient().engine.compareRuns(before, after, table.id, key);
-        if (current) setView(found);
-      } catch (error) {
-        if (current) setTrouble((error as Error).message);
-      }
-    })();
-    return () => {
-      current = false;
-    };
-  }, [jobId, table.id, earlier, later, key]);
+  const { data: view, error } = useEngineQuery(
+    ['compare runs', jobId, table.id, keyOf(earlier), keyOf(later), key],
+    async (engine) => {
+      const [before, after] = [await pastRun(jobId, earlier), await pastRun(jobId, later)];
+      return engine.otherFiles.compareRuns(before, after, table.id, key);
+    },
+    { keep: true, shown: true },
+  );
+  const trouble = error?.message ?? '';
   const counts = view && { changed: view.changed.count, added: view.added.count, gone: view.gone.count };
   const sort = shown ?? (['changed', 'added', 'gone'] as const).find((one) => (counts?.[one] ?? 0) > 0) ?? 'changed';
   const byKey = key ?? view?.key ?? [];
@@ -62,8 +51,8 @@ export function ComparePane({
       {view !== undefined && trouble === '' && (
         <>
           <p className={styles.sum} role="status">
-            {rowsText(view.rows.before)} then, {n(view.rows.after)} now: <b>{n(view.same)} the same</b>,{' '}
-            {n(view.changed.count)} changed, {n(view.added.count)} added, {n(view.gone.count)} gone
+            {rowsText(view.rows.before)} then, {grouped(view.rows.after)} now: <b>{grouped(view.same)} the same</b>,{' '}
+            {grouped(view.changed.count)} changed, {grouped(view.added.count)} added, {grouped(view.gone.count)} gone
             {view.repeated > 0 && <em>. {rowsText(view.repeated)} repeat a key and are paired in their order</em>}
           </p>
           <fieldset className={styles.keys}>
@@ -100,7 +89,7 @@ export function ComparePane({
           <div className={styles.tabs} role="tablist" aria-label="Rows">
             {(['changed', 'added', 'gone'] as const).map((one) => (
               <button key={one} type="button" role="tab" aria-selected={sort === one} onClick={() => setShown(one)}>
-                {one[0]!.toUpperCase() + one.slice(1)} {n(counts![one])}
+                {one[0]!.toUpperCase() + one.slice(1)} {grouped(counts![one])}
               </button>
             ))}
           </div>
@@ -194,14 +183,14 @@ function More({ shown, of, columns }: { shown: number; of: number; columns: numb
   return (
     <tfoot>
       <tr>
-        <td colSpan={columns}>and {n(of - shown)} more</td>
+        <td colSpan={columns}>and {grouped(of - shown)} more</td>
       </tr>
     </tfoot>
   );
 }
 
 function figure(value: number): string {
-  return value.toLocaleString('en-GB', { maximumFractionDigits: 6 });
+  return grouped(value, 6);
 }
 
 function signed(value: number): string {

@@ -1,5 +1,6 @@
 import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import IconButton from '@mui/material/IconButton';
+import { grouped } from '../../../core/index.ts';
 import type { PastRunKept } from '../../stores/storage.ts';
 import styles from './runs.module.css';
 
@@ -74,9 +75,7 @@ export function RunList({
                   </span>
                   {outcome !== undefined && (
                     <span className={outcome.stop !== undefined ? styles.wrong : undefined}>
-                      {outcome.stop !== undefined
-                        ? `stopped: ${outcome.stop}`
-                        : `${outcome.rows.toLocaleString('en-GB')} rows`}
+                      {outcome.stop !== undefined ? `stopped: ${outcome.stop}` : `${grouped(outcome.rows)} rows`}
                       {outcome.unreadable > 0 && <b className={styles.wrong}>, {outcome.unreadable} unreadable</b>}
                     </span>
                   )}

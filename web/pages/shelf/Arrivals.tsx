@@ -1,6 +1,5 @@
 import Button from '@mui/material/Button';
-import type { Job } from '../../../core/index.ts';
-import { sizeText } from '../../parts/size-text.ts';
+import { grouped, type Job, sizeText } from '../../../core/index.ts';
 import { type ArrivedFile, type FolderView, takersOf } from '../../stores/folder-store.ts';
 import styles from './shelf.module.css';
 
@@ -71,7 +70,7 @@ export function Arrivals({
             </li>
           );
         })}
-        {view.count > SHOWN && <li className={styles.none}>and {(view.count - SHOWN).toLocaleString('en-GB')} more</li>}
+        {view.count > SHOWN && <li className={styles.none}>and {grouped(view.count - SHOWN)} more</li>}
       </ul>
       {recent.length > 0 && (
         <ul className={styles.recent} aria-label="What became of files">

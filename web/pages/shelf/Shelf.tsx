@@ -5,6 +5,7 @@ import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { grouped, sizeText } from '../../../core/index.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
@@ -196,7 +197,7 @@ export function Shelf() {
             Jobs in this browser
             {room !== undefined && (
               <span className={styles.room}>
-                {megabytes(room.used)} stored, room for {megabytes(room.most - room.used)}
+                {sizeText(room.used)} stored, room for {sizeText(room.most - room.used)}
               </span>
             )}
           </h2>
@@ -279,20 +280,14 @@ export function Shelf() {
   );
 }
 
-function megabytes(bytes: number): string {
-  const mega = bytes / 1_000_000;
-  if (mega >= 1000) return `${(mega / 1000).toLocaleString('en-GB', { maximumFractionDigits: 1 })} GB`;
-  return `${mega.toLocaleString('en-GB', { maximumFractionDigits: mega < 10 ? 1 : 0 })} MB`;
-}
-
 /** How the last run went. */
 function RunState({ run }: { run: RunSummary | undefined }) {
   if (run === undefined) return null;
   if (run.stop !== undefined) return <b className={styles.wrong}> · stopped: {run.stop}</b>;
   return (
     <span>
-      {` · ${run.rows.toLocaleString('en-GB')} rows`}
-      {run.unreadable > 0 && <b className={styles.wrong}>, {run.unreadable.toLocaleString('en-GB')} unreadable</b>}
+      {` · ${grouped(run.rows)} rows`}
+      {run.unreadable > 0 && <b className={styles.wrong}>, {grouped(run.unreadable)} unreadable</b>}
       {run.tally !== undefined && run.tally.text !== '' && (
         <span className={run.tally.good ? styles.agrees : styles.wrong}>
           {' '}

@@ -1,12 +1,11 @@
 import Close from '@mui/icons-material/Close';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Check, checkSentence, type JobTable } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
-import type { ColumnBrief } from '../../engine/protocol.ts';
-import type { TallyView } from '../../engine/tally-desk.ts';
+import type { ColumnBrief, TallyView } from '../../engine/protocol.ts';
 import type { SentenceContext } from '../../parts/sentence/context.ts';
 import { Sentence } from '../../parts/sentence/Sentence.tsx';
 import { editTable, newId, useJobStore } from '../../stores/job-store.ts';
+import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './tally.module.css';
 
 /** Kinds that can be added though nothing offers them. */
@@ -30,6 +29,8 @@ const OTHERS: readonly [string, (column: string) => Omit<Check, 'id'>][] = [
   ],
 ];
 
+const NONE: readonly ColumnBrief[] = [];
+
 /** Rules that belong to the table and run with it each time. */
 export function ChecksPane({
   table,
@@ -42,21 +43,16 @@ export function ChecksPane({
 }) {
   const edit = useJobStore((store) => store.edit);
   const checks = table.checks ?? [];
-  const [columns, setColumns] = useState<readonly ColumnBrief[]>([]);
   const [selected, setSelected] = useState<string | undefined>();
   const [adding, setAdding] = useState(false);
   const [typed, setTyped] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const last = table.steps.length - 1;
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.columns(table.id, last)
-      .then((found) => current && setColumns(found));
-    return () => {
-      current = false;
-    };
-  }, [table.id, last, view]);
+  const { data: columns = NONE } = useEngineQuery(
+    ['columns', table.id, last, keyOf(view)],
+    (engine) => engine.tables.columns(table.id, last),
+    { keep: true },
+  );
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const target = event.target as HTMLElement;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import { columnIndex, columnLetters, type Job, type JobTable } from '../../../core/index.ts';
-import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
+import { columnIndex, columnLetters, grouped, type Job, type JobTable, plainFigure } from '../../../core/index.ts';
+import type { PlacedEntry, TallyView } from '../../engine/protocol.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import styles from './tally.module.css';
 
@@ -14,8 +14,6 @@ interface Props {
   onBench(shown: object): void;
 }
 
-const number = (value: number) => Number(value.toPrecision(12)).toLocaleString('en-GB', { maximumFractionDigits: 10 });
-
 const KINDS: Record<PlacedEntry['kind'], string> = {
   sum: '',
   mean: 'mean of ',
@@ -28,7 +26,7 @@ const KINDS: Record<PlacedEntry['kind'], string> = {
 function stateText(entry: PlacedEntry): string {
   if (entry.state !== 'disagrees') return entry.state;
   const by = entry.figure - entry.table;
-  return by > 0 ? `${number(by)} short` : `${number(-by)} over`;
+  return by > 0 ? `${plainFigure(by)} short` : `${plainFigure(-by)} over`;
 }
 
 /** B7:B9 of a range kept as row:column-row:column from 0. */
@@ -68,11 +66,9 @@ export function LedgerPane({ table, view, onSelect, dragged, onBench }: Props) {
       <div className={styles.cap}>
         <h2>The report's own totals</h2>
         <span>
-          {all === 0
-            ? ''
-            : `${all.toLocaleString('en-GB')} figures, ${totals.disagrees.toLocaleString('en-GB')} disagree`}
-          {totals.cannotTell > 0 && `, ${totals.cannotTell.toLocaleString('en-GB')} cannot be checked`}
-          {totals.leftOut > 0 && `, ${totals.leftOut.toLocaleString('en-GB')} differ by rows left out`}
+          {all === 0 ? '' : `${grouped(all)} figures, ${grouped(totals.disagrees)} disagree`}
+          {totals.cannotTell > 0 && `, ${grouped(totals.cannotTell)} cannot be checked`}
+          {totals.leftOut > 0 && `, ${grouped(totals.leftOut)} differ by rows left out`}
         </span>
       </div>
       {all === 0 ? (
@@ -113,8 +109,8 @@ export function LedgerPane({ table, view, onSelect, dragged, onBench }: Props) {
                     {KINDS[one.kind]}
                     {one.covers}
                   </td>
-                  <td className={styles.end}>{number(one.figure)}</td>
-                  <td className={styles.end}>{number(one.table)}</td>
+                  <td className={styles.end}>{plainFigure(one.figure)}</td>
+                  <td className={styles.end}>{plainFigure(one.table)}</td>
                   <td
                     className={
                       one.state === 'agrees' ? styles.good : one.state === 'disagrees' ? styles.bad : styles.look
@@ -127,7 +123,7 @@ export function LedgerPane({ table, view, onSelect, dragged, onBench }: Props) {
             </tbody>
           </table>
           {all > entries.length && (
-            <p className={styles.empty}>and {(all - entries.length).toLocaleString('en-GB')} more, which agree</p>
+            <p className={styles.empty}>and {grouped(all - entries.length)} more, which agree</p>
           )}
         </div>
       )}
@@ -209,7 +205,7 @@ function Chosen({
           {explanation?.text ??
             (entry.state === 'disagrees'
               ? 'Nothing simple explains it.'
-              : `It covers ${entry.cellCount.toLocaleString('en-GB')} cells.`)}
+              : `It covers ${grouped(entry.cellCount)} cells.`)}
         </p>
         <form
           className={styles.covers}

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
-import { columnLetters, type Fate, type Job, type JobTable, type ReportPlace } from '../../../core/index.ts';
-import { engineClient } from '../../engine/client.ts';
-import type { TallyView } from '../../engine/tally-desk.ts';
+import { columnLetters, type Fate, grouped, type Job, type JobTable, type ReportPlace } from '../../../core/index.ts';
+import type { TallyView } from '../../engine/protocol.ts';
+import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './tally.module.css';
 
 /** Cells lit by an entry of the ledger. */
@@ -69,22 +69,17 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const sheet = view.parts[part];
-  const [cells, setCells] = useState<Uint8Array>(NO_CELLS);
   const [size, setSize] = useState({ width: 360, height: 420 });
   const [top, setTop] = useState(0);
   const [zoom, setZoom] = useState<'whole' | 'rows'>('whole');
   const [cursor, setCursor] = useState<{ row: number; column: number } | undefined>();
   const [only, setOnly] = useState<number | undefined>();
   const drag = useRef<{ row: number; column: number } | undefined>(undefined);
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.tallyCells(table.id, part)
-      .then((found) => current && setCells(found));
-    return () => {
-      current = false;
-    };
-  }, [table.id, part, view]);
+  const { data: cells = NO_CELLS } = useEngineQuery(
+    ['tally cells', table.id, part, keyOf(view)],
+    (engine) => engine.tally.cells(table.id, part),
+    { keep: true },
+  );
   useEffect(() => {
     const element = box.current;
     if (element === null) return;
@@ -96,7 +91,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   const fitting = (size.height - 2 * PAD) / Math.max(1, rows);
   const height = zoom === 'rows' ? Math.max(9, Math.min(MOST_HEIGHT, fitting)) : Math.min(MOST_HEIGHT, fitting);
   const width = (size.width - 2 * PAD) / Math.max(1, columns);
-  const grouped = height < LEAST_HEIGHT;
+  const isGrouped = height < LEAST_HEIGHT;
   const address = (row: number, column: number) =>
     sheet === undefined
       ? ''
@@ -117,13 +112,13 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     const weights = view.fates.map((fate) => WEIGHT[fate.as]);
     const blank = style.getPropertyValue('--hair2').trim();
     context.clearRect(0, 0, size.width, size.height);
-    const lines = grouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
-    const lineHeight = grouped ? LEAST_HEIGHT : height;
+    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
+    const lineHeight = isGrouped ? LEAST_HEIGHT : height;
     const from = Math.max(0, Math.floor((top - PAD) / lineHeight));
     const to = Math.min(lines, Math.ceil((top + size.height) / lineHeight));
     const gap = Math.min(GAP, lineHeight / 4);
     for (let line = from; line < to; line++) {
-      const [first, last] = grouped
+      const [first, last] = isGrouped
         ? [
             Math.floor((line * rows) / lines),
             Math.max(Math.floor(((line + 1) * rows) / lines), Math.floor((line * rows) / lines) + 1),
@@ -143,7 +138,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     }
     context.globalAlpha = 1;
     const outline = (place: { row: number; column: number }, colour: string, thick: number) => {
-      const line = grouped ? Math.floor((place.row * lines) / rows) : place.row;
+      const line = isGrouped ? Math.floor((place.row * lines) / rows) : place.row;
       context.strokeStyle = style.getPropertyValue(colour).trim();
       context.lineWidth = thick;
       context.strokeRect(
@@ -158,12 +153,12 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     for (const place of lighted?.causes ?? []) if (here(place)) outline(place, '--hip', 2.5);
     if (lighted !== undefined && here(lighted.total)) outline(lighted.total, '--plum', 2.5);
     if (cursor !== undefined) outline(cursor, '--plum', 2);
-  }, [cells, columns, cursor, grouped, height, lighted, only, rows, sheet, size, top, view.fates, width]);
+  }, [cells, columns, cursor, isGrouped, height, lighted, only, rows, sheet, size, top, view.fates, width]);
   useEffect(draw, [draw]);
   const bring = useRef<() => void>(() => undefined);
   bring.current = () => {
     const [first] = lighted?.places ?? [];
-    if (first === undefined || grouped) return;
+    if (first === undefined || isGrouped) return;
     const y = PAD + first.row * height;
     if (y < top || y > top + size.height - 30) box.current?.scrollTo({ top: Math.max(0, y - size.height / 3) });
   };
@@ -179,9 +174,9 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   const at = (event: PointerEvent) => {
     const rect = canvas.current!.getBoundingClientRect();
     const column = Math.floor((event.clientX - rect.left - PAD) / width);
-    const lines = grouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
-    const line = Math.floor((event.clientY - rect.top + top - PAD) / (grouped ? LEAST_HEIGHT : height));
-    const row = grouped ? Math.floor((line * rows) / lines) : line;
+    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
+    const line = Math.floor((event.clientY - rect.top + top - PAD) / (isGrouped ? LEAST_HEIGHT : height));
+    const row = isGrouped ? Math.floor((line * rows) / lines) : line;
     return row >= 0 && row < rows && column >= 0 && column < columns ? { row, column } : undefined;
   };
   const walk = (event: KeyboardEvent) => {
@@ -214,7 +209,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     if (found < 0) return;
     const place = { row: Math.floor(found / columns), column: found % columns };
     setCursor(place);
-    if (!grouped) box.current?.scrollTo({ top: Math.max(0, PAD + place.row * height - size.height / 2) });
+    if (!isGrouped) box.current?.scrollTo({ top: Math.max(0, PAD + place.row * height - size.height / 2) });
   };
   const reader = job.tables.find((one) => one.steps[0]?.params['source'] === sheet?.source);
   const show = (place: { row: number; column: number }) => {
@@ -277,7 +272,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
             drag.current = undefined;
           }}
         />
-        <div style={{ height: grouped ? 0 : Math.max(0, rows * height + 2 * PAD - size.height) }} />
+        <div style={{ height: isGrouped ? 0 : Math.max(0, rows * height + 2 * PAD - size.height) }} />
       </div>
       <p className={styles.under} role="status">
         {cursor === undefined || sheet === undefined ? (
@@ -312,8 +307,8 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
               >
                 {one.text}
               </button>
-              <b>{one.figures.toLocaleString('en-GB')}</b>
-              <b>{one.words.toLocaleString('en-GB')}</b>
+              <b>{grouped(one.figures)}</b>
+              <b>{grouped(one.words)}</b>
             </li>
           ))}
         {view.accounted === view.filled && (

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { fullTables, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import type { PlacedEntry, TallyView } from '../../engine/tally-desk.ts';
+import type { PlacedEntry, TallyView } from '../../engine/protocol.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { JobPage, OpenedJob, TableChoice } from '../../parts/JobPage.tsx';
 import { lastRowsOf } from '../../stores/storage.ts';
@@ -48,7 +48,7 @@ function OpenTally({ job }: { job: Job }) {
   const proof = async () => {
     const at = `run on ${new Date().toLocaleString('en-GB', { dateStyle: 'long', timeStyle: 'short' })}`;
     const asked = { tables: fullTables(job), tableId: table.id, lastRows, offers: false };
-    const page = await engineClient().engine.proof(job, asked, at);
+    const page = await engineClient().engine.tally.proof(job, asked, at);
     if (page !== undefined) downloadFile(`${fileName(table.name)}-proof.html`, 'text/html', page);
   };
   return (

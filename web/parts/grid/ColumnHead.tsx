@@ -1,4 +1,4 @@
-import type { ColumnType } from '../../../core/index.ts';
+import { type ColumnType, grouped } from '../../../core/index.ts';
 import type { ColumnView } from '../../engine/protocol.ts';
 import { NameInput } from '../NameInput.tsx';
 import styles from './column-head.module.css';
@@ -15,7 +15,7 @@ const TYPE_WORDS: Record<ColumnType, string> = {
 };
 
 export function typeText(column: ColumnView): string {
-  if (column.type === 'text') return `text · ${(column.distinct ?? 0).toLocaleString('en-GB')}`;
+  if (column.type === 'text') return `text · ${grouped(column.distinct ?? 0)}`;
   return TYPE_WORDS[column.type];
 }
 
@@ -29,9 +29,7 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
       <span className={`${styles.name} ${column.standing === 'position' ? styles.position : ''}`}>{column.name}</span>
       <small className={styles.type}>
         {typeText(column)}
-        {column.unreadable > 0 && (
-          <b className={styles.unreadable}> · {column.unreadable.toLocaleString('en-GB')} unreadable</b>
-        )}
+        {column.unreadable > 0 && <b className={styles.unreadable}> · {grouped(column.unreadable)} unreadable</b>}
       </small>
       <Gaps shares={column.strip} />
     </div>

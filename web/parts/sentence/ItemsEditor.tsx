@@ -2,7 +2,7 @@ import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { type ClipboardEvent, type ComponentType, useState } from 'react';
-import { type Editor, itemsFromText } from '../../../core/index.ts';
+import { type Editor, grouped, itemsFromText } from '../../../core/index.ts';
 import { pickFile } from '../files.ts';
 import type { SentenceContext } from './context.ts';
 import styles from './sentence.module.css';
@@ -37,7 +37,7 @@ export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
     const key = edit.fields[0]!.key;
     const taken = new Set(items.map((item) => item[key]));
     onChange([...value.filter((item) => item[key] !== '' && !taken.has(item[key] as string)), ...items]);
-    setTold(`${items.length.toLocaleString('en-GB')} taken`);
+    setTold(`${grouped(items.length)} taken`);
   };
   const onPaste = (event: ClipboardEvent) => {
     const text = event.clipboardData.getData('text/plain');

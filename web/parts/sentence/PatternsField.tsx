@@ -1,6 +1,6 @@
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
-import type { PatternedType, PatternFit } from '../../../core/index.ts';
+import { grouped, type PatternedType, type PatternFit } from '../../../core/index.ts';
 import type { SentenceContext } from './context.ts';
 import styles from './sentence.module.css';
 
@@ -59,8 +59,8 @@ export function PatternsField({ context, type, columns, value, onChange }: Props
               <code>{one.pattern}</code>
               <span>
                 {one.fits === one.of
-                  ? `reads all ${one.of.toLocaleString('en-GB')}`
-                  : `reads ${one.fits.toLocaleString('en-GB')} of ${one.of.toLocaleString('en-GB')}, not ${one.misfit}`}
+                  ? `reads all ${grouped(one.of)}`
+                  : `reads ${grouped(one.fits)} of ${grouped(one.of)}, not ${one.misfit}`}
               </span>
             </button>
           ))}

@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
-import { engineClient } from '../../../engine/client.ts';
-import type { LinedUpTables } from '../../../engine/combining.ts';
+import type { LinedUpTables } from '../../../engine/protocol.ts';
 import { TextBox } from '../../../parts/sentence/fields.tsx';
 import { useJobStore } from '../../../stores/job-store.ts';
+import { keyOf, useEngineQuery } from '../../../stores/use-engine-query.ts';
 import styles from './combine.module.css';
 import type { PaneProps } from './pane-props.ts';
 
@@ -13,6 +13,8 @@ interface Under {
   to: string;
 }
 
+const NONE: LinedUpTables = { here: [], there: [] };
+
 /** Tables under each other, their columns lined up in a small grid. */
 export function AppendPane({ table, place, params, onKeep, onClose }: PaneProps) {
   const job = useJobStore((store) => store.job)!;
@@ -20,29 +22,22 @@ export function AppendPane({ table, place, params, onKeep, onClose }: PaneProps)
   const known = params as { tables?: string[]; columns?: Under[]; nameColumn?: string | null } | undefined;
   const [chosen, setChosen] = useState<readonly string[]>(known?.tables ?? others.slice(0, 1).map((one) => one.id));
   const [nameColumn, setNameColumn] = useState(known?.nameColumn ?? '');
-  const [lined, setLined] = useState<LinedUpTables>({ here: [], there: [] });
   /** By table and its column, where that was changed by hand or likeness. */
   const [moved, setMoved] = useState<readonly Under[]>(known?.columns ?? []);
   const guessing = known === undefined;
-  const key = chosen.join('\n');
+  const { data: lined = NONE } = useEngineQuery(
+    ['lined up', keyOf(place), chosen],
+    (engine) => engine.combining.linedUp(place, chosen),
+    { keep: true },
+  );
   useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.linedUp(place, key === '' ? [] : key.split('\n'))
-      .then((found) => {
-        if (!current) return;
-        setLined(found);
-        if (!guessing) return;
-        setMoved(
-          found.there.flatMap(({ id, columns }) =>
-            columns.filter((one) => one.how === 'likeness').map(({ from, to }) => ({ table: id, from, to })),
-          ),
-        );
-      });
-    return () => {
-      current = false;
-    };
-  }, [place, key, guessing]);
+    if (!guessing) return;
+    setMoved(
+      lined.there.flatMap(({ id, columns }) =>
+        columns.filter((one) => one.how === 'likeness').map(({ from, to }) => ({ table: id, from, to })),
+      ),
+    );
+  }, [lined, guessing]);
   const under = (id: string, from: string) => moved.find((one) => one.table === id && one.from === from)?.to ?? from;
   const rows = [
     ...new Set([

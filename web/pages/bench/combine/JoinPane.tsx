@@ -2,6 +2,7 @@ import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import { useEffect, useMemo, useState } from 'react';
 import {
+  grouped,
   type JobStep,
   type JoinLook,
   type JoinSide,
@@ -11,10 +12,10 @@ import {
   sentenceText,
   stepSentence,
 } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { Picker } from '../../../parts/sentence/fields.tsx';
 import { useJobStore } from '../../../stores/job-store.ts';
+import { keyOf, useEngineQuery } from '../../../stores/use-engine-query.ts';
 import styles from './combine.module.css';
 import type { PaneProps } from './pane-props.ts';
 
@@ -27,8 +28,6 @@ interface JoinParams {
   columns?: string[];
   several?: string;
 }
-
-const thousands = (n: number) => n.toLocaleString('en-GB');
 const HOW = {
   left: 'all rows here',
   inner: 'rows that match',
@@ -50,35 +49,22 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
   const [forgiving, setForgiving] = useState(known?.forgiving ?? false);
   const [columns, setColumns] = useState<readonly string[] | undefined>(known?.columns);
   const [before, setBefore] = useState<readonly Omit<JobStep, 'id'>[]>([]);
-  const [names, setNames] = useState<{ here: readonly string[]; there: readonly string[] }>({ here: [], there: [] });
-  const [look, setLook] = useState<JoinLook | undefined>();
   const fresh = known === undefined || known.table !== other;
   const own = useMemo(() => ({ ...place, before }), [place, before]);
+  const { data: guessed } = useEngineQuery(
+    ['join guess', keyOf(place), other],
+    (engine) => engine.combining.joinGuess(place, other),
+    { when: other !== '', keep: true },
+  );
+  const names = { here: guessed?.here ?? [], there: guessed?.columns ?? [] };
   useEffect(() => {
-    let current = true;
-    if (other === '') return;
-    void engineClient()
-      .engine.joinGuess(place, other)
-      .then((found) => {
-        if (!current) return;
-        setNames({ here: found.here, there: found.columns });
-        if (fresh) setKeys(found.keys.length > 0 ? found.keys : [{ left: '', right: '' }]);
-      });
-    return () => {
-      current = false;
-    };
-  }, [place, other, fresh]);
-  const key = JSON.stringify(keys);
-  useEffect(() => {
-    let current = true;
-    if (other === '') return;
-    void engineClient()
-      .engine.joinLook(own, other, { keys: JSON.parse(key) as MatchKeys, forgiving })
-      .then((found) => current && setLook(found));
-    return () => {
-      current = false;
-    };
-  }, [own, other, key, forgiving]);
+    if (fresh && guessed !== undefined) setKeys(guessed.keys.length > 0 ? guessed.keys : [{ left: '', right: '' }]);
+  }, [fresh, guessed]);
+  const { data: look } = useEngineQuery(
+    ['join', keyOf(own), other, keys, forgiving],
+    (engine) => engine.combining.joinLook(own, other, { keys, forgiving }),
+    { when: other !== '', keep: true },
+  );
   const otherName = job.tables.find((one) => one.id === other)?.name ?? '';
   const brought = columns ?? names.there.filter((name) => keys.every((one) => one.right !== name)).slice(0, 1);
   const whole = keys.filter(({ left, right }) => left !== '' && right !== '');
@@ -178,13 +164,13 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
             <Side name={otherName} side={look.right} />
             <div className={styles.side}>
               <p className={styles.sideName}>come out</p>
-              <p className={styles.big}>{thousands(out)} rows</p>
+              <p className={styles.big}>{grouped(out)} rows</p>
               <p className={look.severalKeys > 0 && kind === 'join' ? styles.look : styles.quiet}>
                 {look.severalKeys === 0
                   ? 'no row meets several'
                   : kind === 'join'
-                    ? `${thousands(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there: rows stand more than once`
-                    : `${thousands(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there`}
+                    ? `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there: rows stand more than once`
+                    : `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there`}
               </p>
             </div>
           </div>
@@ -203,8 +189,8 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
                 >
                   <span>{mend.label}</span>
                   <b>
-                    {thousands(mend.matched)} match
-                    {kind === 'join' && mend.out !== look.out.left ? `, ${thousands(mend.out)} come out` : ''}
+                    {grouped(mend.matched)} match
+                    {kind === 'join' && mend.out !== look.out.left ? `, ${grouped(mend.out)} come out` : ''}
                   </b>
                 </button>
               ))}
@@ -221,7 +207,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
                     <li key={one.key}>
                       <span>{one.key}</span>
                       <b>
-                        {thousands(one.here)} here × {thousands(one.there)} there
+                        {grouped(one.here)} here × {grouped(one.there)} there
                       </b>
                     </li>
                   ))}
@@ -269,13 +255,13 @@ function Side({ name, side }: { name: string; side: JoinSide }) {
     <div className={styles.side}>
       <p className={styles.sideName}>{name}</p>
       <p className={styles.big}>
-        {thousands(side.matched)} of {thousands(side.rows)} match
+        {grouped(side.matched)} of {grouped(side.rows)} match
       </p>
       <div className={styles.bar} aria-hidden="true">
         <i style={{ width: `${side.rows === 0 ? 0 : (100 * side.matched) / side.rows}%` }} />
       </div>
       <p className={side.unmatched > 0 ? styles.look : styles.quiet}>
-        {side.unmatched === 0 ? 'every row meets one' : `${thousands(side.unmatched)} without a match`}
+        {side.unmatched === 0 ? 'every row meets one' : `${grouped(side.unmatched)} without a match`}
       </p>
     </div>
   );
@@ -293,12 +279,12 @@ function Unmatched({ title, side }: { title: string; side: JoinSide }) {
               {one.key}
               {one.near !== undefined && <em> nearly {one.near}</em>}
             </span>
-            <b>{one.rows === 1 ? '1 row' : `${thousands(one.rows)} rows`}</b>
+            <b>{one.rows === 1 ? '1 row' : `${grouped(one.rows)} rows`}</b>
           </li>
         ))}
       </ul>
       {side.differentKeys > side.keys.length && (
-        <p className={styles.quiet}>and {thousands(side.differentKeys - side.keys.length)} more keys</p>
+        <p className={styles.quiet}>and {grouped(side.differentKeys - side.keys.length)} more keys</p>
       )}
     </section>
   );

@@ -1,12 +1,14 @@
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { type Job, type JobStep, type JobTable, keepAsSet, USE_SET } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
 import { Sheet } from '../../../parts/Sheet.tsx';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { Picker } from '../../../parts/sentence/fields.tsx';
 import { freeName, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
+import { useEngineQuery } from '../../../stores/use-engine-query.ts';
 import styles from './combine.module.css';
+
+const NONE: readonly string[] = [];
 
 /** Runs the steps of a table over other sheets or sources, as they are or as copies. */
 export function SameMethodDialog({ table, onClose }: { table: JobTable; onClose(): void }) {
@@ -14,18 +16,10 @@ export function SameMethodDialog({ table, onClose }: { table: JobTable; onClose(
   const edit = useJobStore((store) => store.edit);
   const reading = table.steps[0]!;
   const own = String(reading.params['source'] ?? '');
-  const [sheets, setSheets] = useState<readonly string[]>([]);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [as, setAs] = useState<'set' | 'copy'>('set');
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.namesIn(own)
-      .then((found) => current && setSheets(found.length > 1 && reading.kind === 'read-sheets' ? found : []));
-    return () => {
-      current = false;
-    };
-  }, [own, reading.kind]);
+  const { data: names = NONE } = useEngineQuery(['names', own], (engine) => engine.sources.namesIn(own));
+  const sheets = names.length > 1 && reading.kind === 'read-sheets' ? names : NONE;
   const others = job.sources.filter((source) => source.id !== own);
   const take = () => {
     edit('the same method on others', (before) => spread(before, table, reading, chosen, others, as));

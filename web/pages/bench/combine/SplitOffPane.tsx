@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
-import { useEffect, useState } from 'react';
-import { type Decided, FROM_TABLE } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
+import { useState } from 'react';
+import { FROM_TABLE, grouped } from '../../../../core/index.ts';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { freeName, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
+import { keyOf, useEngineQuery } from '../../../stores/use-engine-query.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import styles from './combine.module.css';
 import type { PaneProps } from './pane-props.ts';
@@ -17,20 +17,14 @@ export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
   const selected = useViewStore((store) => store.columns);
   const names = brief.map((column) => column.name);
   const [key, setKey] = useState<readonly string[]>(selected.length > 0 ? selected.slice(0, 1) : names.slice(0, 1));
-  const [decided, setDecided] = useState<readonly Decided[]>([]);
   const [chosen, setChosen] = useState<readonly string[] | undefined>(
     selected.length > 1 ? selected.slice(1) : undefined,
   );
-  const asked = JSON.stringify(key);
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.decided(place, JSON.parse(asked) as string[])
-      .then((found) => current && setDecided(found));
-    return () => {
-      current = false;
-    };
-  }, [place, asked]);
+  const { data: decided = NONE } = useEngineQuery(
+    ['decided', keyOf(place), key],
+    (engine) => engine.combining.decided(place, key),
+    { keep: true },
+  );
   const taken = chosen ?? decided.filter((one) => one.broken === 0).map((one) => one.column);
   const split = () => {
     const params = { key: [...key], columns: [...taken] };
@@ -81,7 +75,7 @@ export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
                 <b className={one.broken === 0 ? styles.good : styles.look}>
                   {one.broken === 0
                     ? 'always'
-                    : `not in ${one.broken.toLocaleString('en-GB')} of ${one.keys.toLocaleString('en-GB')}, as ${one.example}`}
+                    : `not in ${grouped(one.broken)} of ${grouped(one.keys)}, as ${one.example}`}
                 </b>
               </li>
             ))}

@@ -1,5 +1,5 @@
 import type { JobStep, JobTable } from '../../../../core/index.ts';
-import type { Place } from '../../../engine/combining.ts';
+import type { Place } from '../../../engine/protocol.ts';
 
 /** What every pane of putting tables together is given. */
 export interface PaneProps {

@@ -1,7 +1,6 @@
 import Popover from '@mui/material/Popover';
-import { useEffect, useState } from 'react';
 import { type ColumnFate, columnLetters, type JobTable } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
+import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import { useAddStep } from '../use-add-step.ts';
 import { usePreview } from '../use-preview.ts';
@@ -17,23 +16,13 @@ export interface ColumnPlace {
 const NONE: never[] = [];
 
 /** Where the columns of a part of the report are after a step. */
-export function useColumnFates(
-  tableId: string,
-  step: number,
-  part: number,
-  run: number,
-): readonly (ColumnFate | undefined)[] {
-  const [fates, setFates] = useState<readonly (ColumnFate | undefined)[]>(NONE);
-  useEffect(() => {
-    let current = run >= 0;
-    void engineClient()
-      .engine.reportColumns(tableId, step, part)
-      .then((found) => current && setFates(found));
-    return () => {
-      current = false;
-    };
-  }, [tableId, step, part, run]);
-  return fates;
+export function useColumnFates(tableId: string, step: number, part: number): readonly (ColumnFate | undefined)[] {
+  const { data } = useRunQuery(
+    ['column fates', tableId, step, part],
+    (engine) => engine.report.columnFates(tableId, step, part),
+    { keep: true },
+  );
+  return data ?? NONE;
 }
 
 const PILES = ['totals', 'notes', 'blanks', 'others'] as const;

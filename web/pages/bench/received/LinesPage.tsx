@@ -1,8 +1,7 @@
-import { useEffect, useState } from 'react';
-import { type JobTable, lineReader, patternNames, type RecordKinds } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
-import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
-import { useMethodStore } from '../../../stores/method-store.ts';
+import { useState } from 'react';
+import { grouped, type JobTable, lineReader, patternNames, type RecordKinds } from '../../../../core/index.ts';
+import type { PartView, TextView } from '../../../engine/protocol.ts';
+import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { PatternStrip, type Piece } from './PatternStrip.tsx';
 import styles from './received.module.css';
 import { TextPage } from './TextPage.tsx';
@@ -76,38 +75,20 @@ export function LinesPage({ table, step, part, sheet, reading }: Props) {
 }
 
 function useProfile(tableId: string, part: number): TextView | undefined {
-  const run = useMethodStore((store) => store.run);
-  const [profile, setProfile] = useState<TextView | undefined>();
-  useEffect(() => {
-    let current = run >= 0;
-    void engineClient()
-      .engine.textProfile(tableId, part)
-      .then((found) => {
-        if (current && found !== undefined) setProfile(found);
-      });
-    return () => {
-      current = false;
-    };
-  }, [tableId, part, run]);
-  return profile;
+  const profile = useRunQuery(['profile', tableId, part], (engine) => engine.report.textProfile(tableId, part), {
+    keep: true,
+  });
+  return profile.data;
 }
 
 /** The line that pieces are picked in: the one that was clicked, else the first that fits, else the first. */
 function useSampleLine(tableId: string, step: number, part: number, reading: Reading, clicked: string | undefined) {
-  const run = useMethodStore((store) => store.run);
-  const [lines, setLines] = useState<readonly LineView[]>([]);
-  useEffect(() => {
-    if (reading.kind !== 'read-pattern' || run < 0) return;
-    let current = true;
-    void engineClient()
-      .engine.reportLines(tableId, step, part, 0, 400)
-      .then((found) => {
-        if (current) setLines(found);
-      });
-    return () => {
-      current = false;
-    };
-  }, [tableId, step, part, reading.kind, run]);
+  const asked = useRunQuery(
+    ['lines', tableId, step, part],
+    (engine) => engine.report.lines(tableId, step, part, 0, 400),
+    { when: reading.kind === 'read-pattern', keep: true },
+  );
+  const lines = asked.data ?? [];
   const filled = lines.filter((one) => one.text.trim() !== '');
   const line = filled.find((one) => one.text === clicked) ?? filled.find((one) => one.fits) ?? filled[0];
   const text = clicked ?? line?.text;
@@ -146,7 +127,7 @@ function MisfitBar({ table, reading, profile }: { table: JobTable; reading: Read
       { kind: 'drop-columns', params: { columns: only } },
     ]);
   };
-  const count = profile.misfits.toLocaleString('en-GB');
+  const count = grouped(profile.misfits);
   return (
     <div className={styles.bar} role="status">
       <span title={examples}>

@@ -1,25 +1,18 @@
-import { useEffect, useState } from 'react';
 import type { OutlineNode } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
+import { useEngineQuery } from '../../../stores/use-engine-query.ts';
 import styles from './received.module.css';
 import type { Reading } from './use-reading.ts';
 
 /** The paths of nested text; the list whose items become rows is chosen here. */
 export function OutlinePage({ reading, fingerprint }: { reading: Reading; fingerprint: string }) {
-  const [nodes, setNodes] = useState<readonly OutlineNode[] | undefined>();
   const { source } = reading;
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.outline(source)
-      .then(
-        (found) => current && setNodes(found),
-        () => current && setNodes([]),
-      );
-    return () => {
-      current = false;
-    };
-  }, [source, fingerprint]);
+  const { data, error } = useEngineQuery(
+    ['outline', source, fingerprint],
+    (engine) => engine.sources.outline(source),
+    // What is wrong with the file is said where it is read.
+    { shown: true },
+  );
+  const nodes = error === undefined ? data : [];
   if (nodes === undefined) return <p className={styles.hint}>Looking at the paths …</p>;
   const rows = String(reading.params['rows'] ?? '$');
   const choose = (path: string) => reading.change('choose the list whose items are rows', { rows: path });

@@ -35,7 +35,7 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
     setChosen({ from, to, name: '' });
   };
   const put = async (next: readonly Piece[], label: string) => {
-    const template = await engineClient().engine.templateOf(tableId, part, sample, next);
+    const template = await engineClient().engine.report.templateOf(tableId, part, sample, next);
     reading.change(label, { template });
     setChosen(undefined);
     getSelection()?.removeAllRanges();

@@ -35,11 +35,11 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
   const goTo = useViewStore((store) => store.goToReport);
   const trace = useTraceFromReport(tableId, step);
   const fetch = useCallback(
-    (from: number, to: number) => engineClient().engine.reportRows(tableId, step, part, from, to),
+    (from: number, to: number) => engineClient().engine.report.rows(tableId, step, part, from, to),
     [tableId, step, part],
   );
   const { row, ensure } = useWindow<RowView>(fetch, `${tableId}/${run}/${step}/${part}`);
-  const fates = useColumnFates(tableId, step, part, run);
+  const fates = useColumnFates(tableId, step, part);
   const columns = useMemo<GridColumn[]>(
     () =>
       sheet.columns.map((column, k) => ({

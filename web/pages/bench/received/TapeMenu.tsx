@@ -1,9 +1,9 @@
 import Popover, { type PopoverActions } from '@mui/material/Popover';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { JobTable, Mark } from '../../../../core/index.ts';
-import { engineClient } from '../../../engine/client.ts';
+import { grouped, type JobTable, type Mark } from '../../../../core/index.ts';
 import type { RowOffer, RowOffers } from '../../../engine/protocol.ts';
 import { editTable, useJobStore } from '../../../stores/job-store.ts';
+import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import { useAddStep } from '../use-add-step.ts';
 import { usePreview } from '../use-preview.ts';
@@ -72,20 +72,18 @@ export function TapeMenu({
 function Marking({ table, step, place, onDone }: { table: JobTable; step: number; place: TapePlace; onDone(): void }) {
   const [mark, setMark] = useState<Mark>(place.mark === undefined || place.mark === 'data' ? 'total' : place.mark);
   const [chosen, setChosen] = useState(false);
-  const [offered, setOffered] = useState<{ mark: Mark; offers: RowOffers } | undefined>();
-  const offers = offered?.offers;
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
   const set = useViewStore((store) => store.set);
-  useEffect(() => {
-    let current = true;
-    void engineClient()
-      .engine.rowOffers(table.id, step, { part: place.part, row: place.row }, mark)
-      .then((found) => current && setOffered({ mark, offers: found }));
-    return () => {
-      current = false;
-    };
-  }, [table.id, step, place, mark]);
+  const { data: offered } = useRunQuery(
+    ['row offers', table.id, step, place.part, place.row, mark],
+    async (engine) => ({
+      mark,
+      offers: await engine.report.rowOffers(table.id, step, { part: place.part, row: place.row }, mark),
+    }),
+    { keep: true },
+  );
+  const offers = offered?.offers;
   useEffect(() => () => set({ litRows: [] }), [set]);
   if (offers === undefined) return null;
   if (offers.at === 'nowhere') return <p className={styles.hint}>This row is not in the table after this step.</p>;
@@ -134,7 +132,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
                   onClick={() => take(offer)}
                 >
                   <span>{offer.text}</span>
-                  <b>{offer.count === 1 ? 'only this row' : `${offer.count.toLocaleString('en-GB')} rows`}</b>
+                  <b>{offer.count === 1 ? 'only this row' : `${grouped(offer.count)} rows`}</b>
                 </button>
               </li>
             ))}

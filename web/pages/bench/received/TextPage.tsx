@@ -52,7 +52,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
   const scroller = useRef<HTMLDivElement>(null);
   const advance = useAdvance();
   const fetch = useCallback(
-    (from: number, to: number) => engineClient().engine.reportLines(tableId, step, part, from, to),
+    (from: number, to: number) => engineClient().engine.report.lines(tableId, step, part, from, to),
     [tableId, step, part],
   );
   const { row, ensure } = useWindow<LineView>(fetch, `${tableId}/${run}/${step}/${part}`);

@@ -3,46 +3,18 @@ import {
   decidedBy,
   type FullTable,
   guessKeys,
-  type JobStep,
   type JoinLook,
-  type LinedUp,
   lineUp,
   lookAtJoin,
   type MatchKeys,
-  Runner,
-  type StepStop,
   type Table,
-} from '../../core/index.ts';
-import { Looks } from './looks.ts';
-
-const QUIET = { progress: () => undefined };
-
-/** Where the steps that are being put together stand: behind a step of a table, with more steps tried behind it. */
-export interface Place {
-  tables: readonly FullTable[];
-  tableId: string;
-  at: number;
-  before?: readonly Omit<JobStep, 'id'>[];
-}
-
-export interface LinedUpTables {
-  here: readonly string[];
-  there: readonly { id: string; columns: readonly LinedUp[] }[];
-}
-
-export interface TableState {
-  id: string;
-  rows: number;
-  columns: number;
-  steps: number;
-  /** Things that want a look. */
-  looks: number;
-  stop?: StepStop;
-}
+} from '../../../core/index.ts';
+import type { LinedUpTables, Place, TableState } from '../protocol.ts';
+import { type EngineState, QUIET } from '../state.ts';
 
 /** What is asked before several tables are put together. */
-export class Combining extends Looks {
-  protected readonly runner = new Runner();
+export class Combining {
+  constructor(private readonly state: EngineState) {}
 
   /** Columns of the other table and the keys by which the two likely meet. */
   joinGuess(place: Place, other: string): { columns: readonly string[]; here: readonly string[]; keys: MatchKeys } {
@@ -79,8 +51,8 @@ export class Combining extends Looks {
   /** How every table of a job stands. Tables that other tables need are run once. */
   states(tables: readonly FullTable[]): TableState[] {
     return tables.map(({ id, steps }): TableState => {
-      const run = this.runner.runTable(tables, id, QUIET);
-      this.runs.set(id, run);
+      const run = this.state.runner.runTable(tables, id, QUIET);
+      this.state.runs.set(id, run);
       const last = run.steps.at(-1);
       return {
         id,
@@ -97,7 +69,7 @@ export class Combining extends Looks {
     const table = tables.find((one) => one.id === tableId);
     if (table === undefined) return undefined;
     const steps = [...table.steps.slice(0, at + 1), ...before.map((step, k) => ({ ...step, id: `before-${k}` }))];
-    const run = this.runner.runTable(
+    const run = this.state.runner.runTable(
       tables.map((one) => (one.id === tableId ? { ...one, steps } : one)),
       tableId,
       QUIET,
@@ -106,7 +78,7 @@ export class Combining extends Looks {
   }
 
   private endOf(tables: readonly FullTable[], id: string): Table | undefined {
-    const run = this.runner.runTable(tables, id, QUIET);
+    const run = this.state.runner.runTable(tables, id, QUIET);
     return run.stop === undefined ? run.steps.at(-1)?.table : undefined;
   }
 }

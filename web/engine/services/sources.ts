@@ -1,0 +1,51 @@
+import {
+  filesOf,
+  guessReading,
+  type JobStep,
+  nestedOutline,
+  type OutlineNode,
+  READINGS,
+  sheetsReport,
+  sniff,
+} from '../../../core/index.ts';
+import type { SourceView } from '../protocol.ts';
+import type { EngineState } from '../state.ts';
+
+/** The files that a job reads. */
+export class Sources {
+  constructor(private readonly state: EngineState) {}
+
+  /** @throws ReadFailure when the bytes are nothing that can be read */
+  async put(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+    const format = sniff(bytes, name);
+    const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    this.state.runner.setSource(id, { name, bytes });
+    return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
+  }
+
+  /** The reading that suits a source. @throws ReadFailure */
+  guess(id: string): { step: Omit<JobStep, 'id'>; why: string } {
+    const { kind, params, why } = guessReading(id, this.state.runner.source(id)!);
+    return { step: { kind, params }, why };
+  }
+
+  /** A reading of this kind with params that suit the source. @throws ReadFailure */
+  readAs(id: string, kind: string): Omit<JobStep, 'id'> {
+    return { kind, params: READINGS.get(kind)!.start(id, this.state.runner.source(id)!) };
+  }
+
+  /** The paths of a nested source. @throws ReadFailure */
+  outline(id: string): OutlineNode[] {
+    return nestedOutline(this.state.runner.source(id)!);
+  }
+
+  /** Names of a source's sheets or files. @throws ReadFailure */
+  namesIn(id: string): string[] {
+    const source = this.state.runner.source(id);
+    if (source === undefined) return [];
+    const format = sniff(source.bytes, source.name);
+    if (format === 'text') return [];
+    if (format === 'files') return filesOf(source).map((file) => file.name);
+    return sheetsReport(source).parts.map((part) => part.name);
+  }
+}

@@ -1,0 +1,58 @@
+import { Cancelled, type MethodRun, type Report, Runner, type StepRun, type Table } from '../../core/index.ts';
+
+/** For runs that nobody waits for by the clock. */
+export const QUIET = { progress: () => undefined };
+
+/** Rows and cells beyond this many are counted, not sent. */
+export const MOST_SENT = 2000;
+
+/** What the services of an engine share: the sources and the runner that reads them, and the newest run of each table. */
+export class EngineState {
+  readonly runner = new Runner();
+  /** The newest run by the table's id, and under PREVIEW that of a step that is tried. */
+  readonly runs = new Map<string, MethodRun>();
+  /** Shared with the page: the number of the newest run. An older one stops when it sees a higher number. */
+  wanted: Int32Array | undefined;
+  private readonly onBegin: (() => void)[] = [];
+
+  /** Another job is opened: nothing of the one before is at hand any more. */
+  begin(): void {
+    this.runs.clear();
+    this.runner.forgetSources();
+    for (const act of this.onBegin) act();
+  }
+
+  /** A service lets go what it holds of a job when another is opened. */
+  whenBegun(act: () => void): void {
+    this.onBegin.push(act);
+  }
+
+  stepOf(tableId: string, step: number): StepRun | undefined {
+    return this.runs.get(tableId)?.steps[step];
+  }
+
+  tableOf(tableId: string, step: number): Table | undefined {
+    return this.stepOf(tableId, step)?.table;
+  }
+
+  reportOf(tableId: string): Report | undefined {
+    return this.stepOf(tableId, 0)?.reading?.report;
+  }
+
+  /**
+   * What a run calls on its way: it ends the run when a newer one is wanted, and tells how much is done.
+   * @param everyMs the progress is told no more often than so
+   * @returns a function that throws Cancelled
+   */
+  watch(turn: number, onProgress: (done: number) => void = () => undefined, everyMs = 80): (done: number) => void {
+    let told = performance.now();
+    return (done) => {
+      if (this.wanted !== undefined && Atomics.load(this.wanted, 0) > turn)
+        throw new Cancelled('A newer run is wanted');
+      const now = performance.now();
+      if (now - told < everyMs) return;
+      told = now;
+      onProgress(done);
+    };
+  }
+}

@@ -1,0 +1,28 @@
+import { enqueueSnackbar } from 'notistack';
+import { EngineError } from '../engine/protocol.ts';
+
+export const UNFORESEEN = 'Something went wrong in Rimefield itself';
+export const KEPT = 'Your job is kept in this browser.';
+const LONG_MS = 12_000;
+
+/** Says that something could not be done, and why: every such message of the page comes from here. */
+export function tellError(error: unknown): void {
+  const message = error instanceof Error ? error.message : String(error);
+  if (error instanceof EngineError && error.trouble === 'overtaken') return;
+  enqueueSnackbar(message, { variant: 'error', autoHideDuration: LONG_MS, preventDuplicate: true });
+}
+
+/** Says what nothing foresaw, and lets the page go on; what was foreseen is said as it is. */
+export function tellTrouble(error: unknown): void {
+  if (error instanceof EngineError && error.trouble !== 'unexpected') {
+    tellError(error);
+    return;
+  }
+  const message = error instanceof Error ? error.message : String(error);
+  tellError(new Error(`${UNFORESEEN} (${message}). ${KEPT} Go on, or load the page again.`));
+}
+
+/** What no part of the page catches is told too. */
+export function catchAll(): void {
+  addEventListener('unhandledrejection', (event) => tellTrouble(event.reason));
+}

@@ -1,0 +1,85 @@
+import { keepPreviousData, QueryCache, QueryClient, useQuery } from '@tanstack/react-query';
+import { engineClient } from '../engine/client.ts';
+import type { Engine } from '../engine/engine.ts';
+import { EngineError } from '../engine/protocol.ts';
+import { tellTrouble } from '../parts/trouble.ts';
+import { useMethodStore } from './method-store.ts';
+
+/** How long an answer is kept once nothing on the page shows it. */
+const KEPT_MS = 20_000;
+
+/** Everything that pages ask; what goes wrong is told in one place unless the page shows it itself. */
+export const queries = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, query) => {
+      if (query.meta?.['shown'] !== true) tellTrouble(error);
+    },
+  }),
+  defaultOptions: {
+    queries: {
+      // The engine is in the page: it is there without a network, and asking twice gives no other answer.
+      networkMode: 'always',
+      retry: false,
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: false,
+      staleTime: Number.POSITIVE_INFINITY,
+      gcTime: KEPT_MS,
+      structuralSharing: false,
+    },
+  },
+});
+
+interface Options {
+  /** Nothing is asked while this is false. */
+  when?: boolean;
+  /** The answer before stays in sight until the next is there. */
+  keep?: boolean;
+  /** The page says itself what went wrong. */
+  shown?: boolean;
+}
+
+export interface Answer<T> {
+  data: T | undefined;
+  error: EngineError | undefined;
+}
+
+/**
+ * Asks the engine for as long as a part of the page is in sight, and anew when the key changes.
+ * @param key all that the answer depends on; what is large goes in by keyOf
+ */
+export function useEngineQuery<T>(
+  key: readonly unknown[],
+  ask: (engine: Engine) => Promise<T>,
+  { when = true, keep = false, shown = false }: Options = {},
+): Answer<T> {
+  const { data, error } = useQuery({
+    queryKey: key,
+    // An answer of nothing is an answer too, which the library takes none for.
+    queryFn: async () => ({ found: await ask(engineClient().engine) }),
+    enabled: when,
+    meta: { shown },
+    ...(keep ? { placeholderData: keepPreviousData } : {}),
+  });
+  return { data: data?.found, error: error === null ? undefined : EngineError.of(error) };
+}
+
+/** Asks about the newest run of the method: anew after each run. */
+export function useRunQuery<T>(
+  key: readonly unknown[],
+  ask: (engine: Engine) => Promise<T>,
+  options?: Options,
+): Answer<T> {
+  const run = useMethodStore((store) => store.run);
+  return useEngineQuery([...key, run], ask, options);
+}
+
+const keys = new WeakMap<object, number>();
+let next = 0;
+
+/** Stands for an object in a key: the same as long as it is the same object. */
+export function keyOf(object: object | undefined): number {
+  if (object === undefined) return -1;
+  const known = keys.get(object) ?? next++;
+  keys.set(object, known);
+  return known;
+}
