@@ -18,10 +18,12 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
+    // Every test would first keep the whole application; only the test without a network wants it.
+    serviceWorkers: 'block',
     launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },
   },
   webServer: {
-    command: `node -e "fs.rmSync('${DROP_FOLDER}', { recursive: true, force: true })" && node --import tsx service/server.ts`,
+    command: `node -e "fs.rmSync('${DROP_FOLDER}', { recursive: true, force: true })" && node dist/node/cli.js serve`,
     url: `http://127.0.0.1:${PORT}/`,
     env: { PORT: String(PORT), RIMEFIELD_FOLDER: DROP_FOLDER },
     reuseExistingServer: false,

@@ -39,7 +39,7 @@ const want = (text: string, as: string) => {
 const servers: (ChildProcess | undefined)[] = [undefined, undefined];
 
 async function start(k: 0 | 1): Promise<void> {
-  const server = spawn(process.execPath, ['--import', 'tsx', 'service/server.ts'], {
+  const server = spawn(process.execPath, ['--import', 'tsx', 'service/cli.ts', 'serve'], {
     env: { ...process.env, PORT: String(PORTS[k]), RIMEFIELD_FOLDER: root, HOST: '127.0.0.1', RIMEFIELD_TOKEN: '' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

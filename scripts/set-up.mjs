@@ -1,12 +1,13 @@
 /** What `npm start` and `npm test` need on a machine with only Node and npm. No packages may be imported here. */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
-const CHROMIUM = '/usr/bin/chromium';
+/** Where Debian's package puts it. */
+const DEBIANS = '/usr/bin/chromium';
 
 export function say(text) {
   process.stdout.write(`${text}\n`);
@@ -14,7 +15,9 @@ export function say(text) {
 
 /** Runs a command with its output in sight. @returns whether it ended well */
 export function run(command, args, options = {}) {
-  return spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options }).status === 0;
+  // On Windows npm and npx are scripts, which only the shell starts.
+  const shell = process.platform === 'win32' && command !== process.execPath;
+  return spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', shell, ...options }).status === 0;
 }
 
 /** Installs packages when the lock file is newer than what is installed. */
@@ -35,9 +38,24 @@ export function installPackages() {
   writeFileSync(stamp, lock);
 }
 
-/** Installs Debian's Chromium when it is missing. */
+/**
+ * Finds a Chromium for the browser tests, or installs one: the one that CHROMIUM names, Debian's where apt is, else the
+ * one that the test library brings. Chosen by the same rule as in chromium.ts.
+ */
 export function installChromium() {
-  if (existsSync(process.env.CHROMIUM ?? CHROMIUM)) return;
+  const named = process.env.CHROMIUM;
+  if (named !== undefined) {
+    if (existsSync(named)) return;
+    say(`CHROMIUM names ${named}, which is not there.`);
+    process.exit(1);
+  }
+  if (existsSync(DEBIANS)) return;
+  if (!existsSync('/usr/bin/apt-get')) {
+    say('Installing the Chromium of the browser tests …');
+    if (run('npx', ['playwright', 'install', 'chromium'])) return;
+    say('Chromium could not be installed. Install it by hand and name it in CHROMIUM.');
+    process.exit(1);
+  }
   say('Installing Chromium from Debian …');
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
@@ -53,39 +71,39 @@ export function installChromium() {
   }
 }
 
-/** Newest change of anything the built application is made of. */
-function newestSource() {
-  const listed = execFileSync(
-    'find',
-    [
-      'web',
-      'core',
-      'demo/files',
-      'index.html',
-      'vite.config.ts',
-      'package-lock.json',
-      'patches',
-      '-type',
-      'f',
-      '-printf',
-      '%T@\n',
-    ],
-    {
-      cwd: ROOT,
-      encoding: 'utf8',
-      maxBuffer: 1 << 26,
-    },
-  );
-  return Math.max(...listed.trim().split('\n').map(Number));
+/** What the built application is made of. */
+const SOURCES = [
+  'web',
+  'core',
+  'service',
+  'demo/files',
+  'index.html',
+  'vite.config.ts',
+  'vite.node.config.ts',
+  'package-lock.json',
+  'patches',
+];
+
+/** Newest change of any file in these files and folders, in milliseconds. */
+function newestOf(paths) {
+  let newest = 0;
+  for (const path of paths) {
+    const full = join(ROOT, path);
+    const found = statSync(full);
+    newest = Math.max(newest, found.mtimeMs);
+    if (found.isDirectory()) newest = Math.max(newest, newestOf(readdirSync(full).map((name) => join(path, name))));
+  }
+  return newest;
 }
 
-/** Builds the application when anything it is made of has changed since. */
+/** Builds the pages, and the command line with the server, when anything they are made of has changed since. */
 export function build() {
   const stamp = join(ROOT, 'dist', '.built');
-  const newest = String(newestSource());
+  const newest = String(newestOf(SOURCES));
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === newest) return;
   say('Building …');
-  if (!run('npx', ['vite', 'build', '--logLevel', 'warn'])) process.exit(1);
+  for (const config of ['vite.config.ts', 'vite.node.config.ts'])
+    if (!run('npx', ['vite', 'build', '--config', config, '--logLevel', 'warn'])) process.exit(1);
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, newest);
 }

@@ -3,6 +3,9 @@ import { build, installPackages, ROOT } from './set-up.mjs';
 
 installPackages();
 build();
-const server = spawn(process.execPath, ['--import', 'tsx', 'service/server.ts'], { cwd: ROOT, stdio: 'inherit' });
+const server = spawn(process.execPath, ['dist/node/cli.js', 'serve', ...process.argv.slice(2)], {
+  cwd: ROOT,
+  stdio: 'inherit',
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

@@ -7,9 +7,12 @@ process.stdout.on('error', (error: Error & { code?: string }) => {
   throw error;
 });
 
-process.exitCode = await rimefield(process.argv.slice(2), {
+const code = await rimefield(process.argv.slice(2), {
   input: () => readFileSync(0),
   output: (bytes) => process.stdout.write(bytes),
   error: (text) => process.stderr.write(text),
   terminal: process.stderr.isTTY,
 });
+// What is still open, as a connection that waits, keeps nobody waiting.
+if (process.argv[2] === 'serve') process.exit(code);
+process.exitCode = code;

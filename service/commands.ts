@@ -34,12 +34,13 @@ import {
 import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
 
-const USAGE = `Usage: rimefield COMMAND JOB [options]
+const USAGE = `Usage: rimefield COMMAND [JOB] [options]
 
 Commands:
   run JOB      runs a method on the given files and writes the table
   check JOB    runs a method and says how its tally and its checks stand; writes nothing
   show JOB     prints the methods as sentences
+  serve        serves the application and watches the drop folder, until it is stopped
 
 Options:
   --source NAME=FILE  the file for a source of the job, by the source's name or id; - for standard input. Where
@@ -53,6 +54,9 @@ Options:
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   --quiet             says nothing of progress
   --strict            run: what is told to check makes the exit code 1 too
+  --port N, --host H  serve: where; port 4173 of this machine by default. Others may come in only with the token
+                      that is printed when it starts
+  --folder DIR        serve: the drop folder; the folder drop here by default
 
 What is to check (unreadable cells, totals that disagree, keys without a match and the like) is said on standard
 error, a line each. Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
@@ -61,7 +65,12 @@ error, a line each. Exit code: 0 all well, 1 a check or a total fails or some of
 /** 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run. */
 export type ExitCode = 0 | 1 | 2;
 
-const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = { run, check, show };
+const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = {
+  run,
+  check,
+  show,
+  serve: serveHere,
+};
 const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure];
 
 /** Does what the arguments say; what the caller has to put right is said on io.error. */
@@ -325,6 +334,14 @@ function show(options: Options): ExitCode {
   return 0;
 }
 
+async function serveHere({ values, positionals, io }: Options): Promise<ExitCode> {
+  if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(', ')} was given.`);
+  // Its libraries are loaded only where they are needed: the other commands start at once.
+  const { serve, serveChoices } = await import('./serve.ts');
+  await serve(serveChoices(values), (text) => say(io, text));
+  return 0;
+}
+
 type Options = ReturnType<typeof parseOptions> & { io: Io };
 
 function parseOptions(args: readonly string[]) {
@@ -343,6 +360,9 @@ function parseOptions(args: readonly string[]) {
         out: { type: 'string' },
         as: { type: 'string' },
         record: { type: 'string' },
+        port: { type: 'string' },
+        host: { type: 'string' },
+        folder: { type: 'string' },
       },
     });
   } catch (error) {

@@ -7,6 +7,7 @@ import { SnackbarProvider } from 'notistack';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
+import { keepOffline } from './parts/offline.tsx';
 import { Shelf } from './pages/shelf/Shelf.tsx';
 import { Trouble } from './parts/PageTrouble.tsx';
 import { Stop } from './parts/Stop.tsx';
@@ -15,6 +16,7 @@ import { queries } from './stores/use-engine-query.ts';
 import { theme } from './theme.ts';
 
 catchAll();
+keepOffline();
 
 const router = createBrowserRouter([
   {

@@ -4,7 +4,9 @@ import { grouped } from '../../core/index.ts';
 import { residentBytes } from '../resident.ts';
 import type { Arrival, ArrivalResult } from './run-arrival.ts';
 
-const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
+/** The sources are run through tsx; what was built runs as it is. */
+const IS_SOURCE = import.meta.url.endsWith('.ts');
+const CHILD = fileURLToPath(new URL(IS_SOURCE ? './child.ts' : './child.js', import.meta.url));
 const LOOK_EVERY_MS = 250;
 const MEBIBYTE = 1024 * 1024;
 
@@ -71,7 +73,7 @@ export class Apart {
     if (this.child?.connected) return this.child;
     const child = fork(CHILD, {
       serialization: 'advanced',
-      execArgv: ['--import', 'tsx', `--max-old-space-size=${this.limits.memoryMb}`],
+      execArgv: [...(IS_SOURCE ? ['--import', 'tsx'] : []), `--max-old-space-size=${this.limits.memoryMb}`],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     // It may also end between two runs, which is no trouble of the server's.

@@ -190,7 +190,7 @@ test('a server that is killed in the middle leaves nothing half-written, and the
   const page = readFileSync(REPORT, 'utf8');
   for (let k = 0; k < 60; k++) put(`fares-${k}.html`, `${page}<!-- ${k} -->`);
   const start = () => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'service/server.ts'], {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'service/cli.ts', 'serve'], {
       env: { ...process.env, PORT: '0', RIMEFIELD_FOLDER: root },
       stdio: 'ignore',
     });

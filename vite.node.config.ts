@@ -1,0 +1,32 @@
+import { copyFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { defineConfig } from 'vite';
+
+const OUT = 'dist/node';
+const sqlite = dirname(createRequire(import.meta.url).resolve('@sqlite.org/sqlite-wasm'));
+
+/** The command line and the server, each library inside: what is packed runs with Node alone. */
+export default defineConfig({
+  plugins: [
+    {
+      name: 'sqlite-wasm-beside-the-code',
+      closeBundle: () => copyFileSync(join(sqlite, 'sqlite3.wasm'), join(OUT, 'sqlite3.wasm')),
+    },
+  ],
+  publicDir: false,
+  ssr: { noExternal: true },
+  build: {
+    ssr: true,
+    outDir: OUT,
+    emptyOutDir: true,
+    target: 'node20',
+    rolldownOptions: {
+      input: { cli: 'service/cli.ts', child: 'service/folder/child.ts' },
+      output: {
+        chunkFileNames: '[name]-[hash].js',
+        banner: (chunk) => (chunk.name === 'cli' ? '#!/usr/bin/env node' : ''),
+      },
+    },
+  },
+});
