@@ -1,3 +1,4 @@
+export * from './checks/checks.ts';
 export * from './formula/compile.ts';
 export * from './formula/formula-error.ts';
 export * from './formula/functions.ts';
@@ -68,7 +69,6 @@ export * from './table/spans.ts';
 export * from './table/stack-tables.ts';
 export * from './table/table.ts';
 export * from './tally/cells.ts';
-export * from './tally/checks.ts';
 export type { Coverage } from './tally/coverage.ts';
 export * from './tally/place-text.ts';
 export * from './tally/proof.ts';

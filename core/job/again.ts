@@ -5,7 +5,7 @@ import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
 import type { JobStep } from './job.ts';
-import { type Difference, stopOf } from './mends.ts';
+import { type Difference, type DifferenceCode, stopOf } from './mends.ts';
 import type { MethodRun } from './run.ts';
 import { rowFates } from './trace.ts';
 
@@ -14,21 +14,23 @@ const MOST_SUMS = 5;
 /** A pile that takes so much more of the report than last time wants a look. */
 const MORE_ASIDE = 0.1;
 
+type Tell = (code: DifferenceCode, text: string) => void;
+
 /** What differs between a method's run on one report and on the next, in words. */
 export function runDifferences(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference[] {
   const found: Difference[] = [];
-  const told = (text: string) => found.push({ tone: 'told', text });
-  const look = (text: string) => found.push({ tone: 'look', text });
+  const told: Tell = (code, text) => found.push({ code, tone: 'told', text });
+  const look: Tell = (code, text) => found.push({ code, tone: 'look', text });
   if (before.stop !== undefined) {
-    told('the method did not run to its end last time, so there is nothing to compare with');
+    told('nothing-to-compare', 'the method did not run to its end last time, so there is nothing to compare with');
     if (after.stop !== undefined)
-      found.push({ tone: 'stop', text: `step ${after.stop.index + 1} stops: ${after.stop.message}` });
+      found.push({ code: 'stop', tone: 'stop', text: `step ${after.stop.index + 1} stops: ${after.stop.message}` });
     return found;
   }
   const [was, is] = [partNames(before), partNames(after)];
   const [goneParts, newParts] = [was.filter((name) => !is.includes(name)), is.filter((name) => !was.includes(name))];
-  if (goneParts.length > 0 && was.length > 1 && is.length > 0) look(`gone: ${few(goneParts)}`);
-  if (newParts.length > 0 && is.length > 1) look(`new: ${few(newParts)}`);
+  if (goneParts.length > 0 && was.length > 1 && is.length > 0) look('parts-gone', `gone: ${few(goneParts)}`);
+  if (newParts.length > 0 && is.length > 1) look('parts-new', `new: ${few(newParts)}`);
   const stop = stopOf(before, after, steps);
   if (stop !== undefined) found.push(stop);
   columnDifferences(before, after, look);
@@ -36,26 +38,27 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   if (old === undefined || now === undefined || after.stop !== undefined) return found;
   if (old.table.rows !== now.table.rows)
     found.push({
+      code: 'rows',
       tone: farFrom(old.table.rows, now.table.rows) ? 'look' : 'told',
       text: `${counted(now.table.rows, 'row')}, ${grouped(old.table.rows)} last time`,
     });
   pileDifferences(before, after, look);
   for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MOST_SUMS))
-    if (a !== b) told(`${column} adds up to ${figure(b)}, ${figure(a)} last time`);
+    if (a !== b) told('sum', `${column} adds up to ${plainFigure(b)}, ${plainFigure(a)} last time`);
   valueDifferences(old.table, now.table, look);
   for (const field of now.table.fields) {
     const own = old.table.fields.find((one) => one.name === field.name);
     const [a, b] = [own === undefined ? 0 : countUnreadable(own.column), countUnreadable(field.column)];
-    if (b > a) look(`${field.name} has ${counted(b, 'unreadable cell')}, ${a === 0 ? 'none' : a} last time`);
+    if (b > a)
+      look('unreadable', `${field.name} has ${counted(b, 'unreadable cell')}, ${a === 0 ? 'none' : a} last time`);
   }
   before.steps.forEach((step, k) => {
     const at = after.steps.findIndex((one) => one.step.id === step.step.id);
     const next = after.steps[at];
     if (next === undefined || k === 0 || step.step.muted) return;
-    const idle = (of: typeof step, input: Table) =>
-      of.table === input || of.notices.some((one) => /^no /.test(one.text));
+    const idle = (of: typeof step, input: Table) => of.table === input || of.notices.some((one) => one.idle);
     if (!idle(step, before.steps[k - 1]!.table) && idle(next, after.steps[at - 1]!.table))
-      look(`step ${k + 1} changed nothing this time`);
+      look('idle-step', `step ${k + 1} changed nothing this time`);
   });
   return found;
 }
@@ -66,14 +69,14 @@ function farFrom(before: number, after: number): boolean {
 }
 
 /** Piles that take another share of the report than they did. */
-function pileDifferences(before: MethodRun, after: MethodRun, look: (text: string) => void): void {
+function pileDifferences(before: MethodRun, after: MethodRun, look: Tell): void {
   const [was, is] = [before, after].map(pileRows) as [Map<string, number>, Map<string, number>];
   const [all, now] = [before, after].map((run) => run.steps[0]?.table.rows ?? 0) as [number, number];
   for (const [pile, rows] of is) {
     const old = was.get(pile) ?? 0;
     const [share, last] = [rows / Math.max(1, now), old / Math.max(1, all)];
     if (share > 2 * last && share - last > MORE_ASIDE)
-      look(`${counted(rows, 'row')} on the pile ${pile}, ${grouped(old)} last time`);
+      look('pile', `${counted(rows, 'row')} on the pile ${pile}, ${grouped(old)} last time`);
   }
 }
 
@@ -90,17 +93,12 @@ function pileRows(run: MethodRun): Map<string, number> {
   return found;
 }
 
-/** A sum without the last digits, in which only its making shows. */
-function figure(value: number): string {
-  return plainFigure(value);
-}
-
 function partNames(run: MethodRun): string[] {
   return run.steps[0]?.reading?.report.parts.map((part) => part.name) ?? [];
 }
 
 /** Columns after the header was found: gone, new, renamed, moved. */
-function columnDifferences(before: MethodRun, after: MethodRun, look: (text: string) => void): void {
+function columnDifferences(before: MethodRun, after: MethodRun, look: Tell): void {
   const at = headerStep(before);
   const [was, is] = [columnNames(before, at), columnNames(after, at)];
   if (was === undefined || is === undefined) return;
@@ -110,27 +108,22 @@ function columnDifferences(before: MethodRun, after: MethodRun, look: (text: str
   else nameDifferences(was, is, look);
 }
 
-function nameDifferences(was: readonly string[], is: readonly string[], look: (text: string) => void): void {
+function nameDifferences(was: readonly string[], is: readonly string[], look: Tell): void {
   const change = columnChange(was, is);
   const { gone, fresh, renamed, moved } = change;
   for (const name of gone) {
     const other = renamed.get(name);
-    if (other === undefined) look(`the column ${name} is gone`);
-    else if (isAlike(name, other)) look(`the column ${name} is gone; ${other} is new and most alike`);
-    else look(`the column ${name} is gone; ${other} is new in its place`);
+    if (other === undefined) look('column-gone', `the column ${name} is gone`);
+    else if (isAlike(name, other)) look('column-gone', `the column ${name} is gone; ${other} is new and most alike`);
+    else look('column-gone', `the column ${name} is gone; ${other} is new in its place`);
   }
   const others = fresh.filter((name) => ![...renamed.values()].includes(name));
-  if (others.length > 0) look(`new ${others.length === 1 ? 'column' : 'columns'}: ${few(others, 6)}`);
-  if (moved) look('columns stand in another order');
+  if (others.length > 0) look('columns-new', `new ${others.length === 1 ? 'column' : 'columns'}: ${few(others, 6)}`);
+  if (moved) look('columns-moved', 'columns stand in another order');
 }
 
 /** A header of several tiers is told by its pieces: other months are three words, not twelve columns. */
-function tierDifferences(
-  was: readonly string[],
-  is: readonly string[],
-  join: string,
-  look: (text: string) => void,
-): void {
+function tierDifferences(was: readonly string[], is: readonly string[], join: string, look: Tell): void {
   const pieces = (names: readonly string[]) => new Set(names.flatMap((name) => name.split(join)));
   const { renamed, moved } = columnChange([...pieces(was)], [...pieces(is)]);
   const [old, now] = [pieces(was), pieces(is)];
@@ -138,24 +131,24 @@ function tierDifferences(
   const fresh = [...now].filter((piece) => !old.has(piece));
   const [only] = renamed;
   if (gone.length === 1 && fresh.length === 1 && only !== undefined) {
-    look(`${only[0]} is gone from the header; ${only[1]} is new in it`);
+    look('header', `${only[0]} is gone from the header; ${only[1]} is new in it`);
   } else {
-    if (gone.length > 0) look(`gone from the header: ${few(gone, 6)}`);
-    if (fresh.length > 0) look(`new in the header: ${few(fresh, 6)}`);
+    if (gone.length > 0) look('header', `gone from the header: ${few(gone, 6)}`);
+    if (fresh.length > 0) look('header', `new in the header: ${few(fresh, 6)}`);
   }
-  if (moved) look('columns stand in another order');
+  if (moved) look('columns-moved', 'columns stand in another order');
 }
 
 /** Values that are new, or gone, in columns that hold few. */
-function valueDifferences(before: Table, after: Table, look: (text: string) => void): void {
+function valueDifferences(before: Table, after: Table, look: Tell): void {
   for (const field of after.fields) {
     const own = before.fields.find((one) => one.name === field.name);
     if (own === undefined || own.column.type !== 'text' || field.column.type !== 'text') continue;
     const [was, is] = [valuesOf(own.column), valuesOf(field.column)];
     if (was.size > FEW_VALUES) continue;
     const [fresh, gone] = [[...is].filter((one) => !was.has(one)), [...was].filter((one) => !is.has(one))];
-    if (fresh.length > 0) look(`new in ${field.name}: ${few(fresh)}`);
-    if (gone.length > 0) look(`no longer in ${field.name}: ${few(gone)}`);
+    if (fresh.length > 0) look('values-new', `new in ${field.name}: ${few(fresh)}`);
+    if (gone.length > 0) look('values-gone', `no longer in ${field.name}: ${few(gone)}`);
   }
 }
 

@@ -63,7 +63,8 @@ export function parseParams(kind: string, params: unknown): unknown {
   return schema.parse(params);
 }
 
-function schemaOf(kind: string): z.ZodType | undefined {
+/** The params that a kind of step, reading or set takes; undefined for a kind that this version does not know. */
+export function schemaOf(kind: string): z.ZodType | undefined {
   if (kind === FROM_TABLE) return FromTable;
   if (kind === USE_SET) return UseSet;
   return READINGS.get(kind)?.params ?? CATALOGUE.get(kind)?.params;

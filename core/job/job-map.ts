@@ -1,6 +1,7 @@
 import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { tablesIn } from '../steps/param-marks.ts';
 import type { Job, JobStep } from './job.ts';
 import { USE_SET } from './step-set.ts';
 
@@ -25,13 +26,6 @@ export interface JobMap {
   edges: readonly MapEdge[];
 }
 
-const HOW: Record<string, string> = {
-  [FROM_TABLE]: 'starts from it',
-  append: 'appends it',
-  join: 'joins it',
-  'look-up': 'looks up in it',
-};
-
 /** Sources and tables of a job, and what feeds what. What a step names that is not there is left out. */
 export function jobMap(job: Job): JobMap {
   const sources = job.sources.map(({ id, name }): MapNode => ({ kind: 'source', id, name }));
@@ -46,7 +40,16 @@ export function jobMap(job: Job): JobMap {
         }
         return tablesOf(one).flatMap((id) => {
           const from = tables.find((other) => other.id === id);
-          return from === undefined ? [] : [{ from, to, step: index, how: HOW[one.kind] ?? 'uses it' }];
+          return from === undefined
+            ? []
+            : [
+                {
+                  from,
+                  to,
+                  step: index,
+                  how: one.kind === FROM_TABLE ? 'starts from it' : (CATALOGUE.get(one.kind)?.takes ?? 'uses it'),
+                },
+              ];
         });
       }),
     ),
@@ -64,7 +67,7 @@ function tablesOf(step: JobStep): readonly string[] {
   if (step.kind === FROM_TABLE) return [String(step.params['table'])];
   const kind = CATALOGUE.get(step.kind);
   const params = kind?.params.safeParse(step.params);
-  return params?.success ? (kind!.others?.(params.data) ?? []) : [];
+  return params?.success ? tablesIn(kind!.params, params.data) : [];
 }
 
 /** Tables that a table needs, itself among them, by id. */

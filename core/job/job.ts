@@ -1,6 +1,6 @@
 /** The job document: what is kept in the browser and what a job file holds. */
 import { z } from 'zod';
-import { Check } from '../tally/checks.ts';
+import { Check } from '../checks/checks.ts';
 import { Coverage } from '../tally/coverage.ts';
 import { ExportSpec } from '../write/export-spec.ts';
 

@@ -1,14 +1,38 @@
 /** What takes a method on where it stops on the next report. */
+
+import { rename } from '../steps/header/rename.ts';
+import { mapMarked } from '../steps/param-marks.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { columnChange, columnNames } from './column-change.ts';
 import type { JobStep } from './job.ts';
 import type { MethodRun } from './run.ts';
 
+/** What kind of thing is otherwise with the next report. */
+export type DifferenceCode =
+  | 'nothing-to-compare'
+  | 'stop'
+  | 'idle-step'
+  | 'parts-gone'
+  | 'parts-new'
+  | 'header'
+  | 'column-gone'
+  | 'columns-new'
+  | 'columns-moved'
+  | 'rows'
+  | 'pile'
+  | 'sum'
+  | 'totals'
+  | 'unreadable'
+  | 'values-new'
+  | 'values-gone';
+
 /** Something that is otherwise with the next report. */
 export interface Difference {
+  code: DifferenceCode;
   /** told: for the record. look: wants a look. stop: the method stops. */
   tone: 'told' | 'look' | 'stop';
+  /** What the code says of this report, for whoever reads it. */
   text: string;
   mend?: Mend;
 }
@@ -40,7 +64,12 @@ export function stopOf(before: MethodRun, after: MethodRun, steps: readonly JobS
   if (before.stop !== undefined || after.stop === undefined) return undefined;
   const { index, message } = after.stop;
   const mend = headerMend(before, after, steps) ?? columnMend(before, after, steps);
-  return { tone: 'stop', text: `step ${index + 1} stops: ${message}`, ...(mend === undefined ? {} : { mend }) };
+  return {
+    code: 'stop',
+    tone: 'stop',
+    text: `step ${index + 1} stops: ${message}`,
+    ...(mend === undefined ? {} : { mend }),
+  };
 }
 
 /** A column that is gone is the one that it likely became, called as it was: so the table keeps its columns. */
@@ -52,8 +81,10 @@ function columnMend(before: MethodRun, after: MethodRun, steps: readonly JobStep
   const likely = was === undefined || is === undefined ? undefined : columnChange(was, is).renamed.get(column);
   const other = likely ?? alike;
   if (other === undefined) return undefined;
-  if (step.kind === 'rename') {
-    const params = renamedIn(step.params, column, other) as Record<string, unknown>;
+  if (step.kind === rename.kind) {
+    const params = mapMarked(rename.params, step.params, (stands, text) =>
+      stands === 'column' && text === column ? other : text,
+    ) as Record<string, unknown>;
     return { label: `use ${other} for ${column} in step ${index + 1}`, step: index, params };
   }
   return {
@@ -112,13 +143,4 @@ function rowOfNames(table: Table, names: ReadonlySet<string>): number | undefine
     if (known > 1 && known > texts.length * MOST_OF_NAMES) return row;
   }
   return undefined;
-}
-
-/** The params with a column's name put in place of another. */
-function renamedIn(value: unknown, from: string, to: string): unknown {
-  if (value === from) return to;
-  if (Array.isArray(value)) return value.map((one) => renamedIn(one, from, to));
-  if (typeof value === 'object' && value !== null)
-    return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, renamedIn(one, from, to)]));
-  return value;
 }

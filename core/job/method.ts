@@ -1,9 +1,11 @@
 /** Steps as things to work on: what leans on what, and steps as text. */
 import { z } from 'zod';
+import { namesColumns } from '../steps/param-marks.ts';
 import { type JobStep, JobStep as JobStepSchema } from './job.ts';
-import { JobFileError, parseParams } from './job-file.ts';
-import { namesColumns } from './names-columns.ts';
+import { JobFileError, parseParams, schemaOf } from './job-file.ts';
 import type { MethodRun } from './run.ts';
+
+const NOTHING = z.unknown();
 
 const Copied = z.object({
   rimefield: z.literal('steps'),
@@ -46,7 +48,8 @@ export function leaningOn(run: MethodRun, index: number): number[] {
   for (let k = index + 1; k < run.steps.length && brought.size > 0; k++) {
     const later = run.steps[k]!;
     if (later.step.muted) continue;
-    if (namesColumns(later.step.params, brought)) leaning.push(k);
+    const steps = later.inner === undefined ? [later.step] : later.inner.map((one) => one.step);
+    if (steps.some(({ kind, params }) => namesColumns(schemaOf(kind) ?? NOTHING, params, brought))) leaning.push(k);
     // What a later step makes anew under the same name is its own.
     const names = new Set(later.table.fields.map((field) => field.name));
     for (const name of brought) if (!names.has(name)) brought.delete(name);

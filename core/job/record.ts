@@ -1,8 +1,9 @@
 import { grouped } from '../values/counted.ts';
+
 /** How a run went, in words and as a record that other programs can read. */
 
+import { type CheckResult, runChecks } from '../checks/checks.ts';
 import { sentenceText } from '../steps/sentence.ts';
-import { type CheckResult, runChecks } from '../tally/checks.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Job, type JobTable, jobNames } from './job.ts';
 import type { MethodRun, StepStop } from './run.ts';

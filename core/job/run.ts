@@ -6,6 +6,7 @@ import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { tablesIn } from '../steps/param-marks.ts';
 import { Cancelled, LeftOff, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
 import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
 import { type Table, tableBytes } from '../table/table.ts';
@@ -301,7 +302,9 @@ export class Runner {
       wanted.push({ id: params.table, step: params.step });
     } else {
       const kind = CATALOGUE.get(step.kind);
-      for (const id of kind?.others?.(kind.params.parse(step.params)) ?? []) wanted.push({ id, step: null });
+      // In the order of the inputs of its Origin from 1 on.
+      if (kind !== undefined)
+        for (const id of tablesIn(kind.params, kind.params.parse(step.params))) wanted.push({ id, step: null });
     }
     return wanted.map(({ id, step: after }) => {
       const table = hand.tables.find((one) => one.id === id);

@@ -4,9 +4,10 @@ import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { monthsAmong } from '../values/month-names.ts';
 import { Pattern } from '../values/pattern.ts';
+import { columnName } from './param-marks.ts';
 import { missingColumn, needColumn, StepFailure } from './step.ts';
 
-const Names = z.array(z.string());
+const Names = z.array(columnName());
 
 /** Which columns, said so that it still holds when next month brings others. */
 export const ColumnSet = z.discriminatedUnion('by', [

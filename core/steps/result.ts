@@ -56,10 +56,12 @@ export function fromColumns(columns: readonly number[], rows: RowMap = { kind: '
 }
 
 export function changedNotice(cells: number, what = 'changed'): Notice {
-  return {
-    tone: cells === 0 ? 'look' : 'told',
-    text: cells === 0 ? `no cell is ${what}` : `${counted(cells, 'cell')} ${what}`,
-  };
+  return cells === 0 ? idleNotice(`no cell is ${what}`) : { tone: 'told', text: `${counted(cells, 'cell')} ${what}` };
+}
+
+/** A notice that the step found nothing to do. */
+export function idleNotice(text: string, tone: Notice['tone'] = 'look'): Notice {
+  return { tone, text, idle: true };
 }
 
 /** A notice of rows that want a look, or nothing where there are none. */

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { ColumnSet, columnSetText } from './column-set.ts';
+import { columnName, expressionText } from './param-marks.ts';
 
 /** What one row must be like, told from the row alone. */
 export const PlainRule = z.discriminatedUnion('test', [
   z.object({ test: z.literal('empty').describe('Nothing stands in the row') }),
   z.object({
     test: z.literal('only').describe('Of the cells of the row only these are filled'),
-    columns: z.array(z.string()),
+    columns: z.array(columnName()),
   }),
   z.object({ test: z.literal('blank'), columns: ColumnSet }),
   z.object({ test: z.literal('filled'), columns: ColumnSet }),
@@ -14,35 +15,35 @@ export const PlainRule = z.discriminatedUnion('test', [
   ...(['equals', 'starts', 'ends', 'contains', 'matches'] as const).map((test) =>
     z.object({
       test: z.literal(test),
-      column: z.string(),
+      column: columnName(),
       text: z.string().describe(test === 'matches' ? 'ECMAScript regular expression' : 'Text to compare with'),
       exact: z.boolean().optional().describe('Case and outer blanks matter'),
     }),
   ),
-  z.object({ test: z.literal('one-of'), column: z.string(), texts: z.array(z.string()) }),
+  z.object({ test: z.literal('one-of'), column: columnName(), texts: z.array(z.string()) }),
   z.object({
     test: z.literal('between'),
-    column: z.string(),
+    column: columnName(),
     least: z.string().nullable().describe('A number, or an ISO 8601 date or time; null: no lower end'),
     most: z.string().nullable(),
   }),
   z.object({
     test: z.literal('date-part'),
-    column: z.string(),
+    column: columnName(),
     part: z.enum(['year', 'quarter', 'month', 'week', 'isodow']).describe('isodow: Monday 1 to Sunday 7'),
     is: z.array(z.number().int()),
   }),
   z.object({ test: z.literal('header').describe('Cells read like the names of their columns') }),
   z.object({
     test: z.literal('same').describe('Cells read like those of an example'),
-    cells: z.record(z.string(), z.string().nullable()),
+    cells: z.record(columnName(), z.string().nullable()),
   }),
-  z.object({ test: z.literal('expression'), text: z.string() }),
+  z.object({ test: z.literal('expression'), text: expressionText() }),
 ]);
 export type PlainRule = z.infer<typeof PlainRule>;
 export type TextRule = Extract<PlainRule, { test: keyof typeof TEXT_WORDS }>;
 
-const Within = z.string().optional().describe('Column whose runs of equal values are looked at one by one');
+const Within = columnName().optional().describe('Column whose runs of equal values are looked at one by one');
 
 /** A rule for a row, or for where it stands beside rows that follow a rule. */
 export const Rule = z.union([

@@ -76,6 +76,11 @@ export function sentenceText(phrases: readonly Phrase[]): string {
     .trim();
 }
 
+/** The phrases as they stand, with nothing left out. */
+export function phrasesText(phrases: readonly Phrase[]): string {
+  return phrases.map((phrase) => (typeof phrase === 'string' ? phrase : phrase.text)).join('');
+}
+
 export function blank(param: string, text: string, edit: Editor): Blank {
   return { param, text, edit };
 }

@@ -23,6 +23,8 @@ export interface Notice {
   /** told: for the record. look: wants a look. */
   tone: 'told' | 'look';
   text: string;
+  /** It says that the step found nothing to do. */
+  idle?: true;
   /** The rows it speaks of, in the step's input (before) or output (after). */
   rows?: { of: 'before' | 'after'; rows: Int32Array };
   /** The column it speaks of, by name in that table. */
@@ -62,14 +64,14 @@ export interface StepKind<P> {
   /** Words people use for it, beside its title. */
   finds: readonly string[];
   params: z.ZodType<P>;
+  /** Of a kind that reads other tables: what it does with one, as on the map. */
+  takes?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;
   /** Sensible params for this table, given the columns in hand (names, may be empty). */
   start(table: Table, columns: readonly string[]): P;
   /** nameOf: what another table of the job is called. */
   sentence(params: P, nameOf?: (tableId: string) => string): Phrase[];
-  /** Ids of the other tables that the step reads, in the order of the inputs of its Origin from 1 on. */
-  others?(params: P): readonly string[];
   /** @throws StepFailure where it has to stop */
   run(input: Table, params: P, context: Context): StepResult;
 }

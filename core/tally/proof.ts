@@ -1,10 +1,10 @@
+import type { CheckResult } from '../checks/checks.ts';
 import { type Job, type JobTable, jobNames } from '../job/job.ts';
 import type { MethodRun } from '../job/run.ts';
 import { stepSentence } from '../job/sentence-of.ts';
 import { sentenceText } from '../steps/sentence.ts';
 import { counted, grouped } from '../values/counted.ts';
 import { escapeHtml as escaped } from '../write/escape-html.ts';
-import type { CheckResult } from './checks.ts';
 import { placeText } from './place-text.ts';
 import type { Tally } from './tally.ts';
 import type { TotalEntry } from './totals.ts';

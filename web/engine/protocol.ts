@@ -1,6 +1,5 @@
 /** What crosses between the page and the worker: plain data, windows of rows only. */
 import type {
-  Check,
   CheckResult,
   ColumnType,
   Fate,
@@ -11,6 +10,7 @@ import type {
   Mark,
   Merge,
   NamedFile,
+  NewCheck,
   Role,
   SourceFormat,
   Standing,
@@ -249,7 +249,7 @@ export interface TallyView {
   totals: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
   entries: readonly PlacedEntry[];
   checks: readonly CheckResult[];
-  offers: readonly { check: Omit<Check, 'id'>; text: string }[];
+  offers: readonly { check: NewCheck; text: string }[];
 }
 
 /** What is asked of a tally: the table as it was last run, and the last run but this one. */

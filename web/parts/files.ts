@@ -1,4 +1,4 @@
-import { bundleFiles, EXPORT_FORMATS, type ExportSpec } from '../../core/index.ts';
+import { EXPORT_FORMATS, type ExportSpec } from '../../core/index.ts';
 
 /** Asks for a file, or for several that become one. Resolves to undefined when none is chosen. */
 export function pickFile(accept: string, several = false): Promise<File | undefined> {
@@ -79,6 +79,7 @@ async function asOneFile(files: readonly File[]): Promise<File | undefined> {
   let shared = first.length;
   for (const name of rest) while (!name.startsWith(first.slice(0, shared))) shared--;
   const base = first.slice(0, shared).replace(/[^\p{L}\p{N}]+$/u, '');
+  const { bundleFiles } = await import('./bundle-files.ts');
   return new File([bundleFiles(contents)], `${base === '' ? 'files' : base} (${files.length} files).zip`);
 }
 

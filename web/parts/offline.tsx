@@ -1,6 +1,6 @@
+import { registerSW } from 'virtual:pwa-register';
 import Button from '@mui/material/Button';
 import { enqueueSnackbar } from 'notistack';
-import { registerSW } from 'virtual:pwa-register';
 
 /** Keeps the whole application in the browser, so that it opens without a network. */
 export function keepOffline(): void {

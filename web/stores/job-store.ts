@@ -1,6 +1,6 @@
 import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
-import { type Job, type JobSource, type JobStep, type JobTable, readJobFile } from '../../core/index.ts';
+import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
 import { engineClient, onEngineEnd, withIntake } from '../engine/client.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
@@ -344,6 +344,7 @@ export async function jobFromJobFile(
   text: string,
   sources = new Map<string, Uint8Array<ArrayBuffer>>(),
 ): Promise<string> {
+  const { readJobFile } = await import('./read-job-file.ts');
   const job: Job = { ...readJobFile(text), id: crypto.randomUUID() };
   for (const source of job.sources) {
     const bytes = sources.get(source.id);

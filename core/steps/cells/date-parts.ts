@@ -4,6 +4,7 @@ import { Dictionary } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { civilFromDays, MS } from '../../values/civil.ts';
 import { LANGUAGES, monthNames } from '../../values/month-names.ts';
+import { columnName } from '../param-marks.ts';
 import { withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -30,7 +31,7 @@ const PART_NAMES = Object.keys(PARTS) as [Part, ...Part[]];
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 const Params = z.object({
-  column: z.string(),
+  column: columnName(),
   parts: z.array(z.enum(PART_NAMES)).min(1).default(['year', 'month']),
   language: z
     .enum(LANGUAGES as [string, ...string[]])

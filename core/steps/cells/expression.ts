@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
 import { counted, few } from '../../values/counted.ts';
+import { expressionText } from '../param-marks.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
 import { formulaOf } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
@@ -9,7 +10,7 @@ import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
   into: z.string().min(1).default('Result').describe('A new column, or one that is there'),
-  text: z.string().describe('A SQL scalar expression over the columns of a row'),
+  text: expressionText().describe('A SQL scalar expression over the columns of a row'),
 });
 type Params = z.infer<typeof Params>;
 

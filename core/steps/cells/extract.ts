@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { compileTemplate } from '../../values/template.ts';
 import { compilePattern } from '../column-set.ts';
+import { columnName } from '../param-marks.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  column: z.string(),
+  column: columnName(),
   by: z.enum(['template', 'pattern', 'position']).default('template'),
   template: z.string().default('{First}-{Rest}').describe("Text with named pieces in braces: 'HU-{Number}/{Part}'"),
   pattern: z

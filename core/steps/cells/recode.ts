@@ -4,12 +4,13 @@ import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
 import { changedInPlace, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank, option } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  column: z.string(),
+  column: columnName(),
   crosswalk: z.array(z.object({ from: z.string(), to: z.string() })),
   unmatched: z.enum(['keep', 'blank', 'list']).default('keep').describe('list: unreadable, so that they stand out'),
   exact: z.boolean().default(true).describe('Case matters'),

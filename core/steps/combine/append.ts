@@ -5,13 +5,14 @@ import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
 import { stackByName } from '../../table/stack-tables.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
+import { columnName, standsFor, tableId } from '../param-marks.ts';
 import { blank } from '../sentence.ts';
 import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
-  tables: z.array(z.string()).min(1).describe('Ids of the tables to append, in order'),
+  tables: z.array(tableId()).min(1).describe('Ids of the tables to append, in order'),
   columns: z
-    .array(z.object({ table: z.string(), from: z.string(), to: z.string() }))
+    .array(z.object({ table: z.string(), from: standsFor('other column', z.string()), to: columnName() }))
     .default([])
     .describe('Columns of the other tables that stand under a column of another name; an empty name leaves them out'),
   nameColumn: z.string().nullable().default(null).describe("Column that takes the tables' names"),
@@ -20,13 +21,13 @@ type Params = z.infer<typeof Params>;
 
 export const append: StepKind<Params> = {
   kind: 'append',
+  takes: 'appends it',
   drops: true,
   title: 'Append tables',
   about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
   start: () => ({ tables: [], columns: [], nameColumn: null }),
-  others: (params) => params.tables,
   sentence: (params, names) => [
     'Append ',
     blank('tables', params.tables.map((id) => names?.(id) ?? id).join(', ') || 'no table yet', {

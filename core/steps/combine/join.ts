@@ -5,6 +5,7 @@ import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { isEveryRow } from '../../table/vectors.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { standsFor, tableId } from '../param-marks.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
@@ -12,16 +13,19 @@ import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matc
 const MOST_ROWS = 100_000_000;
 
 const Params = z.object({
-  table: z.string().describe('Id of the other table'),
+  table: tableId().describe('Id of the other table'),
   how: z.enum(['left', 'inner', 'full', 'unmatched']).default('left').describe('unmatched: only rows without a match'),
   keys: MatchKeys,
   forgiving: z.boolean().default(false).describe('Blanks, case and accents do not matter'),
-  bring: ColumnSet.default({ by: 'all' }).describe('Columns of the other table that come along, beside its keys'),
+  bring: standsFor('other column', ColumnSet.default({ by: 'all' })).describe(
+    'Columns of the other table that come along, beside its keys',
+  ),
 });
 type Params = z.infer<typeof Params>;
 
 export const join: StepKind<Params> = {
   kind: 'join',
+  takes: 'joins it',
   drops: true,
   title: 'Join a table',
   about: 'Brings columns of another table onto rows whose keys agree, and says what did not match',
@@ -34,7 +38,6 @@ export const join: StepKind<Params> = {
     forgiving: false,
     bring: { by: 'all' },
   }),
-  others: (params) => [params.table],
   sentence: (params, names) => [
     'Join ',
     blank('table', (names?.(params.table) ?? params.table) || 'no table yet', {

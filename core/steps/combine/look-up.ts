@@ -5,16 +5,17 @@ import { takeColumn } from '../../table/gather.ts';
 import { type CellSource, nameOf, takenRows } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
+import { standsFor, tableId } from '../param-marks.ts';
 import { type AddedColumn, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const Params = z.object({
-  table: z.string().describe('Id of the other table'),
+  table: tableId().describe('Id of the other table'),
   keys: MatchKeys,
   forgiving: z.boolean().default(false).describe('Blanks, case and accents do not matter'),
-  columns: z.array(z.string()).describe('Columns of the other table that are brought'),
+  columns: z.array(standsFor('other column', z.string())).describe('Columns of the other table that are brought'),
   several: z
     .enum(['unreadable', 'first'])
     .default('unreadable')
@@ -24,6 +25,7 @@ type Params = z.infer<typeof Params>;
 
 export const lookUp: StepKind<Params> = {
   kind: 'look-up',
+  takes: 'looks up in it',
   drops: true,
   title: 'Look up',
   about: 'Brings columns of another table by key; rows are never added or lost',
@@ -33,7 +35,6 @@ export const lookUp: StepKind<Params> = {
     const name = columns[0] ?? table.fields[0]?.name ?? '';
     return { table: '', keys: [{ left: name, right: name }], forgiving: false, columns: [], several: 'unreadable' };
   },
-  others: (params) => [params.table],
   sentence: (params, names) => [
     'Look up ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'lines', label: 'Columns to bring' }),

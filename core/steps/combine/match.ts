@@ -3,12 +3,13 @@ import type { Column } from '../../table/column.ts';
 import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../table/keys.ts';
 import type { Table } from '../../table/table.ts';
 import { textView } from '../../values/cell-text.ts';
+import { columnName, standsFor } from '../param-marks.ts';
 import { type Blank, blank, choiceBlank } from '../sentence.ts';
 import type { Members } from '../shape/aggregate.ts';
 import { needColumn } from '../step.ts';
 
 /** Columns that have to agree, here and there. */
-export const MatchKeys = z.array(z.object({ left: z.string(), right: z.string() })).min(1);
+export const MatchKeys = z.array(z.object({ left: columnName(), right: standsFor('other column', z.string()) })).min(1);
 export type MatchKeys = z.infer<typeof MatchKeys>;
 
 export function matchKeysBlank(keys: MatchKeys): Blank {

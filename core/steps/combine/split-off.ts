@@ -5,13 +5,14 @@ import { sameColumns } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { chooseColumns } from '../header/choose-columns.ts';
+import { columnName } from '../param-marks.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  key: z.array(z.string()).min(1).describe('Columns that decide the others'),
-  columns: z.array(z.string()).describe('Columns that repeat with the key'),
+  key: z.array(columnName()).min(1).describe('Columns that decide the others'),
+  columns: z.array(columnName()).describe('Columns that repeat with the key'),
   give: z
     .enum(['split-off', 'rest'])
     .default('split-off')

@@ -3,13 +3,14 @@ import { roundTo } from '../../formula/rounding.ts';
 import type { CountedColumn } from '../../table/column.ts';
 import { counted } from '../../values/counted.ts';
 import { adder, divide } from '../../values/decimal.ts';
+import { columnName } from '../param-marks.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  actual: z.string(),
-  target: z.string(),
+  actual: columnName(),
+  target: columnName(),
   into: z.string().min(1).default('Variance').describe('Column for actual minus target'),
   share: z
     .string()

@@ -4,16 +4,18 @@ import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
+import { idleNotice } from '../result.ts';
 import { PlainRule, ruleText, withinText } from '../rule.ts';
 import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, columnBlank } from '../sentence.ts';
 import { type Notice, needColumn, type Pile, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  from: z.string().describe('Column in which the label stands'),
+  from: columnName().describe('Column in which the label stands'),
   rule: PlainRule.describe('Rows that are labels'),
   into: z.string().min(1).default('Label').describe('Name of the new column'),
-  within: z.string().optional().describe('The label ends where this column changes'),
+  within: columnName().optional().describe('The label ends where this column changes'),
 });
 type Params = z.infer<typeof Params>;
 
@@ -80,8 +82,7 @@ export const carry: StepKind<Params> = {
     });
     const aside: Pile[] = away.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: away }];
     const notices: Notice[] = [];
-    if (away.length === 0)
-      notices.push({ tone: 'look', text: 'no row follows the rule, so there is no label to carry' });
+    if (away.length === 0) notices.push(idleNotice('no row follows the rule, so there is no label to carry'));
     else
       notices.push({
         tone: 'told',

@@ -4,7 +4,7 @@ import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf } from '../../table/origin.ts';
 import { counted } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { lookAt } from '../result.ts';
+import { idleNotice, lookAt } from '../result.ts';
 import { Rule, rulesText } from '../rule.ts';
 import { anyRuleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
@@ -92,12 +92,12 @@ export const closeGaps: StepKind<Params> = {
         };
       });
     }
-    const text = moved.length === 0 ? 'no cell had a gap before it' : `cells moved in ${counted(moved.length, 'row')}`;
+    const text = `cells moved in ${counted(moved.length, 'row')}`;
     return {
       table: { rows: n, fields },
       origin,
       aside: [],
-      notices: moved.length === 0 ? [{ tone: 'look', text }] : lookAt(moved, 'after', text),
+      notices: moved.length === 0 ? [idleNotice('no cell had a gap before it')] : lookAt(moved, 'after', text),
     };
   },
 };

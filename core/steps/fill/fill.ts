@@ -5,6 +5,7 @@ import { type ColumnOrigin, fromColumn, nameOf, takenRows } from '../../table/or
 import type { Table } from '../../table/table.ts';
 import { rowNumbers } from '../../table/vectors.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { columnName } from '../param-marks.ts';
 import { changedNotice } from '../result.ts';
 import { withinText } from '../rule.ts';
 import { runStarts } from '../rule-mask.ts';
@@ -14,7 +15,7 @@ import type { StepKind, StepResult } from '../step.ts';
 const Params = z.object({
   columns: ColumnSet,
   direction: z.enum(['down', 'up', 'across']).default('down').describe('across: from the column before'),
-  within: z.string().optional().describe('Down and up: not past where this column changes'),
+  within: columnName().optional().describe('Down and up: not past where this column changes'),
 });
 type Params = z.infer<typeof Params>;
 

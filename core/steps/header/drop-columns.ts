@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { few } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { idleNotice } from '../result.ts';
 import { blank } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
@@ -29,9 +30,7 @@ export const dropColumns: StepKind<Params> = {
     return {
       ...chooseColumns(input, stay),
       notices: [
-        names.length === 0
-          ? { tone: 'look', text: 'no column is dropped' }
-          : { tone: 'told', text: `dropped ${few(names)}` },
+        names.length === 0 ? idleNotice('no column is dropped') : { tone: 'told', text: `dropped ${few(names)}` },
       ],
     };
   },

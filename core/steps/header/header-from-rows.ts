@@ -4,6 +4,7 @@ import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
 import { PlainRule, ruleText, withinText } from '../rule.ts';
 import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
@@ -18,8 +19,7 @@ const Params = z.object({
   join: z.string().default(' / ').describe('Stands between the tiers'),
   fillAcross: z.boolean().default(true).describe('Upper tiers are filled across blanks and merges'),
   above: z.boolean().default(true).describe('Rows above the header are set aside as titles'),
-  within: z
-    .string()
+  within: columnName()
     .optional()
     .describe('Column in whose every run a header of its own is looked for; the columns of the runs meet by name'),
   repeats: z.boolean().default(true).describe('Repeats of the header further down are set aside'),

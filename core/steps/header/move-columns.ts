@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { columnName } from '../param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { needColumn, type StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
@@ -7,7 +8,7 @@ import { chooseColumns } from './choose-columns.ts';
 const Params = z.object({
   columns: ColumnSet,
   to: z.enum(['first', 'last', 'before', 'after']).default('first'),
-  column: z.string().default('').describe('The column they stand before or after'),
+  column: columnName().default('').describe('The column they stand before or after'),
 });
 type Params = z.infer<typeof Params>;
 

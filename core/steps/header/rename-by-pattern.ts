@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { counted } from '../../values/counted.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
+import { idleNotice } from '../result.ts';
 import { blank, choiceBlank, shown } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
+import type { Notice, StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({
@@ -47,10 +48,10 @@ export const renameByPattern: StepKind<Params> = {
       if (next !== name) renamed.set(k, next.trim() || name);
     }
     const result = renameColumns(input, renamed);
-    const told = {
-      tone: renamed.size === 0 ? ('look' as const) : ('told' as const),
-      text: renamed.size === 0 ? 'no name is changed' : `${counted(renamed.size, 'name')} changed`,
-    };
+    const told: Notice =
+      renamed.size === 0
+        ? idleNotice('no name is changed')
+        : { tone: 'told', text: `${counted(renamed.size, 'name')} changed` };
     return { ...result, notices: [told, ...result.notices] };
   },
 };

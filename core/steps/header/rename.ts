@@ -1,10 +1,11 @@
 import { z } from 'zod';
+import { columnName } from '../param-marks.ts';
 import { blank } from '../sentence.ts';
 import { needColumn, type StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({
-  names: z.array(z.object({ from: z.string(), to: z.string().min(1) })).describe('Old and new names'),
+  names: z.array(z.object({ from: columnName(), to: z.string().min(1) })).describe('Old and new names'),
 });
 type Params = z.infer<typeof Params>;
 

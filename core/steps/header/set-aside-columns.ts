@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { few } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { idleNotice } from '../result.ts';
 import { PILES, pileMark } from '../rows/set-aside.ts';
 import { blank } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
@@ -43,7 +44,7 @@ export const setAsideColumns: StepKind<Params> = {
           : [{ name: params.pile, mark: pileMark(params.pile), rows: new Int32Array(), columns: away }],
       notices: [
         away.length === 0
-          ? { tone: 'look', text: 'no column is set aside' }
+          ? idleNotice('no column is set aside')
           : { tone: 'told', text: few(away.map((k) => input.fields[k]!.name)) },
       ],
     };

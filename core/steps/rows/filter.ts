@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import type { Table } from '../../table/table.ts';
+import { idleNotice } from '../result.ts';
 import { Rule, ruleText } from '../rule.ts';
 import { anyRuleMask, ruleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, type Phrase } from '../sentence.ts';
-import type { StepResult } from '../step.ts';
+import type { Notice, StepResult } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
 
 /** Params of keep-rows and drop-rows. */
@@ -41,6 +42,7 @@ export function filterRows(input: Table, params: FilterParams, keep: boolean): S
   }
   const result = setAsideRows(input, away, 'dropped');
   if (result.aside.length > 0 && result.table.rows > 0) return result;
-  const text = result.aside.length === 0 ? 'every row stays' : 'no row is left';
-  return { ...result, notices: [{ tone: 'look', text }] };
+  const notice: Notice =
+    result.aside.length === 0 ? idleNotice('every row stays') : { tone: 'look', text: 'no row is left' };
+  return { ...result, notices: [notice] };
 }

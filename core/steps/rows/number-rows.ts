@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { columnName } from '../param-marks.ts';
 import { withColumns } from '../result.ts';
 import { withinText } from '../rule.ts';
 import { runStarts } from '../rule-mask.ts';
@@ -8,7 +9,7 @@ import type { StepKind } from '../step.ts';
 const Params = z.object({
   into: z.string().min(1).default('Number'),
   from: z.number().int().default(1),
-  within: z.string().optional().describe('Counting begins anew where this column changes'),
+  within: columnName().optional().describe('Counting begins anew where this column changes'),
 });
 type Params = z.infer<typeof Params>;
 

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { groupRows } from '../../table/keys.ts';
 import { counted } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { idleNotice } from '../result.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
@@ -48,7 +49,11 @@ export const removeDuplicates: StepKind<Params> = {
     const gone = result.aside[0]?.rows.length ?? 0;
     return {
       ...result,
-      notices: [{ tone: 'told', text: gone === 0 ? 'no row stands twice' : `${counted(gone, 'duplicate')} on a pile` }],
+      notices: [
+        gone === 0
+          ? idleNotice('no row stands twice', 'told')
+          : { tone: 'told', text: `${counted(gone, 'duplicate')} on a pile` },
+      ],
     };
   },
 };

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
+import { idleNotice } from '../result.ts';
 import { Rule, rulesText } from '../rule.ts';
 import { anyRuleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
@@ -94,6 +95,6 @@ export const setAside: StepKind<Params> = {
     const mask = anyRuleMask(params.rules, input);
     const result = setAsideRows(input, mask, params.pile, params.mark);
     if (result.aside.length > 0) return result;
-    return { ...result, notices: [{ tone: 'look', text: 'no row follows the rule' }] };
+    return { ...result, notices: [idleNotice('no row follows the rule')] };
   },
 };

@@ -2,11 +2,12 @@ import { z } from 'zod';
 import { takeRows } from '../../table/gather.ts';
 import { ranks, sortedRows } from '../../table/order.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
+import { columnName } from '../param-marks.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
-  keys: z.array(z.object({ column: z.string(), descending: z.boolean().default(false) })).min(1),
+  keys: z.array(z.object({ column: columnName(), descending: z.boolean().default(false) })).min(1),
   order: z
     .enum(['natural', 'plain'])
     .default('natural')

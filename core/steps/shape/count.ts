@@ -3,12 +3,13 @@ import { takeColumn } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
 import { fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
+import { columnName } from '../param-marks.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { rowCounts, sharesOf } from './group.ts';
 
 const Params = z.object({
-  columns: z.array(z.string()).min(1).max(2),
+  columns: z.array(columnName()).min(1).max(2),
   share: z
     .enum(['whole', 'first', 'second', 'none'])
     .default('whole')

@@ -8,19 +8,20 @@ import { floatVector } from '../../table/vectors.ts';
 import { counted } from '../../values/counted.ts';
 import { divide, Sum } from '../../values/decimal.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { columnName, expressionText } from '../param-marks.ts';
 import { conditionMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const GroupMeasure = z.object({
-  column: z.string().default('').describe('Not needed to count rows'),
+  column: columnName().default('').describe('Not needed to count rows'),
   by: z
     .enum([...Measure.options, 'rows', 'share'])
     .default('sum')
     .describe('rows: number of rows; share: of the sum in the whole'),
   name: z.string().min(1),
-  where: z.string().optional().describe('A SQL condition: only rows for which it is true'),
+  where: expressionText().optional().describe('A SQL condition: only rows for which it is true'),
 });
 type GroupMeasure = z.infer<typeof GroupMeasure>;
 

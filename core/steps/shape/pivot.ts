@@ -11,6 +11,7 @@ import { counted, grouped } from '../../values/counted.ts';
 import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { columnName } from '../param-marks.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
@@ -23,9 +24,9 @@ const Params = z.object({
   rows: ColumnSet.nullable()
     .default(null)
     .describe('What identifies a row; null: all columns that are not used otherwise'),
-  names: z.array(z.string()).min(1).describe('Columns whose values name the new columns'),
+  names: z.array(columnName()).min(1).describe('Columns whose values name the new columns'),
   values: z
-    .array(z.object({ column: z.string(), by: Measure.default('only') }))
+    .array(z.object({ column: columnName(), by: Measure.default('only') }))
     .min(1)
     .describe('What fills them'),
   join: z.string().default(' / ').describe('Stands between the parts of a new name'),

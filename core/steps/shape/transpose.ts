@@ -5,14 +5,14 @@ import { type ColumnOrigin, NAME } from '../../table/origin.ts';
 import { columnLetters, type Field, uniqueName } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { counted, grouped } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
 import { blank } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const MOST_ROWS = 16_384;
 
 const Params = z.object({
-  names: z
-    .string()
+  names: columnName()
     .nullable()
     .default(null)
     .describe('Column whose values name the new columns; null: named by position'),

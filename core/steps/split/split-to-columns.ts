@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
 import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
@@ -8,7 +9,7 @@ import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 
 const Params = z.object({
-  column: z.string(),
+  column: columnName(),
   cut: Cutting.default(Cutting.parse({})),
   into: z.array(z.string()).min(1).describe('Names of the new columns; a piece whose name is blank is left out'),
   keep: z.boolean().default(false).describe('The column itself stays'),

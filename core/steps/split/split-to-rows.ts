@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
+import { columnName } from '../param-marks.ts';
 import { lookAt } from '../result.ts';
 import { blank, type Phrase } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
@@ -8,7 +9,7 @@ import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts
 import { type ItemsOf, itemsToRows } from './list-rows.ts';
 
 const Params = z.object({
-  columns: z.array(z.string()).min(1).describe('Several go down together, item by item'),
+  columns: z.array(columnName()).min(1).describe('Several go down together, item by item'),
   cut: Cutting.default(Cutting.parse({})),
   numbering: z.string().nullable().default(null).describe('New column that counts the items of each row'),
 });

@@ -3,14 +3,15 @@ import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
 import { mapColumns } from '../cells/map-columns.ts';
+import { columnName } from '../param-marks.ts';
 import { piecesToColumns } from '../pieces.ts';
-import { lookAt } from '../result.ts';
+import { idleNotice, lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { itemsToRows } from './list-rows.ts';
 
 const Params = z.object({
-  column: z.string(),
+  column: columnName(),
   lists: z
     .enum(['rows', 'joined'])
     .default('rows')
@@ -96,7 +97,7 @@ export const unnest: StepKind<Params> = {
     if (keys.size === 0) {
       return {
         ...mapColumns(input, [], (text) => text),
-        notices: [...notices, { tone: 'look', text: `no cell of ${params.column} holds a list or an object` }],
+        notices: [...notices, idleNotice(`no cell of ${params.column} holds a list or an object`)],
       };
     }
     // Cells that are no objects keep their text in the column itself.

@@ -1,33 +1,12 @@
 import Close from '@mui/icons-material/Close';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Check, checkSentence, type JobTable } from '../../../core/index.ts';
+import { type Check, checkSentence, checksToFillIn, type JobTable, type NewCheck } from '../../../core/index.ts';
 import type { ColumnBrief, TallyView } from '../../engine/protocol.ts';
 import type { SentenceContext } from '../../parts/sentence/context.ts';
 import { Sentence } from '../../parts/sentence/Sentence.tsx';
 import { editTable, newId, useJobStore } from '../../stores/job-store.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './tally.module.css';
-
-/** Kinds that can be added though nothing offers them. */
-const OTHERS: readonly [string, (column: string) => Omit<Check, 'id'>][] = [
-  [
-    'The sum, count or mean of a column is a figure',
-    (column) => ({ kind: 'measure', level: 'warn', column, by: 'sum', equals: 0, within: 0 }) as Omit<Check, 'id'>,
-  ],
-  ['There are so many rows', () => ({ kind: 'rows', level: 'warn', least: 1, most: null }) as Omit<Check, 'id'>],
-  [
-    'A column is between two numbers',
-    (column) => ({ kind: 'between', level: 'warn', column, least: null, most: null }) as Omit<Check, 'id'>,
-  ],
-  [
-    'A column matches a pattern',
-    (column) => ({ kind: 'matches', level: 'warn', column, pattern: '.*' }) as Omit<Check, 'id'>,
-  ],
-  [
-    'Each key has all its periods',
-    (column) => ({ kind: 'periods', level: 'warn', key: [], column }) as Omit<Check, 'id'>,
-  ],
-];
 
 const NONE: readonly ColumnBrief[] = [];
 
@@ -82,7 +61,7 @@ export function ChecksPane({
   );
   const change = (label: string, next: (checks: readonly Check[]) => Check[]) =>
     edit(label, (job) => editTable(job, table.id, (one) => ({ ...one, checks: next(one.checks ?? []) })));
-  const add = (check: Omit<Check, 'id'>) => {
+  const add = (check: NewCheck) => {
     const id = newId();
     change('add a check', (all) => [...all, { ...check, id } as Check]);
     setTyped('');
@@ -92,7 +71,7 @@ export function ChecksPane({
   };
   const asked = typed.trim().toLowerCase();
   const offers = view.offers.filter((one) => one.text.toLowerCase().includes(asked));
-  const others = OTHERS.filter(([text]) => text.toLowerCase().includes(asked));
+  const others = checksToFillIn(columns[0]?.name ?? '').filter(({ title }) => title.toLowerCase().includes(asked));
   return (
     <section className={`${styles.pane} ${styles.frost}`} aria-label="Checks">
       <div className={styles.cap}>
@@ -186,16 +165,16 @@ export function ChecksPane({
                 </button>
               </li>
             ))}
-            {others.map(([text, make]) => (
-              <li key={text}>
+            {others.map(({ title, check }) => (
+              <li key={title}>
                 <button
                   type="button"
                   role="option"
                   aria-selected={false}
                   onMouseDown={(event) => event.preventDefault()}
-                  onClick={() => add(make(columns[0]?.name ?? ''))}
+                  onClick={() => add(check)}
                 >
-                  {text} <small>to fill in</small>
+                  {title} <small>to fill in</small>
                 </button>
               </li>
             ))}
