@@ -132,7 +132,8 @@ test.describe('the page that suits the reading', () => {
     await expect(page.getByText(/161 rows × 9 columns/).first()).toBeVisible();
     await page.getByRole('radio', { name: 'comma' }).click();
     await expect(page.getByText(/after step 1 · 161 rows × [23] columns/)).toBeVisible();
-    await page.getByRole('combobox', { name: 'Encoding' }).selectOption('utf-8');
+    await page.getByRole('combobox', { name: 'Encoding' }).click();
+    await page.getByRole('option', { name: 'utf-8' }).click();
     await page.getByRole('radio', { name: 'semicolon' }).click();
     await expect(
       report(page)

@@ -4,6 +4,9 @@ import { createTheme } from '@mui/material/styles';
 const still = typeof matchMedia === 'function' && matchMedia('(prefers-reduced-motion: reduce)').matches;
 const NONE = { transitionDuration: 0 };
 
+/** Ticks stand in lines of text. */
+const TICK = { padding: 2, '& .MuiSvgIcon-root': { fontSize: 18 } };
+
 /** MUI takes its colours from the same custom properties as the rest, so light and dark follow the system together. */
 export const theme = createTheme({
   cssVariables: true,
@@ -45,6 +48,8 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiOutlinedInput: { styleOverrides: { input: { paddingBlock: 5, fontSize: 13 } } },
     MuiSelect: { defaultProps: { size: 'small' } },
+    MuiCheckbox: { defaultProps: { size: 'small' }, styleOverrides: { root: TICK } },
+    MuiRadio: { defaultProps: { size: 'small' }, styleOverrides: { root: TICK } },
     MuiAutocomplete: { defaultProps: { size: 'small' } },
     MuiMenuItem: { defaultProps: { dense: true } },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },

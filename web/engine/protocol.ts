@@ -225,6 +225,10 @@ export interface TableState {
   steps: number;
   /** Things that want a look. */
   looks: number;
+  /** Rows that its first step took in from the source. */
+  read?: number;
+  /** How its own checks stand, where it has any and ran to its end. */
+  checks?: { all: number; failed: number };
   stop?: StepStop;
 }
 

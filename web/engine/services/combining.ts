@@ -7,7 +7,10 @@ import {
   lineUp,
   lookAtJoin,
   type MatchKeys,
+  type MethodRun,
+  runChecks,
   type Table,
+  tallyOf,
 } from '../../../core/index.ts';
 import type { LinedUpTables, Place, TableState } from '../protocol.ts';
 import { type EngineState, QUIET } from '../state.ts';
@@ -50,7 +53,8 @@ export class Combining {
 
   /** How every table of a job stands. Tables that other tables need are run once. */
   states(tables: readonly FullTable[]): TableState[] {
-    return tables.map(({ id, steps }): TableState => {
+    return tables.map((table): TableState => {
+      const { id, steps } = table;
       const run = this.state.runner.runTable(tables, id, QUIET);
       this.state.runs.set(id, run);
       const last = run.steps.at(-1);
@@ -60,6 +64,8 @@ export class Combining {
         columns: last?.table.fields.length ?? 0,
         steps: steps.length,
         looks: run.steps.reduce((sum, step) => sum + step.notices.filter((one) => one.tone === 'look').length, 0),
+        ...(run.steps[0]?.reading === undefined ? {} : { read: run.steps[0].table.rows }),
+        ...checksOf(table, run, tables),
         stop: run.stop,
       };
     });
@@ -81,4 +87,17 @@ export class Combining {
     const run = this.state.runner.runTable(tables, id, QUIET);
     return run.stop === undefined ? run.steps.at(-1)?.table : undefined;
   }
+}
+
+/** The checks of a table; its totals are added up only where a check asks for them. */
+function checksOf(table: FullTable, run: MethodRun, tables: readonly FullTable[]): Pick<TableState, 'checks'> {
+  const checks = table.checks ?? [];
+  const end = run.stop === undefined ? run.steps.at(-1)?.table : undefined;
+  if (checks.length === 0 || end === undefined) return {};
+  const nameOf = (id: string) => tables.find((one) => one.id === id)?.name ?? id;
+  const totals = checks.some((check) => check.kind === 'totals')
+    ? tallyOf(run, table, nameOf).ledger
+    : { agrees: 0, disagrees: 0, cannotTell: 0, leftOut: 0 };
+  const failed = runChecks(end, checks, { totals }).filter((one) => !one.ok).length;
+  return { checks: { all: checks.length, failed } };
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { grouped } from '../../../core/index.ts';
 import type { StepView } from '../../engine/protocol.ts';
+import { Choose } from '../../parts/Choose.tsx';
 import { useRunQuery } from '../../stores/use-engine-query.ts';
 import styles from './panels.module.css';
 
@@ -87,14 +88,14 @@ interface ChoiceProps {
 
 function Choice({ label, value, names, none, onChange }: ChoiceProps) {
   return (
-    <label>
+    <span>
       {label}
-      <select value={value} onChange={(event) => onChange(event.target.value)}>
-        {none !== undefined && <option value="">{none}</option>}
-        {names.map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
-    </label>
+      <Choose
+        label={label}
+        value={value}
+        choices={[...(none === undefined ? [] : [['', none] as const]), ...names.map((name) => [name, name] as const)]}
+        onChange={onChange}
+      />
+    </span>
   );
 }

@@ -1,6 +1,7 @@
 import Close from '@mui/icons-material/Close';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { type Found, grouped, type JobTable } from '../../../core/index.ts';
+import { Choose } from '../../parts/Choose.tsx';
 import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './panels.module.css';
@@ -70,10 +71,15 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
         }}
         onKeyDown={onKey}
       />
-      <select aria-label="Where" value={where} onChange={(event) => setWhere(event.target.value as 'table' | 'report')}>
-        <option value="table">in the table</option>
-        <option value="report">in the report</option>
-      </select>
+      <Choose<'table' | 'report'>
+        label="Where"
+        value={where}
+        choices={[
+          ['table', 'in the table'],
+          ['report', 'in the report'],
+        ]}
+        onChange={setWhere}
+      />
       <span role="status">
         {row !== null
           ? `row ${grouped(Number(row[1]))}`

@@ -1,3 +1,4 @@
+import Checkbox from '@mui/material/Checkbox';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useState } from 'react';
 import { grouped, type JobTable } from '../../../core/index.ts';
@@ -59,8 +60,7 @@ export function ComparePane({
             <legend>Rows are the same when these agree:</legend>
             {view.columns.map((name) => (
               <label key={name}>
-                <input
-                  type="checkbox"
+                <Checkbox
                   checked={byKey.includes(name)}
                   onChange={(event) =>
                     setKey(event.target.checked ? [...byKey, name] : byKey.filter((one) => one !== name))

@@ -1,5 +1,6 @@
 import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import IconButton from '@mui/material/IconButton';
+import Radio from '@mui/material/Radio';
 import { grouped } from '../../../core/index.ts';
 import type { PastRunKept } from '../../stores/storage.ts';
 import styles from './runs.module.css';
@@ -55,10 +56,9 @@ export function RunList({
               >
                 {(['earlier', 'later'] as const).map((which) => (
                   <td key={which}>
-                    <input
-                      type="radio"
+                    <Radio
                       name={which}
-                      aria-label={`Compare ${which === 'earlier' ? 'from' : 'to'} ${label}`}
+                      slotProps={{ input: { 'aria-label': `Compare ${which === 'earlier' ? 'from' : 'to'} ${label}` } }}
                       checked={chosen?.[which] === run.at}
                       disabled={chosen === undefined || chosen[which === 'earlier' ? 'later' : 'earlier'] === run.at}
                       onChange={() => chosen !== undefined && onChoose({ ...chosen, [which]: run.at })}

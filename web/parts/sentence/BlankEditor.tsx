@@ -1,4 +1,6 @@
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Radio from '@mui/material/Radio';
 import TextField from '@mui/material/TextField';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import type { ColumnSet, Editor, NameSet, RecordKinds, Rule, SetType } from '../../../core/index.ts';
@@ -225,8 +227,7 @@ function Choices({
     <div className={styles.list} role="radiogroup" aria-label={edit.label}>
       {edit.choices.map((choice) => (
         <label key={String(choice.value)} className={styles.option}>
-          <input
-            type="radio"
+          <Radio
             name="choice"
             checked={choice.value === value}
             onChange={() => {
@@ -330,7 +331,7 @@ function TablesEditor({
     <div className={styles.list}>
       {context.tables.map((table) => (
         <label key={table.id} className={styles.option}>
-          <input type="checkbox" checked={value.includes(table.id)} onChange={() => toggle(table.id)} />
+          <Checkbox checked={value.includes(table.id)} onChange={() => toggle(table.id)} />
           {table.name}
         </label>
       ))}

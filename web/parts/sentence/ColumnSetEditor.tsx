@@ -1,3 +1,4 @@
+import Checkbox from '@mui/material/Checkbox';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { ColumnSet } from '../../../core/index.ts';
@@ -95,7 +96,7 @@ export function NamesEditor({
     <div className={styles.list}>
       {[...names, ...gone].map((name) => (
         <label key={name} className={styles.option}>
-          <input type="checkbox" checked={value.includes(name)} onChange={() => toggle(name)} />
+          <Checkbox checked={value.includes(name)} onChange={() => toggle(name)} />
           {name}
           {gone.includes(name) && <em className={styles.hint}>not there</em>}
         </label>

@@ -1,6 +1,8 @@
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
 import { useEffect, useState } from 'react';
 import type { LinedUpTables } from '../../../engine/protocol.ts';
+import { Choose } from '../../../parts/Choose.tsx';
 import { TextBox } from '../../../parts/sentence/fields.tsx';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { keyOf, useEngineQuery } from '../../../stores/use-engine-query.ts';
@@ -62,8 +64,7 @@ export function AppendPane({ table, place, params, onKeep, onClose }: PaneProps)
       <div className={styles.chosen} role="group" aria-label="Tables to append">
         {others.map((one) => (
           <label key={one.id}>
-            <input
-              type="checkbox"
+            <Checkbox
               checked={chosen.includes(one.id)}
               onChange={() =>
                 setChosen(chosen.includes(one.id) ? chosen.filter((id) => id !== one.id) : [...chosen, one.id])
@@ -99,18 +100,12 @@ export function AppendPane({ table, place, params, onKeep, onClose }: PaneProps)
                     const like = from !== '' && from !== name;
                     return (
                       <td key={id} className={from === '' ? styles.missing : like ? styles.like : undefined}>
-                        <select
-                          aria-label={`Column of ${nameOf(id)} under ${name}`}
+                        <Choose
+                          label={`Column of ${nameOf(id)} under ${name}`}
                           value={from}
-                          onChange={(event) => put(id, name, event.target.value)}
-                        >
-                          <option value="">none, blank</option>
-                          {columns.map((one) => (
-                            <option key={one.from} value={one.from}>
-                              {one.from}
-                            </option>
-                          ))}
-                        </select>
+                          choices={[['', 'none, blank'], ...columns.map((one) => [one.from, one.from] as const)]}
+                          onChange={(chosen) => put(id, name, chosen)}
+                        />
                       </td>
                     );
                   })}

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
 import { useState } from 'react';
 import { FROM_TABLE, grouped } from '../../../../core/index.ts';
 import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
@@ -59,8 +60,7 @@ export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
             {decided.map((one) => (
               <li key={one.column}>
                 <label>
-                  <input
-                    type="checkbox"
+                  <Checkbox
                     checked={taken.includes(one.column)}
                     onChange={() =>
                       setChosen(

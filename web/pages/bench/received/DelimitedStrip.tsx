@@ -1,3 +1,5 @@
+import Checkbox from '@mui/material/Checkbox';
+import { Choose } from '../../../parts/Choose.tsx';
 import styles from './received.module.css';
 import type { Reading } from './use-reading.ts';
 
@@ -26,6 +28,7 @@ export function DelimitedStrip({ reading }: { reading: Reading }) {
   const { params, change } = reading;
   const delimiter = String(params['delimiter'] ?? ',');
   const other = !DELIMITERS.some(([sign]) => sign === delimiter);
+  const encoding = String(params['encoding'] ?? '');
   return (
     <div className={styles.form} role="group" aria-label="How the text is divided">
       <span className={styles.choices} role="radiogroup" aria-label="Delimiter">
@@ -52,8 +55,7 @@ export function DelimitedStrip({ reading }: { reading: Reading }) {
         />
       </span>
       <label>
-        <input
-          type="checkbox"
+        <Checkbox
           checked={params['runs'] === true}
           onChange={(event) => change('runs of the delimiter', { runs: event.target.checked })}
         />
@@ -61,28 +63,26 @@ export function DelimitedStrip({ reading }: { reading: Reading }) {
       </label>
       <label>
         quote
-        <select
-          aria-label="Quote"
+        <Choose
+          label="Quote"
           value={String(params['quote'] ?? '')}
-          onChange={(event) => change('quote', { quote: event.target.value === '' ? null : event.target.value })}
-        >
-          <option value={'"'}>"</option>
-          <option value="'">'</option>
-          <option value="">none</option>
-        </select>
+          choices={[
+            ['"', '"'],
+            ["'", "'"],
+            ['', 'none'],
+          ]}
+          onChange={(quote) => change('quote', { quote: quote === '' ? null : quote })}
+        />
       </label>
-      <label>
-        <select
-          aria-label="Encoding"
-          value={String(params['encoding'] ?? '')}
-          onChange={(event) => change('encoding', { encoding: event.target.value === '' ? null : event.target.value })}
-        >
-          <option value="">encoding guessed</option>
-          {[...new Set([...ENCODINGS, ...(params['encoding'] ? [String(params['encoding'])] : [])])].map((label) => (
-            <option key={label}>{label}</option>
-          ))}
-        </select>
-      </label>
+      <Choose
+        label="Encoding"
+        value={encoding}
+        choices={[
+          ['', 'encoding guessed'],
+          ...[...new Set([...ENCODINGS, ...(encoding === '' ? [] : [encoding])])].map((one) => [one, one] as const),
+        ]}
+        onChange={(one) => change('encoding', { encoding: one === '' ? null : one })}
+      />
     </div>
   );
 }
