@@ -121,11 +121,11 @@ ${Object.entries(ACTIONS)
   .join('\n')}
 
 ## The next report
-The demo's methods, as they are, on ${later.length} reports of later quarters with changes that happen (\`demo/later.ts\`): ${laterCount((one) => one.found === 'right')} give the true table (${Math.round((laterCount((one) => one.found === 'right') / later.length) * 100)}%); ${laterCount((one) => one.found === 'stops')} stop and say why, of which ${laterCount((one) => one.mended)} are made right by the mends that are offered; ${laterCount((one) => one.found === 'told')} come to their end with what is otherwise told first; ${laterCount((one) => one.found === 'silent')} are wrong without a word.
+The demo's methods, as they are, on ${later.length} reports of later quarters with changes that happen (\`demo/later.ts\`): ${laterCount((one) => one.found === 'right')} give the true table (${Math.round((laterCount((one) => one.found === 'right') / later.length) * 100)}%); ${laterCount((one) => one.found === 'stops')} stop and say why, of which ${laterCount((one) => one.fixed)} are made right by the fixes that are offered; ${laterCount((one) => one.found === 'told')} come to their end with what is otherwise told first; ${laterCount((one) => one.found === 'silent')} are wrong without a word.
 
 | job | change | outcome |
 | --- | --- | --- |
-${later.map(({ demo, change, found, mended }) => `| ${demo} | ${change} | ${found}${mended ? ', mended' : ''} |`).join('\n')}
+${later.map(({ demo, change, found, fixed }) => `| ${demo} | ${change} | ${found}${fixed ? ', fixed' : ''} |`).join('\n')}
 
 ## Guessing
 How often a dropped file is taken for what it is, over ${guesses[0]?.of ?? 0} small files made by \`benchmarks/corpus.ts\` or out of csv-spectrum and vega-datasets.

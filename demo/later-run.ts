@@ -1,9 +1,9 @@
 /** A demo's method on a later report, as a user meets it: what is told first, then the run. */
 import { readFileSync } from 'node:fs';
 import {
+  fixedJob,
   fullTables,
   type Job,
-  mendedJob,
   Runner,
   readJobFile,
   type TableNext,
@@ -43,8 +43,8 @@ export interface LaterScore {
   change: string;
   /** What happened: as in Outcome, or wrong without a word. */
   found: Outcome | 'silent';
-  /** What is offered to mend it gives the true table. */
-  mended: boolean;
+  /** What is offered to fix it gives the true table. */
+  fixed: boolean;
 }
 
 /** What happens with every later report. */
@@ -55,7 +55,7 @@ export function scoreLater(): LaterScore[] {
     const looks = said.some((one) => one.tone === 'look');
     const found =
       result === undefined ? 'stops' : result === truth ? 'right' : looks ? ('told' as const) : ('silent' as const);
-    const mended = result === undefined && resultOf(runner, mendedJob(job, next)) === truth;
-    return { demo: later.demo, change: later.change, found, mended };
+    const fixed = result === undefined && resultOf(runner, fixedJob(job, next)) === truth;
+    return { demo: later.demo, change: later.change, found, fixed };
   });
 }

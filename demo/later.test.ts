@@ -3,7 +3,7 @@
  * or stops and says why, or it is told before the report is taken what is otherwise: never a wrong table in silence.
  */
 import { describe, expect, test } from 'vitest';
-import { mendedJob } from '../core/index.ts';
+import { fixedJob } from '../core/index.ts';
 import { DEMOS } from './all.ts';
 import { laterReports } from './later.ts';
 import { laterRun, resultOf } from './later-run.ts';
@@ -22,7 +22,7 @@ test('every demo has at least two later reports, and at least one with a change 
 });
 
 describe.each(REPORTS.map((one) => [`${one.demo}: ${one.change}`, one] as const))('%s', (_, later) => {
-  const { outcome, says, mended, made } = later;
+  const { outcome, says, fixed, made } = later;
   const found = laterRun(later);
   const texts = found.said.map((one) => one.text);
 
@@ -43,8 +43,8 @@ describe.each(REPORTS.map((one) => [`${one.demo}: ${one.change}`, one] as const)
       ).toBe(true);
   });
 
-  if (mended)
-    test('the mends that are offered give the true table', () => {
-      expect(resultOf(found.runner, mendedJob(found.job, found.next))).toBe(made.truth);
+  if (fixed)
+    test('the fixes that are offered give the true table', () => {
+      expect(resultOf(found.runner, fixedJob(found.job, found.next))).toBe(made.truth);
     });
 });

@@ -29,8 +29,8 @@ export interface LaterReport {
   outcome: Outcome;
   /** What is said: why it stopped, or what is otherwise. */
   says?: RegExp;
-  /** The mends that are offered make the true table of it. */
-  mended?: true;
+  /** The fixes that are offered make the true table of it. */
+  fixed?: true;
 }
 
 const SKARVOE = [...PORTS, 'Skarvoe'];
@@ -102,12 +102,12 @@ function withTruth(made: DemoFiles, from: string, to: string): DemoFiles {
   return { ...made, truth: made.truth.replace(from, to) };
 }
 
-type Case = [change: string, made: DemoFiles, outcome: Outcome, says?: RegExp, mended?: true];
+type Case = [change: string, made: DemoFiles, outcome: Outcome, says?: RegExp, fixed?: true];
 
 /** Every later report, by its demo and what changed. */
 export function laterReports(): LaterReport[] {
   return Object.entries(CASES).flatMap(([demo, cases]) =>
-    cases().map(([change, made, outcome, says, mended]) => ({ demo, change, made, outcome, says, mended })),
+    cases().map(([change, made, outcome, says, fixed]) => ({ demo, change, made, outcome, says, fixed })),
   );
 }
 

@@ -166,7 +166,7 @@ test('pointing at a tidy cell lights the cell of the report, and the other way r
   await expect(page.getByRole('tab', { name: 'Tarve' })).toHaveAttribute('aria-selected', 'true');
 });
 
-test('steps: look back, face the step before, delete, undo, redo, and a stop that is mended', async ({ page }) => {
+test('steps: look back, face the step before, delete, undo, redo, and a stop that is fixed', async ({ page }) => {
   await openDemo(page);
   await selectStep(page, 6);
   await expect(page.getByText('after step 6 · 39 rows × 11 columns')).toBeVisible();
@@ -248,7 +248,7 @@ test('next month: another file runs through the same method; a removed job comes
   await expect(page.getByRole('link', { name: 'Quay returns, quarterly' })).toBeVisible();
 });
 
-test('the next report is looked at before it is taken: a renamed column is mended in one action', async ({ page }) => {
+test('the next report is looked at before it is taken: a renamed column is fixed in one action', async ({ page }) => {
   await page.goto('/');
   const put = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   const [first] = await Promise.all([

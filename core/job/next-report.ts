@@ -3,11 +3,11 @@
 import { sniff } from '../read/sniff.ts';
 import { tallyOf } from '../tally/tally.ts';
 import { grouped } from '../values/counted.ts';
-import { runDifferences } from './again.ts';
-import type { NamedFile } from './each.ts';
+import { type Difference, fixedSteps, stopOf } from './fixes.ts';
 import { type Job, jobNames } from './job.ts';
-import { type Difference, mendedSteps, stopOf } from './mends.ts';
+import type { NamedFile } from './many-files.ts';
 import type { Runner } from './run.ts';
+import { runDifferences } from './run-differences.ts';
 import { fullTables } from './step-set.ts';
 
 /** What would be otherwise in one table. */
@@ -16,7 +16,7 @@ export interface TableNext {
   differences: readonly Difference[];
 }
 
-const MOST_MENDS = 20;
+const MOST_FIXES = 20;
 const QUIET = { progress: () => undefined };
 
 /**
@@ -32,23 +32,23 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
   const old = runner.source(source);
   runner.setSource(source, { ...file });
   try {
-    // A mend may only lead to the next stop: what is offered is what takes the method to its end, as far as it can be.
-    const mends: TableNext[] = [];
-    let mended = job;
-    let after = runAll(mended);
-    for (let turn = 0; turn < MOST_MENDS; turn++) {
-      const found = mended.tables.flatMap((table, k): TableNext[] => {
+    // A fix may only lead to the next stop: what is offered is what takes the method to its end, as far as it can be.
+    const fixes: TableNext[] = [];
+    let fixed = job;
+    let after = runAll(fixed);
+    for (let turn = 0; turn < MOST_FIXES; turn++) {
+      const found = fixed.tables.flatMap((table, k): TableNext[] => {
         const stop = stopOf(before[k]!, after[k]!, table.steps);
-        return stop?.mend === undefined ? [] : [{ table: table.id, differences: [stop] }];
+        return stop?.fix === undefined ? [] : [{ table: table.id, differences: [stop] }];
       });
       if (found.length === 0) break;
-      mends.push(...found);
-      mended = mendedJob(mended, found);
-      after = runAll(mended);
+      fixes.push(...found);
+      fixed = fixedJob(fixed, found);
+      after = runAll(fixed);
     }
-    return mended.tables.flatMap((table, k): TableNext[] => {
+    return fixed.tables.flatMap((table, k): TableNext[] => {
       const [was, is] = [before[k]!, after[k]!];
-      const stops = mends.filter((one) => one.table === table.id).flatMap((one) => one.differences);
+      const stops = fixes.filter((one) => one.table === table.id).flatMap((one) => one.differences);
       const same = was.steps.length > 0 && was.steps.at(-1)!.table === is.steps.at(-1)?.table;
       if (same && stops.length === 0 && was.stop === is.stop) return [];
       const differences = [...stops, ...runDifferences(was, is, table.steps)];
@@ -64,15 +64,15 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
   }
 }
 
-/** The job with the mends of all differences made. */
-export function mendedJob(job: Job, next: readonly TableNext[]): Job {
-  const mendsOf = (id: string) =>
-    next.filter((one) => one.table === id).flatMap((one) => one.differences.flatMap(({ mend }) => mend ?? []));
+/** The job with the fixes of all differences made. */
+export function fixedJob(job: Job, next: readonly TableNext[]): Job {
+  const fixesOf = (id: string) =>
+    next.filter((one) => one.table === id).flatMap((one) => one.differences.flatMap(({ fix }) => fix ?? []));
   return {
     ...job,
     tables: job.tables.map((table) => {
-      const mends = mendsOf(table.id);
-      return mends.length === 0 ? table : { ...table, steps: mendedSteps(table.steps, mends) };
+      const fixes = fixesOf(table.id);
+      return fixes.length === 0 ? table : { ...table, steps: fixedSteps(table.steps, fixes) };
     }),
   };
 }

@@ -20,11 +20,11 @@ import express from 'express';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { ExportSpec, type Job, readJobFile } from '../../core/index.ts';
 import { createApp } from '../app.ts';
-import { Apart } from './apart.ts';
 import { folderApi } from './api.ts';
 import { BadName, DropFolder, plainNames, safeName } from './drop-folder.ts';
 import { type Arrival, type ArrivalResult, runArrival } from './run-arrival.ts';
 import { RunLog } from './run-log.ts';
+import { WatchedProcess } from './watched-process.ts';
 import { type WatchChoices, Watcher } from './watcher.ts';
 
 const FAST = { every: 20, steady: 60, stale: 5000 };
@@ -240,7 +240,7 @@ test('a line that a crash cut off is passed over, and the log goes on behind it'
 });
 
 test('a job that takes too long is stopped, and the next one is run', async () => {
-  const slow = new Watcher(new DropFolder(root), FAST, new Apart({ mostMs: 1 }));
+  const slow = new Watcher(new DropFolder(root), FAST, new WatchedProcess({ mostMs: 1 }));
   watchers.push(slow);
   slow.jobs.set(job, standing);
   slow.start();
@@ -424,7 +424,7 @@ describe('over HTTP', () => {
 
 describe('what happens while a file is run', () => {
   /** Runs nothing: what is done instead gives the result. */
-  class Instead extends Apart {
+  class Instead extends WatchedProcess {
     runs = 0;
     constructor(private readonly act: (arrival: Arrival, runs: number) => void) {
       super();
@@ -434,7 +434,7 @@ describe('what happens while a file is run', () => {
       return { as: 'done', good: true, text: 'run', files: [{ name: 'got.html', bytes: arrival.file.bytes }] };
     }
   }
-  const watchWith = (apart: Apart, choices: Partial<WatchChoices> = FAST) => {
+  const watchWith = (apart: WatchedProcess, choices: Partial<WatchChoices> = FAST) => {
     const watcher = new Watcher(new DropFolder(root), choices, apart);
     watchers.push(watcher);
     watcher.jobs.set(job, standing);
@@ -523,10 +523,10 @@ describe('the process apart', () => {
     file: { name: 'fares.html', bytes: readFileSync(REPORT) },
     others: [],
   });
-  const childOf = (apart: Apart) => (apart as unknown as { child: ChildProcess | undefined }).child;
+  const childOf = (apart: WatchedProcess) => (apart as unknown as { child: ChildProcess | undefined }).child;
 
   test('may end between two runs', async () => {
-    const apart = new Apart();
+    const apart = new WatchedProcess();
     expect(await apart.run(arrival())).toMatchObject({ as: 'done' });
     const ended = new Promise((resolve) => childOf(apart)!.once('exit', resolve));
     childOf(apart)!.kill('SIGKILL');
@@ -536,7 +536,7 @@ describe('the process apart', () => {
   });
 
   test('is stopped when it holds more memory than it may, and the next run is done', async () => {
-    const apart = new Apart({ memoryMb: 60 });
+    const apart = new WatchedProcess({ memoryMb: 60 });
     expect(await apart.run(arrival())).toMatchObject({
       as: 'failed',
       why: expect.stringMatching(/needed more than 60 MiB of memory|broke down/),

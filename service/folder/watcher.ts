@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { lock } from 'proper-lockfile';
-import { Apart } from './apart.ts';
 import { type DropFolder, type FoundFile, TooLarge } from './drop-folder.ts';
 import type { ArrivalResult } from './run-arrival.ts';
 import { type LogEntry, RunLog } from './run-log.ts';
 import { type StandingJob, StandingJobs } from './standing-jobs.ts';
+import { WatchedProcess } from './watched-process.ts';
 
 export interface WatchChoices {
   /** How often the folder is looked at, in milliseconds. */
@@ -50,7 +50,7 @@ export class Watcher {
   constructor(
     readonly folder: DropFolder,
     choices: Partial<WatchChoices> = {},
-    private readonly apart = new Apart(),
+    private readonly apart = new WatchedProcess(),
   ) {
     this.choices = { ...USUAL, ...choices };
     this.jobs = new StandingJobs(join(folder.own, 'jobs'));

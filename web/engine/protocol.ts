@@ -186,8 +186,17 @@ export function isOvertaken(error: unknown): boolean {
 /** Under this id the table of a tried step is at hand. */
 export const PREVIEW = '(preview)';
 
-/** What is selected on a table. */
-export type Selection = { columns: readonly string[] } | { row: number; column: number; stretch?: [number, number] };
+export interface TableCell {
+  row: number;
+  column: number;
+}
+
+/** What is selected on a table: columns, a cell, a stretch of the text in a cell, or a rectangle of cells. */
+export type Selection =
+  | { of: 'columns'; names: readonly string[] }
+  | ({ of: 'cell' } & TableCell)
+  | ({ of: 'stretch'; from: number; to: number; text: string } & TableCell)
+  | { of: 'range'; from: TableCell; to: TableCell };
 
 /** Where a row of the report is, and what it could be marked as. */
 export type RowOffers =

@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { compileTemplate } from '../../values/template.ts';
 import { compilePattern } from '../column-set.ts';
 import { columnName } from '../param-marks.ts';
-import { piecesToColumns } from '../pieces.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
+import { piecesToColumns } from '../text-pieces.ts';
 
 const Params = z.object({
   column: columnName(),

@@ -6,7 +6,7 @@ import {
   cellsOfReport,
   cellsOfTable,
   countedColumn,
-  decidedBy,
+  determinedBy,
   fullTables,
   guessKeys,
   type Job,
@@ -104,7 +104,7 @@ describe('a join seen before it is kept', () => {
     expect(look.right).toMatchObject({ rows: 4, matched: 3, unmatched: 1, keys: [{ key: 'B1', rows: 1 }] });
     expect(look.several).toEqual([{ key: 'H2', here: 2, there: 2 }]);
     expect(look.out).toEqual({ left: 8, inner: 5, full: 9 });
-    expect(look.mends[0]).toMatchObject({
+    expect(look.fixes[0]).toMatchObject({
       label: 'Blanks, case and accents do not matter',
       matched: 4,
       forgiving: true,
@@ -131,24 +131,24 @@ describe('a join seen before it is kept', () => {
   const plan = makeTable({ Category: textColumn(['Harbour dues', 'Fuel', 'Crew wages']) });
   const outturn = makeTable({ Category: textColumn(['Harbourdues', 'Fuel', 'Crew wagse']) });
 
-  test('near matches make a crosswalk that mends the join', () => {
+  test('near matches make a crosswalk that fixes the join', () => {
     const keys = [{ left: 'Category', right: 'Category' }];
     const look = lookAtJoin(plan, outturn, { keys, forgiving: false });
     expect(look.left.keys.map(({ key, near }) => [key, near])).toEqual([
       ['Harbour dues', 'Harbourdues'],
       ['Crew wages', 'Crew wagse'],
     ]);
-    const mend = look.mends.find((one) => one.step?.kind === 'recode')!;
-    expect(mend).toMatchObject({ label: 'Crosswalk of 2 near matches of Category', matched: 3 });
-    const mended = run('recode', mend.step!.params, plan).table;
-    expect(run('join', { table: 'o', how: 'inner', keys }, mended, { o: outturn }).table.rows).toBe(3);
+    const fix = look.fixes.find((one) => one.step?.kind === 'recode')!;
+    expect(fix).toMatchObject({ label: 'Crosswalk of 2 near matches of Category', matched: 3 });
+    const fixed = run('recode', fix.step!.params, plan).table;
+    expect(run('join', { table: 'o', how: 'inner', keys }, fixed, { o: outturn }).table.rows).toBe(3);
   });
 
   test('a key of another type is typed alike', () => {
     const here = makeTable({ Berth: textColumn(['01', '02', '03']) });
     const there = makeTable({ Berth: countedColumn('whole', [1, 2, 4]), Name: textColumn(['A', 'B', 'D']) });
-    const { mends } = lookAtJoin(here, there, { keys: [{ left: 'Berth', right: 'Berth' }], forgiving: false });
-    expect(mends[0]).toMatchObject({ step: { kind: 'set-types' }, matched: 2 });
+    const { fixes } = lookAtJoin(here, there, { keys: [{ left: 'Berth', right: 'Berth' }], forgiving: false });
+    expect(fixes[0]).toMatchObject({ step: { kind: 'set-types' }, matched: 2 });
   });
 
   test('another pair of columns is offered where rows meet several', () => {
@@ -158,8 +158,8 @@ describe('a join seen before it is kept', () => {
       Quarter: textColumn(['Q1', 'Q2', 'Q1', 'Q2']),
       Actual: countedColumn('whole', [3, 4, 5, 6]),
     });
-    const { mends } = lookAtJoin(here, there, { keys: [{ left: 'Berth', right: 'Berth' }], forgiving: false });
-    expect(mends).toContainEqual(expect.objectContaining({ matched: 3, out: 3 }));
+    const { fixes } = lookAtJoin(here, there, { keys: [{ left: 'Berth', right: 'Berth' }], forgiving: false });
+    expect(fixes).toContainEqual(expect.objectContaining({ matched: 3, out: 3 }));
     expect(guessKeys(here, there)).toEqual([
       { left: 'Berth', right: 'Berth' },
       { left: 'Quarter', right: 'Quarter' },
@@ -203,7 +203,7 @@ describe('append', () => {
 });
 
 test('whether a key decides a column, with an example where it does not', () => {
-  expect(decidedBy(berths, ['code'])).toEqual([
+  expect(determinedBy(berths, ['code'])).toEqual([
     { column: 'quay', broken: 0, keys: 3, example: undefined },
     { column: 'depth', broken: 1, keys: 3, example: 'H2' },
   ]);

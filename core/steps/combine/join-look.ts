@@ -17,7 +17,7 @@ export interface JoinLook {
   /** Keys that meet several rows there, with the rows that carry them on either side; those with most first. */
   several: { key: string; here: number; there: number }[];
   severalKeys: number;
-  mends: JoinMend[];
+  fixes: JoinFix[];
 }
 
 export interface JoinSide {
@@ -30,7 +30,7 @@ export interface JoinSide {
 }
 
 /** Something that would make more rows match. */
-export interface JoinMend {
+export interface JoinFix {
   label: string;
   /** Rows here that would match then. */
   matched: number;
@@ -89,7 +89,7 @@ export function lookAtJoin(left: Table, right: Table, asked: Asked): JoinLook {
     },
     several,
     severalKeys,
-    mends: mendsOf(left, right, asked, matching),
+    fixes: fixesOf(left, right, asked, matching),
   };
 }
 
@@ -168,9 +168,9 @@ function severalOf(left: readonly Column[], matching: Matching) {
   return { several: several.slice(0, MOST_LISTED), severalKeys: here.size };
 }
 
-function mendsOf(left: Table, right: Table, asked: Asked, matching: Matching): JoinMend[] {
+function fixesOf(left: Table, right: Table, asked: Asked, matching: Matching): JoinFix[] {
   const matched = left.rows - matching.unmatchedLeft.length;
-  const tried = (change: Partial<JoinMend> & { label: string }, table = left): JoinMend => {
+  const tried = (change: Partial<JoinFix> & { label: string }, table = left): JoinFix => {
     const keys = change.keys ?? asked.keys;
     const sides = columnsOf(table, right, keys);
     const found = matchRows(sides.left, sides.right, [table.rows, right.rows], {
@@ -182,17 +182,17 @@ function mendsOf(left: Table, right: Table, asked: Asked, matching: Matching): J
       out: innerRows(found) + found.unmatchedLeft.length,
     };
   };
-  const found: JoinMend[] = [];
+  const found: JoinFix[] = [];
   if (!asked.forgiving) found.push(tried({ label: 'Blanks, case and accents do not matter', forgiving: true }));
   const guess = guessKeys(left, right);
   if (guess.length > 0 && keyText(guess) !== keyText(asked.keys))
     found.push(tried({ label: `Join where ${keyText(guess)}`, keys: guess }));
-  for (const mend of [...typedAlike(left, right, asked.keys), ...crosswalksOf(left, right, asked.keys)])
-    found.push(tried(mend, mend.table));
+  for (const fix of [...typedAlike(left, right, asked.keys), ...crosswalksOf(left, right, asked.keys)])
+    found.push(tried(fix, fix.table));
   const inner = left.rows - matching.unmatchedLeft.length;
   const narrower = narrowerKeys(left, right, asked, matching, tried);
   return [
-    ...found.filter((mend) => mend.matched > matched).sort((a, b) => b.matched - a.matched || a.out - b.out),
+    ...found.filter((fix) => fix.matched > matched).sort((a, b) => b.matched - a.matched || a.out - b.out),
     ...(inner > 0 ? narrower : []),
   ].map(({ label, matched: rows, out, forgiving, keys, step }) => ({
     label,
@@ -208,11 +208,11 @@ function keyText(keys: MatchKeys): string {
   return keys.map(({ left, right }) => (left === right ? `${left} agrees` : `${left} is its ${right}`)).join(' and ');
 }
 
-type StepMend = { label: string; step: NonNullable<JoinMend['step']>; table: Table };
+type StepFix = { label: string; step: NonNullable<JoinFix['step']>; table: Table };
 
 /** A key that is text here and counted there reads alike once it has the same type. */
-function typedAlike(left: Table, right: Table, keys: MatchKeys): StepMend[] {
-  return keys.flatMap((key): StepMend[] => {
+function typedAlike(left: Table, right: Table, keys: MatchKeys): StepFix[] {
+  return keys.flatMap((key): StepFix[] => {
     const [a, b] = [columnOf(left, key.left), columnOf(right, key.right)];
     if (a === undefined || b === undefined || a.type === b.type) return [];
     if (b.type === 'received' || (a.type !== 'text' && a.type !== 'received' && b.type !== 'text')) return [];
@@ -230,8 +230,8 @@ function typedAlike(left: Table, right: Table, keys: MatchKeys): StepMend[] {
 }
 
 /** For each key the values here that are not there, as a crosswalk to what is most like them there. */
-function crosswalksOf(left: Table, right: Table, keys: MatchKeys): StepMend[] {
-  return keys.flatMap((key): StepMend[] => {
+function crosswalksOf(left: Table, right: Table, keys: MatchKeys): StepFix[] {
+  return keys.flatMap((key): StepFix[] => {
     const [a, b] = [columnOf(left, key.left), columnOf(right, key.right)];
     if (a === undefined || b === undefined) return [];
     const [here, there] = [keysOf([a], groupRows([a], left.rows).first), keysOf([b], groupRows([b], right.rows).first)];
@@ -289,8 +289,8 @@ function narrowerKeys(
   right: Table,
   asked: Asked,
   matching: Matching,
-  tried: (change: Partial<JoinMend> & { label: string }) => JoinMend,
-): JoinMend[] {
+  tried: (change: Partial<JoinFix> & { label: string }) => JoinFix,
+): JoinFix[] {
   if (matching.multiplied.length === 0) return [];
   const out = innerRows(matching) + matching.unmatchedLeft.length;
   return keyPairs(left, right)
@@ -300,7 +300,7 @@ function narrowerKeys(
       const keys = [...asked.keys, { left: pair.left, right: pair.right }];
       return tried({ label: `Join where also ${keyText([pair])}`, keys });
     })
-    .filter((mend) => mend.out < out && mend.matched >= left.rows - matching.unmatchedLeft.length);
+    .filter((fix) => fix.out < out && fix.matched >= left.rows - matching.unmatchedLeft.length);
 }
 
 interface Pair {

@@ -2,10 +2,10 @@ import { z } from 'zod';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { columnName } from '../param-marks.ts';
-import { piecesToColumns } from '../pieces.ts';
 import { lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank } from '../sentence.ts';
 import { needColumn, StepFailure, type StepKind } from '../step.ts';
+import { piecesToColumns } from '../text-pieces.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 
 const Params = z.object({

@@ -4,10 +4,10 @@ import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
 import { mapColumns } from '../cells/map-columns.ts';
 import { columnName } from '../param-marks.ts';
-import { piecesToColumns } from '../pieces.ts';
 import { idleNotice, lookAt } from '../result.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
+import { piecesToColumns } from '../text-pieces.ts';
 import { itemsToRows } from './list-rows.ts';
 
 const Params = z.object({

@@ -1,6 +1,6 @@
 import {
-  type Decided,
-  decidedBy,
+  type Determined,
+  determinedBy,
   type FullTable,
   guessKeys,
   type JoinLook,
@@ -46,9 +46,9 @@ export class Combining {
     };
   }
 
-  decided(place: Place, key: readonly string[]): Decided[] {
+  determined(place: Place, key: readonly string[]): Determined[] {
     const table = this.tableAt(place);
-    return table === undefined || key.length === 0 ? [] : decidedBy(table, key);
+    return table === undefined || key.length === 0 ? [] : determinedBy(table, key);
   }
 
   /** How every table of a job stands. Tables that other tables need are run once. */

@@ -34,12 +34,12 @@ export class Tables {
   /** What can be done with what is selected after a step. */
   offers(tableId: string, step: number, selection: Selection): Offer[] {
     const table = this.state.tableOf(tableId, step);
-    if (table === undefined) return [];
-    if ('columns' in selection) return columnOffers(table, selection.columns);
+    if (table === undefined || selection.of === 'range') return [];
+    if (selection.of === 'columns') return columnOffers(table, selection.names);
     const column = table.fields[selection.column]?.name ?? '';
-    return selection.stretch === undefined
+    return selection.of === 'cell'
       ? cellOffers(table, selection.row, column)
-      : stretchOffers(table, selection.row, column, ...selection.stretch);
+      : stretchOffers(table, selection.row, column, selection.from, selection.to);
   }
 
   glance(tableId: string, step: number, column: string): Glance | undefined {

@@ -5,6 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { useEffect, useRef, useState } from 'react';
 import type { JobTable, Offer } from '../../../core/index.ts';
 import type { Selection } from '../../engine/protocol.ts';
+import { useLayoutStore } from '../../stores/layout-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -19,17 +20,12 @@ const ON_BAR = 4;
 
 /** The actions that fit what is selected, docked at the foot of the page so that it covers no data. */
 export function ActionBar({ table, step }: { table: JobTable; step: number }) {
-  const { columns, cell, stretch, range, set } = useViewStore();
+  const selection = useViewStore((store) => store.selection);
+  const { select, glanceAt } = useViewStore.getState();
   const brief = useMethodStore((store) => store.view?.steps[step]?.columns);
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
   const [more, setMore] = useState<HTMLElement | null>(null);
-  const selection: Selection | undefined =
-    columns.length > 0
-      ? { columns }
-      : stretch !== undefined
-        ? { row: stretch.row, column: stretch.column, stretch: [stretch.from, stretch.to] }
-        : cell;
   // A menu that closes gives the focus around: what is taken is not looked at again.
   const taken = useRef(false);
   const { data: offers = NONE } = useRunQuery(
@@ -42,19 +38,21 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
   }, [offers]);
   const clear = () => {
     preview.clear();
-    set({ columns: [], cell: undefined, stretch: undefined, range: undefined, glance: undefined });
+    select(undefined);
+    glanceAt(undefined);
   };
-  if (range !== undefined) return <RangeActions table={table} step={step} onClear={clear} />;
+  if (selection?.of === 'range') return <RangeActions table={table} step={step} range={selection} onClear={clear} />;
   if (selection === undefined || offers.length === 0) return null;
+  const columns = selection.of === 'columns' ? selection.names : [brief?.[selection.column]?.name ?? ''];
+  const [column = ''] = columns;
   const named =
-    stretch !== undefined ? `‘${stretch.text}’` : columns.length > 1 ? `${columns.length} columns` : undefined;
-  const column = columns[0] ?? brief?.[stretch?.column ?? cell?.column ?? -1]?.name ?? '';
+    selection.of === 'stretch' ? `‘${selection.text}’` : columns.length > 1 ? `${columns.length} columns` : column;
   const take = (offer: Offer) => {
     taken.current = true;
     preview.clear();
     setMore(null);
     const params = Object.keys(offer.params).length === 0 ? undefined : offer.params;
-    void addStep(offer.kind, offer.label, columns.length > 0 ? columns : [column], params);
+    void addStep(offer.kind, offer.label, columns, params);
   };
   const show = (offer: Offer) => {
     if (!taken.current) preview.show({ kind: offer.kind, params: offer.params }, offer.label);
@@ -67,13 +65,15 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
   });
   return (
     <div className={styles.bar} role="toolbar" aria-label="Actions for what is selected">
-      <span className={styles.barName}>{named ?? column}</span>
-      {columns.length === 1 && (
-        <button type="button" onClick={() => set({ glance: columns[0] })}>
+      <span className={styles.barName}>{named}</span>
+      {selection.of === 'columns' && columns.length === 1 && (
+        <button type="button" onClick={() => glanceAt(column)}>
           Glance
         </button>
       )}
-      {columns.length > 0 && brief !== undefined && <Hold tableId={table.id} names={brief.map((one) => one.name)} />}
+      {selection.of === 'columns' && brief !== undefined && (
+        <Freeze tableId={table.id} columns={columns} names={brief.map((one) => one.name)} />
+      )}
       {offers.slice(0, ON_BAR).map((offer) => (
         <button key={offer.label} type="button" onClick={() => take(offer)} {...look(offer)}>
           <span className={styles.barText}>{offer.label}</span>
@@ -102,8 +102,16 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
 }
 
 /** Columns up to the last selected one stay in sight when the table is scrolled sideways. */
-function Hold({ tableId, names }: { tableId: string; names: readonly string[] }) {
-  const { columns, frozen, set } = useViewStore();
+function Freeze({
+  tableId,
+  columns,
+  names,
+}: {
+  tableId: string;
+  columns: readonly string[];
+  names: readonly string[];
+}) {
+  const { frozen, freeze } = useLayoutStore();
   const upTo = Math.max(...columns.map((name) => names.indexOf(name))) + 1;
   const held = (frozen[tableId] ?? 0) >= upTo;
   return (
@@ -111,7 +119,7 @@ function Hold({ tableId, names }: { tableId: string; names: readonly string[] })
       type="button"
       aria-pressed={held}
       title={held ? 'Let the columns scroll again' : 'The columns up to here stay in sight when you scroll sideways'}
-      onClick={() => set({ frozen: { ...frozen, [tableId]: held ? 0 : upTo } })}
+      onClick={() => freeze(tableId, held ? 0 : upTo)}
     >
       {held ? 'Unfreeze' : 'Freeze'}
     </button>
@@ -119,10 +127,19 @@ function Hold({ tableId, names }: { tableId: string; names: readonly string[] })
 }
 
 /** A rectangle of cells can be copied, or its columns taken. */
-function RangeActions({ table, step, onClear }: { table: JobTable; step: number; onClear(): void }) {
-  const { range, set } = useViewStore();
+function RangeActions({
+  table,
+  step,
+  range,
+  onClear,
+}: {
+  table: JobTable;
+  step: number;
+  range: Extract<Selection, { of: 'range' }>;
+  onClear(): void;
+}) {
+  const select = useViewStore((store) => store.select);
   const brief = useMethodStore((store) => store.view?.steps[step]?.columns);
-  if (range === undefined) return null;
   const rows = range.to.row - range.from.row + 1;
   const names = brief?.slice(range.from.column, range.to.column + 1).map((column) => column.name) ?? [];
   return (
@@ -136,7 +153,7 @@ function RangeActions({ table, step, onClear }: { table: JobTable; step: number;
       <button type="button" onClick={() => void copyRange(table.id, step, range, true)}>
         Copy with names
       </button>
-      <button type="button" onClick={() => set({ columns: names, range: undefined })}>
+      <button type="button" onClick={() => select({ of: 'columns', names })}>
         {names.length === 1 ? 'Take its column' : 'Take its columns'}
       </button>
       <CloseBar onClick={onClear} />

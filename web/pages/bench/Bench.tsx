@@ -9,15 +9,15 @@ import { tellError } from '../../parts/trouble.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
-import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
-import { AgainDialog } from './AgainDialog.tsx';
+import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { CombineDialog } from './combine/CombineDialog.tsx';
 import { DropDialog, type Dropped } from './combine/DropDialog.tsx';
-import { EachDialog } from './EachDialog.tsx';
 import { Foot } from './Foot.tsx';
 import { KeysSheet } from './KeysSheet.tsx';
+import { ManyFilesDialog } from './ManyFilesDialog.tsx';
 import { MethodPage, shownStep } from './MethodPage.tsx';
+import { NextReportDialog } from './NextReportDialog.tsx';
 import { ReceivedPage } from './ReceivedPage.tsx';
 import { TidyPage } from './TidyPage.tsx';
 import { TopBar } from './TopBar.tsx';
@@ -43,13 +43,13 @@ export function Bench() {
   const shown = useRef(useLocation().state as Shown | null);
   useLayoutEffect(() => {
     if (jobId === '') return;
-    const { report, cell, arrival: _, ...view } = shown.current ?? {};
-    useViewStore.getState().set({
-      ...FRESH_VIEW,
-      ...view,
-      ...(report === undefined ? {} : { part: report.part, goToReport: { ...report, turn: Date.now() } }),
-      ...(cell === undefined ? {} : { cell, goToTable: { ...cell, turn: Date.now() } }),
-    });
+    const { table, step, report, cell } = shown.current ?? {};
+    const { showTable, goTo, select } = useViewStore.getState();
+    showTable(table, { step });
+    if (report !== undefined) goTo({ on: 'report', ...report });
+    if (cell === undefined) return;
+    select({ of: 'cell', ...cell });
+    goTo({ on: 'table', ...cell });
   }, [jobId]);
   return <OpenedJob page={OpenBench} />;
 }
@@ -62,7 +62,7 @@ function useArrival(): void {
     if (arrival === undefined) return;
     navigate('.', { replace: true, state: null });
     void arrivedFile(arrival.file)
-      .then((file) => useViewStore.getState().set({ again: { source: arrival.source, file, arrived: true } }))
+      .then((file) => useViewStore.getState().ask({ as: 'next report', source: arrival.source, file, arrived: true }))
       .catch(tellError);
   }, [arrival, navigate]);
 }
@@ -113,12 +113,12 @@ function OpenBench({ job }: { job: Job }) {
     const file = dropped!;
     setDropped(undefined);
     try {
-      if (what.as === 'again') useViewStore.getState().set({ again: { source: what.source, file } });
+      if (what.as === 'again') useViewStore.getState().ask({ as: 'next report', source: what.source, file });
       else if (what.as === 'each')
-        useViewStore.getState().set({ each: { job, table: table.id, source: what.source, file } });
+        useViewStore.getState().ask({ as: 'many files', job, table: table.id, source: what.source, file });
       else if (what.as === 'source') {
         const added = await useJobStore.getState().addSource(file);
-        useViewStore.getState().set({ ...FRESH_VIEW, table: added.table });
+        useViewStore.getState().showTable(added.table);
         enqueueSnackbar(added.why, { autoHideDuration: 7000 });
       } else {
         const { id, why } = await jobFromFile(file);
@@ -163,8 +163,8 @@ function OpenBench({ job }: { job: Job }) {
       </main>
       <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
       <CombineDialog table={table} step={shownStep(chosenStep, view)} />
-      <AgainDialog job={job} />
-      <EachDialog table={table} />
+      <NextReportDialog job={job} />
+      <ManyFilesDialog table={table} />
       <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />
       <KeysSheet open={keys} onClose={() => setKeys(false)} />
     </div>

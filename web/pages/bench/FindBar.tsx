@@ -13,14 +13,14 @@ const NOTHING: { where: 'table' | 'report'; part: number; cells: readonly Found[
   cells: [],
   total: 0,
 };
-let turn = 0;
 
 /** Finds a text in the table or the report and goes from cell to cell; a number goes to a row. */
 export function FindBar({ table, step }: { table: JobTable; step: number }) {
   const [text, setText] = useState('');
   const [where, setWhere] = useState<'table' | 'report'>('table');
   const [at, setAt] = useState(0);
-  const { part, set } = useViewStore();
+  const part = useViewStore((store) => store.part);
+  const { light, find } = useViewStore.getState();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
   const asked = useDeferred(text, WAIT_MS);
@@ -38,17 +38,22 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
   useEffect(() => {
     setAt(0);
     const { cells, where, part } = found;
-    if (where === 'table') set({ litTable: cells.map((cell) => ({ ...cell, role: 'value' as const })), litReport: [] });
-    else set({ litReport: cells.map((cell) => ({ ...cell, part, role: 'value' as const, place: '' })), litTable: [] });
+    if (where === 'table')
+      light({ litTable: cells.map((cell) => ({ ...cell, role: 'value' as const })), litReport: [] });
+    else
+      light({ litReport: cells.map((cell) => ({ ...cell, part, role: 'value' as const, place: '' })), litTable: [] });
     if (cells[0] !== undefined) go(cells[0], where, part);
-  }, [found, set]);
+  }, [found, light]);
   const jump = (by: number) => {
     if (found.cells.length === 0) return;
     const next = (at + by + found.cells.length) % found.cells.length;
     setAt(next);
     go(found.cells[next]!, where, part);
   };
-  const close = () => set({ finding: false, litTable: [], litReport: [] });
+  const close = () => {
+    find(false);
+    light({ litTable: [], litReport: [] });
+  };
   const onKey = (event: KeyboardEvent) => {
     if (event.key === 'Escape') close();
     else if (event.key === 'Enter') jump(event.shiftKey ? -1 : 1);
@@ -103,8 +108,7 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
 }
 
 function go(cell: Found, where: 'table' | 'report', part: number): void {
-  const to = { ...cell, turn: ++turn };
-  useViewStore.getState().set(where === 'table' ? { goToTable: to } : { goToReport: { ...to, part } });
+  useViewStore.getState().goTo(where === 'table' ? { on: 'table', ...cell } : { on: 'report', ...cell, part });
 }
 
 /** A text as it stood when it was last left alone for a while. */

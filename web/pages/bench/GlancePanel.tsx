@@ -9,8 +9,6 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './panels.module.css';
 import { useAddStep } from './use-add-step.ts';
 
-let turn = 0;
-
 /** What a column holds. A value that is clicked shows its rows, and can become a step. */
 /** A figure as it is read: grouped, and a mean with two digits more than the values have. Dates stay as they are. */
 function figure(name: keyof NonNullable<Glance['range']>, range: NonNullable<Glance['range']>): string {
@@ -25,7 +23,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
   const index = useMethodStore(
     (store) => store.view?.steps[step]?.columns.findIndex((one) => one.name === column) ?? -1,
   );
-  const set = useViewStore((store) => store.set);
+  const { notice, glanceAt } = useViewStore.getState();
   const addStep = useAddStep(table, step);
   const [picked, setPicked] = useState<{ of: Glance; text: string | null; total: number } | undefined>();
   const { data: glance } = useRunQuery(
@@ -41,7 +39,7 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
     const first = rows[0];
     if (first === undefined) return;
     const cells = rows.map((row) => ({ row, column: index }));
-    set({ noticed: { of: 'after', cells, goTo: { row: first, column: index, turn: ++turn } } });
+    notice({ of: 'after', cells, goTo: { row: first, column: index } });
   };
   const rule =
     chosen?.text === null
@@ -56,7 +54,10 @@ export function GlancePanel({ table, step, column }: { table: JobTable; step: nu
         <button
           type="button"
           aria-label="Close the glance"
-          onClick={() => set({ glance: undefined, noticed: undefined })}
+          onClick={() => {
+            glanceAt(undefined);
+            notice(undefined);
+          }}
         >
           <Close style={{ fontSize: 15 }} />
         </button>

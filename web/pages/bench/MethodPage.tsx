@@ -25,7 +25,7 @@ export function MethodPage({ table }: { table: JobTable }) {
   const progress = useMethodStore((store) => store.progress);
   const trouble = useMethodStore((store) => store.trouble);
   const step = useViewStore((store) => store.step);
-  const setView = useViewStore((store) => store.set);
+  const showStep = useViewStore((store) => store.showStep);
   const edit = useJobStore((store) => store.edit);
   const names = useSourceNames(table);
   const edits = useMethodEdits(table);
@@ -33,17 +33,7 @@ export function MethodPage({ table }: { table: JobTable }) {
   // A few pixels tell a drag from a click.
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
-  const select = (index: number) =>
-    setView({
-      step: index === table.steps.length - 1 ? undefined : index,
-      columns: [],
-      cell: undefined,
-      stretch: undefined,
-      range: undefined,
-      litReport: [],
-      litTable: [],
-      noticed: undefined,
-    });
+  const select = (index: number) => showStep(index === table.steps.length - 1 ? undefined : index);
   const change = (index: number, params: Record<string, unknown>, param: string) => {
     const { id } = table.steps[index]!;
     edit(

@@ -4,7 +4,7 @@ import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
 import { editTable, freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
-import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { shownStep } from './MethodPage.tsx';
 import { DelimitedStrip } from './received/DelimitedStrip.tsx';
@@ -22,7 +22,7 @@ const NO_CELLS: never[] = [];
 export function ReceivedPage({ table }: { table: JobTable }) {
   const report = useReport(table.id);
   const view = useMethodStore((store) => store.view);
-  const { facing, step: selected, noticed, set } = useViewStore();
+  const { facing, step: selected, noticed, face } = useViewStore();
   const told = noticed?.of === 'before' ? noticed : undefined;
   const sources = useJobStore((store) => store.job?.sources ?? []);
   const tables = useJobStore((store) => store.job?.tables ?? []);
@@ -50,7 +50,7 @@ export function ReceivedPage({ table }: { table: JobTable }) {
                 type="button"
                 aria-pressed={facing === one}
                 disabled={one === 'before' && step < 1}
-                onClick={() => set({ facing: one, noticed: undefined })}
+                onClick={() => face(one)}
               >
                 {one === 'report' ? 'the report' : 'step before'}
               </button>
@@ -85,7 +85,7 @@ interface PagesProps {
 
 /** The left page that suits the reading. It stays when a changed reading stops, so that it can be changed again. */
 function ReportPages({ table, report, step, fingerprint }: PagesProps) {
-  const { part, set } = useViewStore();
+  const { part, showPart, showTable } = useViewStore();
   const reading = useReading(table);
   const [asRows, setAsRows] = useState(false);
   const isText = READINGS_OF_FORMAT.text.includes(reading.kind);
@@ -111,7 +111,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
       ...job,
       tables: [...job.tables, { id, name: freeName(name, job), steps: [newStep({ kind: reading.kind, params })] }],
     }));
-    set({ ...FRESH_VIEW, table: id, part: k });
+    showTable(id, { part: k });
   };
   return (
     <>
@@ -136,7 +136,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         <SheetTabs
           parts={report.parts}
           part={k}
-          onPart={(next) => set({ part: next })}
+          onPart={showPart}
           onOnly={readsOnly(reading.params, sheet?.name) ? undefined : () => readOnly(sheet!.name)}
           onOwn={leavesOut(reading.params, sheet?.name) ? () => readOwn(sheet!.name) : undefined}
         />

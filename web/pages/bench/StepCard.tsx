@@ -24,6 +24,7 @@ import { useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { COMBINING } from './combine/combining.ts';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
 
@@ -78,7 +79,7 @@ export function StepCard(props: CardProps) {
       tables: job.tables.filter((one) => one.id !== table.id),
       sets: job.sets ?? [],
       picking: (take) =>
-        useViewStore.getState().set({ takeColumn: take === undefined ? undefined : { take, step: index - 1 } }),
+        useViewStore.getState().askForColumns(take === undefined ? undefined : { take, step: index - 1 }),
       ask: {
         formula: (text) => engineClient().engine.method.tryFormula(table.id, index - 1, text),
         patterns: (columns, type) => engineClient().engine.method.patternsFor(table.id, index - 1, columns, type),
@@ -86,7 +87,7 @@ export function StepCard(props: CardProps) {
     }),
     [before, sheets, job.tables, job.sets, table.id, index],
   );
-  const combined = (['join', 'look-up', 'append'] as const).find((one) => one === step.kind);
+  const isCombined = COMBINING[step.kind]?.again === true;
   const stop = view?.stop?.index === index ? view.stop : undefined;
   const kept = after?.piles.some((pile) => pile.mark === 'total');
   const effect = after === undefined || step.muted ? '' : effectText(before, after);
@@ -135,13 +136,13 @@ export function StepCard(props: CardProps) {
           onChange={props.onChange}
         />
         {step.kind === USE_SET && <SetSteps id={String(step.params['set'])} />}
-        {combined !== undefined && selected && (
+        {isCombined && selected && (
           <button
             type="button"
             className={styles.lookAtIt}
             onClick={(event) => {
               event.stopPropagation();
-              useViewStore.getState().set({ combine: { kind: combined, step: index } });
+              useViewStore.getState().ask({ as: 'combine', kind: step.kind, step: index });
             }}
           >
             See the matches
@@ -221,11 +222,8 @@ function SetSteps({ id }: { id: string }) {
   );
 }
 
-let turn = 0;
-
 /** What came, went and changed between the table before a step and after it. */
 function Compared({ comparison, step, view }: { comparison: Comparison; step: number; view: StepView | undefined }) {
-  const set = useViewStore((store) => store.set);
   const { addedRows, goneRows, addedColumns, goneColumns, changed, examples } = comparison;
   const lines = [
     ...(addedColumns.length > 0 ? [`new columns: ${addedColumns.join(', ')}`] : []),
@@ -237,7 +235,10 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
     const at = (name: string) => view?.columns.findIndex((column) => column.name === name) ?? -1;
     const cells = examples.map((one) => ({ row: one.row, column: at(one.column) }));
     const first = cells[0];
-    if (first !== undefined) set({ step, noticed: { of: 'after', cells, goTo: { ...first, turn: ++turn } } });
+    if (first === undefined) return;
+    const { showStep, notice } = useViewStore.getState();
+    showStep(step);
+    notice({ of: 'after', cells, goTo: { ...first } });
   };
   return (
     <div className={styles.compared}>
@@ -268,11 +269,10 @@ function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: s
     const row = rows[at % rows.length];
     if (row === undefined) return;
     const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
-    useViewStore.getState().set({
-      step,
-      facing: of === 'before' ? 'before' : useViewStore.getState().facing,
-      noticed: { of, cells, goTo: { row, column: Math.max(0, column), turn: Date.now() } },
-    });
+    const { showStep, face, notice } = useViewStore.getState();
+    showStep(step);
+    if (of === 'before') face('before');
+    notice({ of, cells, goTo: { row, column: Math.max(0, column) } });
     setAt(at + 1);
   };
   return (

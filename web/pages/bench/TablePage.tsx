@@ -2,6 +2,7 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
 import { ColumnHead, ColumnNaming, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridCell, type GridColumn, type GridRange, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { useLayoutStore, widthOf } from '../../stores/layout-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { useTableWindow } from './use-table-window.ts';
 
@@ -24,12 +25,10 @@ interface Props {
   onRange?(range: GridRange | undefined): void;
   /** Changes when the table under the same id and step is another. */
   version?: number;
-  goTo?: GridCell & { turn: number };
+  goTo?: GridCell;
   onScrolled?(row: number): void;
-  follow?: { row: number; turn: number };
+  follow?: { row: number };
 }
-
-const widthKey = (tableId: string, column: string) => `${tableId}/${column}`;
 
 /** The table after one step as a grid. */
 export function TablePage({
@@ -52,14 +51,10 @@ export function TablePage({
   follow,
 }: Props) {
   const { columns, row, ensure } = useTableWindow(tableId, step, version);
-  const widths = useViewStore((store) => store.widths);
-  const frozen = useViewStore((store) => store.frozen[tableId]);
+  const { widths, widen } = useLayoutStore();
+  const frozen = useLayoutStore((store) => store.frozen[tableId]);
   const takeColumn = useViewStore((store) => store.takeColumn);
-  const resize = (index: number, width: number | undefined) => {
-    const { [widthKey(tableId, columns[index]!.name)]: _, ...others } = widths;
-    const own = width === undefined ? {} : { [widthKey(tableId, columns[index]!.name)]: width };
-    useViewStore.getState().set({ widths: { ...others, ...own } });
-  };
+  const resize = (index: number, width: number | undefined) => widen(tableId, columns[index]!.name, width);
   const [naming, setNaming] = useState<string | undefined>();
   const grid = useMemo<GridColumn[]>(
     () =>
@@ -70,7 +65,7 @@ export function TablePage({
         return {
           key: column.name,
           width:
-            widths[widthKey(tableId, column.name)] ??
+            widthOf({ widths }, tableId, column.name) ??
             Math.max(typeText(column).length * 5.7 + 16, fittingWidth(column.name, column.characters, 56)),
           align: end ? 'end' : 'start',
           head:

@@ -8,7 +8,7 @@ import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { NameInput } from '../../parts/NameInput.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
-import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { SameMethodDialog } from './combine/SameMethodDialog.tsx';
 
@@ -16,8 +16,7 @@ import { SameMethodDialog } from './combine/SameMethodDialog.tsx';
 export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const edit = useJobStore((store) => store.edit);
-  const set = useViewStore((store) => store.set);
-  const show = (id: string) => set({ ...FRESH_VIEW, table: id });
+  const show = useViewStore((store) => store.showTable);
   const add = (steps: JobTable['steps']) => {
     const id = newId();
     edit('add a table', (before) => ({
@@ -35,7 +34,7 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
   };
   const remove = () => {
     edit('remove a table', (before) => ({ ...before, tables: before.tables.filter((one) => one.id !== table.id) }));
-    set(FRESH_VIEW);
+    show(undefined);
   };
   const [spreading, setSpreading] = useState(false);
   const { enqueueSnackbar } = useSnackbar();

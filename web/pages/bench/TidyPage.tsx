@@ -2,6 +2,7 @@ import { lazy, type MouseEvent, Suspense, useState } from 'react';
 import { grouped, type JobTable } from '../../../core/index.ts';
 import { PREVIEW } from '../../engine/protocol.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { keyOf } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { ActionBar } from './ActionBar.tsx';
 import styles from './bench.module.css';
@@ -22,17 +23,16 @@ export function TidyPage({ table }: { table: JobTable }) {
   const view = useMethodStore((store) => store.view);
   const {
     step: selected,
-    columns,
-    cell,
+    selection,
     litTable,
-    goToTable,
+    journey,
     noticed,
     preview,
-    range,
     glance,
     finding,
-    followTable,
-    set,
+    follow,
+    select,
+    notice,
   } = useViewStore();
   const [asChart, setAsChart] = useState(false);
   const told = noticed?.of === 'after' ? noticed : undefined;
@@ -43,9 +43,9 @@ export function TidyPage({ table }: { table: JobTable }) {
   const tried = preview?.view === undefined ? undefined : preview;
   const rename = useRenameColumn(table, step);
   const scrolled = useReportFollows(table.id, step);
-  const select = (event: MouseEvent) => {
+  const selectText = (event: MouseEvent) => {
     const stretch = selectedStretch(event.currentTarget as HTMLElement);
-    if (stretch !== undefined) set({ stretch, cell: undefined, columns: [], range: undefined });
+    if (stretch !== undefined) select({ of: 'stretch', ...stretch });
   };
   return (
     <section className={styles.page} aria-label="Tidy">
@@ -90,35 +90,35 @@ export function TidyPage({ table }: { table: JobTable }) {
         </Suspense>
       ) : (
         <div className={styles.beside}>
-          <div className={styles.sheet} onMouseUp={select}>
+          <div className={styles.sheet} onMouseUp={selectText}>
             <TablePage
               label="Tidy table"
               tableId={tried === undefined ? table.id : PREVIEW}
               step={tried === undefined ? step : tried.at + 1}
-              version={tried?.turn}
+              version={tried === undefined ? undefined : keyOf(tried)}
               view={tried?.view ?? shown}
               lit={tried === undefined ? (told?.cells ?? litTable) : NOTHING}
-              selected={columns}
-              picked={cell}
-              range={range}
+              selected={selection?.of === 'columns' ? selection.names : NOTHING}
+              picked={selection?.of === 'cell' ? selection : undefined}
+              range={selection?.of === 'range' ? selection : undefined}
               onRange={(next) => {
-                set({
-                  range: next,
-                  ...(next === undefined ? {} : { cell: undefined, columns: [], stretch: undefined }),
-                });
-                if (next !== undefined) traceRange(next);
+                if (next !== undefined) {
+                  select({ of: 'range', ...next });
+                  traceRange(next);
+                } else if (selection?.of === 'range') select(undefined);
               }}
               onPoint={(at, text) => trace(at, text, false)}
               onPick={(at, text) => {
                 if (String(getSelection()) !== '') return;
-                set({ cell: at, columns: [], stretch: undefined, noticed: undefined });
+                select({ of: 'cell', ...at });
+                notice(undefined);
                 trace(at, text, true);
               }}
-              onSelect={(names) => set({ columns: names, cell: undefined, stretch: undefined, range: undefined })}
+              onSelect={(names) => select(names.length === 0 ? undefined : { of: 'columns', names })}
               onRename={tried === undefined ? rename : undefined}
-              goTo={tried === undefined ? (told?.goTo ?? goToTable) : undefined}
+              goTo={tried === undefined ? (told?.goTo ?? (journey?.on === 'table' ? journey : undefined)) : undefined}
               onScrolled={tried === undefined ? scrolled : undefined}
-              follow={tried === undefined ? followTable : undefined}
+              follow={tried === undefined && follow?.on === 'table' ? follow : undefined}
             />
           </div>
           {glance !== undefined && (

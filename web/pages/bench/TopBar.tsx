@@ -84,13 +84,13 @@ export function TopBar({ table }: { table: JobTable }) {
     const source = job.sources[0];
     const file = source === undefined ? undefined : await pickFile(SOURCE_FILES, true);
     if (source === undefined || file === undefined) return;
-    useViewStore.getState().set({ again: { source: likeliest(job.sources, file.name), file } });
+    useViewStore.getState().ask({ as: 'next report', source: likeliest(job.sources, file.name), file });
   };
   const runEach = async () => {
     const file = job.sources.length === 0 ? undefined : await pickFile(SOURCE_FILES, true);
     if (file === undefined) return;
     const source = likeliest(sourcesOf(table, job), file.name);
-    useViewStore.getState().set({ each: { job, table: table.id, source, file } });
+    useViewStore.getState().ask({ as: 'many files', job, table: table.id, source, file });
   };
   const [last] = past.slice(-1);
   return (

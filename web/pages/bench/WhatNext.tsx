@@ -1,8 +1,9 @@
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { type AnyStepKind, type JobTable, STEP_GROUPS, type StepSet, USE_SET } from '../../../core/index.ts';
 import { useJobStore } from '../../stores/job-store.ts';
-import { COMBINED, useViewStore } from '../../stores/view-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { COMBINING } from './combine/combining.ts';
 import { useAddStep } from './use-add-step.ts';
 
 const KINDS = STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => ({ kind, group: group.title })));
@@ -49,10 +50,10 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
     setOpen(false);
     setTyped('');
     (document.activeElement as HTMLElement | null)?.blur();
-    const combined = COMBINED.find((one) => one === kind.kind);
+    const pane = COMBINING[kind.kind];
     const others = (useJobStore.getState().job?.tables.length ?? 0) > 1;
-    if (combined !== undefined && (others || combined === 'split-off'))
-      useViewStore.getState().set({ combine: { kind: combined } });
+    if (pane !== undefined && (others || !pane.needsOther))
+      useViewStore.getState().ask({ as: 'combine', kind: kind.kind });
     else void addStep(kind.kind, kind.title);
   };
   const takeSet = (set: StepSet) => {

@@ -3,13 +3,14 @@ import type { JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { editTable, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { selectedColumns } from '../../stores/view/selection.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 
 /** Puts a new step behind the step at this index, with params guessed from the data unless they are given. */
 export function useAddStep(table: JobTable, at: number) {
   return useCallback(
     async (kind: string, title: string, columns?: readonly string[], params?: Record<string, unknown>) => {
-      const chosen = columns ?? useViewStore.getState().columns;
+      const chosen = columns ?? selectedColumns(useViewStore.getState());
       let step = params === undefined ? undefined : { kind, params };
       if (step === undefined) {
         try {
@@ -26,17 +27,7 @@ export function useAddStep(table: JobTable, at: number) {
           editTable(job, table.id, (one) => ({ ...one, steps: one.steps.toSpliced(at + 1, 0, added) })),
         );
       const last = at + 1 >= table.steps.length;
-      useViewStore.getState().set({
-        step: last ? undefined : at + 1,
-        columns: [],
-        cell: undefined,
-        stretch: undefined,
-        range: undefined,
-        preview: undefined,
-        litReport: [],
-        litTable: [],
-        litRows: [],
-      });
+      useViewStore.getState().showStep(last ? undefined : at + 1);
     },
     [table, at],
   );

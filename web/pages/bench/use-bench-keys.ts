@@ -10,14 +10,13 @@ function isTyping(event: KeyboardEvent): boolean {
   return target.matches('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]');
 }
 
-const CLEAR = {
-  columns: [],
-  cell: undefined,
-  stretch: undefined,
-  range: undefined,
-  preview: undefined,
-  noticed: undefined,
-};
+/** Nothing is selected, tried or told of any more. */
+function clear(): void {
+  const { select, tryOut, notice } = useViewStore.getState();
+  select(undefined);
+  tryOut(undefined);
+  notice(undefined);
+}
 
 /** Goes from page to page: the first thing in it that can be focused. */
 function nextPage(by: number): void {
@@ -39,18 +38,18 @@ export function useBenchKeys(shown: { tableId: string; step: number }, showKeys:
     const onKey = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
-      const { range, set } = useViewStore.getState();
+      const { selection, find } = useViewStore.getState();
       if (key === 'f8') nextLit(event.shiftKey ? -1 : 1);
       else if (key === 'f6') nextPage(event.shiftKey ? -1 : 1);
       else if (isTyping(event)) return;
       else if (command && key === 'z' && event.shiftKey) useJobStore.getState().redo();
       else if (command && key === 'z') useJobStore.getState().undo();
       else if (command && key === 'y') useJobStore.getState().redo();
-      else if (command && key === 'f') set({ finding: true });
-      else if (command && key === 'c' && range !== undefined) void copyRange(tableId, step, range, false);
+      else if (command && key === 'f') find(true);
+      else if (command && key === 'c' && selection?.of === 'range') void copyRange(tableId, step, selection, false);
       else if (key === '/' && !command) document.getElementById('what-next')?.focus();
       else if (key === '?') showKeys();
-      else if (key === 'escape' && document.querySelector('[role=dialog], [role=menu]') === null) set(CLEAR);
+      else if (key === 'escape' && document.querySelector('[role=dialog], [role=menu]') === null) clear();
       else return;
       event.preventDefault();
     };

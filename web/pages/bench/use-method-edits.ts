@@ -11,7 +11,7 @@ import {
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
-import { FRESH_VIEW, useViewStore } from '../../stores/view-store.ts';
+import { useViewStore } from '../../stores/view-store.ts';
 
 export interface MethodEdits {
   mute(index: number): void;
@@ -37,7 +37,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         .getState()
         .edit(label, (job) => editTable(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
     const select = (index: number, count: number) =>
-      useViewStore.getState().set({ step: index >= count - 1 ? undefined : index });
+      useViewStore.getState().showStep(index >= count - 1 ? undefined : index);
     const said = (message: string, variant: 'info' | 'error' = 'info') => enqueueSnackbar(message, { variant });
     /** Says which later steps name what this one brings. */
     const warn = async (index: number, did: string) => {
@@ -54,7 +54,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         useJobStore
           .getState()
           .edit('keep steps as a set', (job) => keepAsSet(job, table.id, ids, { set: newId(), step: newId() }, name));
-        useViewStore.getState().set({ step: undefined });
+        useViewStore.getState().showStep(undefined);
         said(`The steps are kept as ‘${name}’. What next? finds them in every table of this job.`);
       },
       unfold(index) {
@@ -128,7 +128,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
             },
           ],
         }));
-        useViewStore.getState().set({ ...FRESH_VIEW, table: id });
+        useViewStore.getState().showTable(id);
       },
     };
   }, [table, enqueueSnackbar]);

@@ -4,22 +4,21 @@ import { engineClient } from '../../engine/client.ts';
 import { useLatest } from '../../parts/use-latest.ts';
 import { newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
+import { selectedColumns } from '../../stores/view/selection.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 
 const WAIT_MS = 120;
 /** A table past this many rows is not tried for a look. */
 const MOST_ROWS = 400_000;
-/** Tells one look from the next, which may be at a table of the same shape. */
-let looks = 0;
 
 /** Shows what a step would do on the tidy page, for as long as it is looked at. */
 export function usePreview(table: JobTable, at: number) {
-  const set = useViewStore((store) => store.set);
+  const tryOut = useViewStore((store) => store.tryOut);
   const { latest, drop } = useLatest(WAIT_MS);
   const clear = useCallback(() => {
     drop();
-    if (useViewStore.getState().preview !== undefined) set({ preview: undefined });
-  }, [drop, set]);
+    if (useViewStore.getState().preview !== undefined) tryOut(undefined);
+  }, [drop, tryOut]);
   const show = useCallback(
     (step: Omit<JobStep, 'id'>, label: string) => {
       latest(
@@ -27,7 +26,7 @@ export function usePreview(table: JobTable, at: number) {
           const { job } = useJobStore.getState();
           const rows = useMethodStore.getState().view?.steps[at]?.rows ?? 0;
           if (job === undefined || rows > MOST_ROWS) return undefined;
-          const { columns } = useViewStore.getState();
+          const columns = selectedColumns(useViewStore.getState());
           const guessed =
             Object.keys(step.params).length > 0
               ? undefined
@@ -36,12 +35,11 @@ export function usePreview(table: JobTable, at: number) {
         },
         (found) => {
           if (found === undefined) return;
-          if ('message' in found) set({ preview: { label, at, stop: found.message } });
-          else set({ preview: { label, at, view: found, turn: ++looks } });
+          tryOut('message' in found ? { label, at, stop: found.message } : { label, at, view: found });
         },
       );
     },
-    [table.id, at, set, latest],
+    [table.id, at, tryOut, latest],
   );
   useEffect(() => clear, [clear]);
   return { show, clear };

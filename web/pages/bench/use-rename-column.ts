@@ -15,7 +15,7 @@ export function useRenameColumn(table: JobTable, at: number) {
   return useCallback(
     (column: string, name: string) => {
       const view = useViewStore.getState();
-      view.set({ columns: [] });
+      view.select(undefined);
       // Names may come faster than tables: the newest steps count, not those that the table in sight was made by.
       const steps = useJobStore.getState().job?.tables.find((one) => one.id === table.id)?.steps ?? table.steps;
       const last = view.step === undefined ? steps.length - 1 : at;

@@ -1,14 +1,10 @@
 import { useCallback } from 'react';
 import { grouped, NAME } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import type { ReportAddress, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
+import type { ReportAddress, TableCell, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
 import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
 import { useLatest } from '../../parts/use-latest.ts';
-import { type TableCell, useViewStore } from '../../stores/view-store.ts';
-
-const DARK: Partial<ReturnType<typeof useViewStore.getState>> = { litReport: [], litTable: [], saying: undefined };
-
-let journey = 0;
+import { useViewStore } from '../../stores/view-store.ts';
 
 export function cameFrom(traced: Traced<TracedToReport>): string {
   const { cells, total } = traced;
@@ -25,13 +21,13 @@ export function useTraceFromTable(tableId: string, step: number) {
   const { latest } = useLatest();
   const trace = useCallback(
     (cell: TableCell | undefined, text: string, go: boolean) => {
-      const { set, range } = useViewStore.getState();
+      const { selection, light, dark, goTo } = useViewStore.getState();
       // What a rectangle came from stays lit while the pointer rests or leaves.
-      if (range !== undefined && !go) return;
+      if (selection?.of === 'range' && !go) return;
       if (cell === undefined) {
         latest(
           () => undefined,
-          () => set(DARK),
+          () => dark(),
         );
         return;
       }
@@ -39,12 +35,12 @@ export function useTraceFromTable(tableId: string, step: number) {
         () => engineClient().engine.traces.toReport(tableId, step, cell),
         (traced) => {
           const first = traced.cells.find((one) => one.row !== NAME && !one.elsewhere);
-          set({
+          light({
             litReport: traced.cells,
             litTable: [{ ...cell, role: 'value' }],
             saying: { of: text === '' ? 'A blank cell' : text, text: cameFrom(traced) },
-            ...(go && first !== undefined ? { part: first.part, goToReport: { ...first, turn: ++journey } } : {}),
           });
+          if (go && first !== undefined) goTo({ ...first, on: 'report' });
         },
       );
     },
@@ -57,7 +53,7 @@ export function useTraceFromTable(tableId: string, step: number) {
         (traced) => {
           const rows = range.to.row - range.from.row + 1;
           const columns = range.to.column - range.from.column + 1;
-          useViewStore.getState().set({
+          useViewStore.getState().light({
             litReport: traced.cells,
             litTable: [],
             saying: { of: `${rows} × ${columns} cells`, text: cameFrom(traced) },
@@ -71,7 +67,7 @@ export function useTraceFromTable(tableId: string, step: number) {
 
 /** Goes to the next lit cell of the report, or of the table where the pages are the other way round. */
 export function nextLit(by: number): void {
-  const { litReport, litTable, set } = useViewStore.getState();
+  const { litReport, litTable, light, goTo } = useViewStore.getState();
   const there = litReport.filter((cell) => cell.row !== NAME && !cell.elsewhere);
   const here = litTable.filter((cell) => cell.row !== NAME);
   const [cells, where] = there.length >= here.length ? [there, 'report'] : [here, 'table'];
@@ -80,12 +76,9 @@ export function nextLit(by: number): void {
   const cell = cells[lit]!;
   if (where === 'report') {
     const to = there[lit]!;
-    set({
-      part: to.part,
-      goToReport: { ...to, turn: ++journey },
-      saying: { of: to.place, text: `${lit + 1} of ${cells.length} it came from` },
-    });
-  } else set({ goToTable: { ...cell, turn: ++journey } });
+    goTo({ ...to, on: 'report' });
+    light({ saying: { of: to.place, text: `${lit + 1} of ${cells.length} it came from` } });
+  } else goTo({ ...cell, on: 'table' });
 }
 
 let lit = -1;
@@ -95,11 +88,11 @@ export function useTraceFromReport(tableId: string, step: number) {
   const { latest } = useLatest();
   return useCallback(
     (cell: ReportAddress | undefined, text: string, place: string, go: boolean) => {
-      const { set } = useViewStore.getState();
+      const { light, dark, goTo } = useViewStore.getState();
       if (cell === undefined || text === '') {
         latest(
           () => undefined,
-          () => set(DARK),
+          () => dark(),
         );
         return;
       }
@@ -107,12 +100,12 @@ export function useTraceFromReport(tableId: string, step: number) {
         () => engineClient().engine.traces.toTable(tableId, step, cell),
         (traced) => {
           const first = traced.cells.find((one) => one.row !== NAME);
-          set({
+          light({
             litReport: [{ ...cell, role: 'value', place }],
             litTable: traced.cells,
             saying: { of: `${text} in ${place}`, text: wentTo(traced) },
-            ...(go && first !== undefined ? { goToTable: { ...first, turn: ++journey } } : {}),
           });
+          if (go && first !== undefined) goTo({ ...first, on: 'table' });
         },
       );
     },

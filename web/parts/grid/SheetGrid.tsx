@@ -65,13 +65,13 @@ interface Props {
   /** Selected by dragging or with Shift and the arrow keys. */
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
-  goTo?: GridCell & { turn: number };
+  goTo?: GridCell;
   /** So many columns at the start stay in sight. */
   frozen?: number;
   /** The first row in sight, told when the user scrolls. */
   onScrolled?(row: number): void;
   /** Another page was scrolled: this row comes to the top. */
-  follow?: { row: number; turn: number };
+  follow?: { row: number };
 }
 
 export const cellKey = (row: number, column: number) => `${row}:${column}`;
@@ -176,15 +176,19 @@ export function SheetGrid(props: Props) {
     if (goTo.row >= 0) showRow(goTo.row);
     if (goTo.column >= 0 && goTo.column < columns.length) across.scrollToIndex(goTo.column, { align: 'auto' });
   };
-  // One journey for each turn, however often the grid is drawn on the way.
-  useEffect(() => journey.current(), [goTo?.turn]);
+  // One journey for each place given, however often the grid is drawn on the way.
+  useEffect(() => {
+    if (goTo !== undefined) journey.current();
+  }, [goTo]);
 
   const { follow } = props;
   const following = useRef<() => void>(() => undefined);
   following.current = () => {
     if (follow !== undefined && follow.row < rowCount) showRow(follow.row, 'start');
   };
-  useEffect(() => following.current(), [follow?.turn]);
+  useEffect(() => {
+    if (follow !== undefined) following.current();
+  }, [follow]);
   // Only what the user scrolls is told, not what follows another page.
   const touched = useRef(0);
   const touch = () => {

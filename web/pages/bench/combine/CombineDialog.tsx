@@ -1,33 +1,39 @@
 import Dialog from '@mui/material/Dialog';
+import type { ComponentType } from 'react';
 import { fullTables, type JobStep, type JobTable } from '../../../../core/index.ts';
 import { editTable, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
-import { type Combined, useViewStore } from '../../../stores/view-store.ts';
+import { dialogAs } from '../../../stores/view/asked.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
 import { AppendPane } from './AppendPane.tsx';
 import styles from './combine.module.css';
+import { COMBINING } from './combining.ts';
 import { JoinPane } from './JoinPane.tsx';
 import type { PaneProps } from './pane-props.ts';
 import { SplitOffPane } from './SplitOffPane.tsx';
 
-const TITLES: Record<Combined, string> = {
-  join: 'Join a table',
-  'look-up': 'Look up in another table',
-  append: 'Append tables',
-  'split-off': 'Split off columns',
+/** What stands in the dialog for each kind. */
+const PANES: Readonly<Record<string, ComponentType<PaneProps>>> = {
+  join: (props) => <JoinPane {...props} kind="join" />,
+  'look-up': (props) => <JoinPane {...props} kind="look-up" />,
+  append: AppendPane,
+  'split-off': SplitOffPane,
 };
 
 /** Tables that are put together, seen before it is kept. */
 export function CombineDialog({ table, step }: { table: JobTable; step: number }) {
-  const combine = useViewStore((store) => store.combine);
-  const set = useViewStore((store) => store.set);
+  const combine = useViewStore(dialogAs('combine'));
+  const { ask, showStep } = useViewStore.getState();
   const job = useJobStore((store) => store.job)!;
   const edit = useJobStore((store) => store.edit);
-  const close = () => set({ combine: undefined });
+  const close = () => ask(undefined);
   if (combine === undefined) return null;
   const { kind, step: changed } = combine;
+  const { title } = COMBINING[kind]!;
+  const Pane = PANES[kind]!;
   const at = changed === undefined ? step : changed - 1;
   const keep: PaneProps['onKeep'] = (one, before = []) => {
     close();
-    edit(`${changed === undefined ? 'add' : 'change'} ${TITLES[kind].toLowerCase()}`, (whole) =>
+    edit(`${changed === undefined ? 'add' : 'change'} ${title.toLowerCase()}`, (whole) =>
       editTable(whole, table.id, (own) => {
         const kept: JobStep = changed === undefined ? newStep(one) : { ...own.steps[changed]!, ...one };
         const fresh = [...before.map((each) => ({ ...each, id: newId() })), kept];
@@ -35,7 +41,7 @@ export function CombineDialog({ table, step }: { table: JobTable; step: number }
       }),
     );
     const last = at + 1 >= table.steps.length;
-    set({ step: last ? undefined : at + 1 + before.length, columns: [], cell: undefined, range: undefined });
+    showStep(last ? undefined : at + 1 + before.length);
   };
   const props: PaneProps = {
     table,
@@ -49,12 +55,10 @@ export function CombineDialog({ table, step }: { table: JobTable; step: number }
       open
       onClose={close}
       maxWidth={false}
-      slotProps={{ paper: { className: styles.paper, 'aria-label': TITLES[kind] } }}
+      slotProps={{ paper: { className: styles.paper, 'aria-label': title } }}
     >
-      <h2 className={styles.title}>{TITLES[kind]}</h2>
-      {(kind === 'join' || kind === 'look-up') && <JoinPane {...props} kind={kind} />}
-      {kind === 'append' && <AppendPane {...props} />}
-      {kind === 'split-off' && <SplitOffPane {...props} />}
+      <h2 className={styles.title}>{title}</h2>
+      <Pane {...props} />
     </Dialog>
   );
 }

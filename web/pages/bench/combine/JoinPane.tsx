@@ -35,7 +35,7 @@ const HOW = {
   unmatched: 'only rows here without a match',
 };
 
-/** A join or a look-up: which rows meet, which do not, and what would mend it. */
+/** A join or a look-up: which rows meet, which do not, and what would fix it. */
 export function JoinPane({ table, place, params, onKeep, onClose, kind }: PaneProps & { kind: 'join' | 'look-up' }) {
   const job = useJobStore((store) => store.job)!;
   const others = job.tables.filter((one) => one.id !== table.id);
@@ -174,23 +174,23 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
               </p>
             </div>
           </div>
-          {look.mends.length > 0 && (
-            <div className={styles.mends}>
+          {look.fixes.length > 0 && (
+            <div className={styles.fixes}>
               <p>What would fix it</p>
-              {look.mends.map((mend) => (
+              {look.fixes.map((fix) => (
                 <button
-                  key={mend.label}
+                  key={fix.label}
                   type="button"
                   onClick={() => {
-                    if (mend.forgiving !== undefined) setForgiving(mend.forgiving);
-                    if (mend.keys !== undefined) setKeys(mend.keys);
-                    if (mend.step !== undefined) setBefore([...before, mend.step]);
+                    if (fix.forgiving !== undefined) setForgiving(fix.forgiving);
+                    if (fix.keys !== undefined) setKeys(fix.keys);
+                    if (fix.step !== undefined) setBefore([...before, fix.step]);
                   }}
                 >
-                  <span>{mend.label}</span>
+                  <span>{fix.label}</span>
                   <b>
-                    {grouped(mend.matched)} match
-                    {kind === 'join' && mend.out !== look.out.left ? `, ${grouped(mend.out)} come out` : ''}
+                    {grouped(fix.matched)} match
+                    {kind === 'join' && fix.out !== look.out.left ? `, ${grouped(fix.out)} come out` : ''}
                   </b>
                 </button>
               ))}

@@ -6,6 +6,7 @@ import { NamesEditor } from '../../../parts/sentence/ColumnSetEditor.tsx';
 import { freeName, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { keyOf, useEngineQuery } from '../../../stores/use-engine-query.ts';
+import { selectedColumns } from '../../../stores/view/selection.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import styles from './combine.module.css';
 import type { PaneProps } from './pane-props.ts';
@@ -15,7 +16,7 @@ const NONE: never[] = [];
 /** Columns that repeat with a key, with whether the key decides them, go into a table of their own. */
 export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
   const brief = useMethodStore((store) => store.view?.steps[place.at]?.columns) ?? NONE;
-  const selected = useViewStore((store) => store.columns);
+  const selected = useViewStore(selectedColumns);
   const names = brief.map((column) => column.name);
   const [key, setKey] = useState<readonly string[]>(selected.length > 0 ? selected.slice(0, 1) : names.slice(0, 1));
   const [chosen, setChosen] = useState<readonly string[] | undefined>(
@@ -23,7 +24,7 @@ export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
   );
   const { data: decided = NONE } = useEngineQuery(
     ['decided', keyOf(place), key],
-    (engine) => engine.combining.decided(place, key),
+    (engine) => engine.combining.determined(place, key),
     { keep: true },
   );
   const taken = chosen ?? decided.filter((one) => one.broken === 0).map((one) => one.column);

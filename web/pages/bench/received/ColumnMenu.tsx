@@ -74,7 +74,7 @@ function Marking({
   fate: ColumnFate | undefined;
   onDone(): void;
 }) {
-  const set = useViewStore((store) => store.set);
+  const { select, showStep } = useViewStore.getState();
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
   if (fate === undefined)
@@ -90,7 +90,7 @@ function Marking({
           <button
             type="button"
             onClick={() => {
-              set({ step: by });
+              showStep(by);
               onDone();
             }}
           >
@@ -130,7 +130,7 @@ function Marking({
         <button
           type="button"
           onClick={() => {
-            set({ columns: fate.names, cell: undefined, range: undefined, stretch: undefined });
+            select({ of: 'columns', names: fate.names });
             onDone();
           }}
         >

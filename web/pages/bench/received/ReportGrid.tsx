@@ -15,7 +15,7 @@ import { ColumnMenu, type ColumnPlace, useColumnFates } from './ColumnMenu.tsx';
 import own from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
-import { useLit } from './use-lit.ts';
+import { useJourneyTo, useLit } from './use-lit.ts';
 
 interface GridProps {
   table: JobTable;
@@ -32,7 +32,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
   const run0 = table.steps[0];
   useEffect(() => setRange(undefined), [run0]);
   const run = useMethodStore((store) => store.run);
-  const goTo = useViewStore((store) => store.goToReport);
+  const goTo = useJourneyTo(part);
   const trace = useTraceFromReport(tableId, step);
   const fetch = useCallback(
     (from: number, to: number) => engineClient().engine.report.rows(tableId, step, part, from, to),
@@ -84,7 +84,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
     );
   const [marking, setMarking] = useState<TapePlace | undefined>();
   const [column, setColumn] = useState<ColumnPlace | undefined>();
-  const follow = useViewStore((store) => store.followReport);
+  const follow = useViewStore((store) => (store.follow?.on === 'report' ? store.follow : undefined));
   const scrolled = useTableFollows(tableId, step, part);
   const { cells: lit, rows: litRows } = useLit(part);
   const ranged = table.steps[0]?.kind === 'read-sheets';
@@ -114,7 +114,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         lit={lit}
         onPoint={(cell) => tell(cell, false)}
         onPick={(cell) => tell(cell, true)}
-        goTo={goTo?.part === part ? goTo : undefined}
+        goTo={goTo}
         onScrolled={scrolled}
         follow={follow?.part === part ? follow : undefined}
         onPickColumn={

@@ -74,7 +74,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
   const [chosen, setChosen] = useState(false);
   const addStep = useAddStep(table, step);
   const preview = usePreview(table, step);
-  const set = useViewStore((store) => store.set);
+  const lightRows = useViewStore((store) => store.lightRows);
   const { data: offered } = useRunQuery(
     ['row offers', table.id, step, place.part, place.row, mark],
     async (engine) => ({
@@ -84,7 +84,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
     { keep: true },
   );
   const offers = offered?.offers;
-  useEffect(() => () => set({ litRows: [] }), [set]);
+  useEffect(() => () => lightRows([]), [lightRows]);
   if (offers === undefined) return null;
   if (offers.at === 'nowhere') return <p className={styles.hint}>This row is not in the table after this step.</p>;
   if (offers.at === 'aside') return <Aside table={table} offers={offers} onDone={onDone} />;
@@ -94,7 +94,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
     void addStep(offer.kind, `mark rows as ${mark}`, [], offer.params);
   };
   const show = (offer: RowOffer | undefined) => {
-    set({ litRows: offer?.rows ?? [] });
+    lightRows(offer?.rows ?? []);
     if (offer === undefined) preview.clear();
     else preview.show({ kind: offer.kind, params: offer.params }, offer.text);
   };
@@ -154,7 +154,7 @@ function Aside({
   onDone(): void;
 }) {
   const edit = useJobStore((store) => store.edit);
-  const set = useViewStore((store) => store.set);
+  const showStep = useViewStore((store) => store.showStep);
   const step = table.steps[offers.step];
   if (step === undefined) return null;
   const piles: readonly [Mark, string][] = [
@@ -196,7 +196,7 @@ function Aside({
         <button
           type="button"
           onClick={() => {
-            set({ step: offers.step });
+            showStep(offers.step);
             onDone();
           }}
         >

@@ -6,13 +6,12 @@ import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/SheetGrid.tsx';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
-import { useViewStore } from '../../../stores/view-store.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
-import { useLit } from './use-lit.ts';
+import { useJourneyTo, useLit } from './use-lit.ts';
 import type { Reading } from './use-reading.ts';
 
 const LINE_HEIGHT = 20;
@@ -47,7 +46,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
   const run = useMethodStore((store) => store.run);
   const [marking, setMarking] = useState<TapePlace | undefined>();
   const { cells: lit, rows: litRows } = useLit(part);
-  const goTo = useViewStore((store) => store.goToReport);
+  const goTo = useJourneyTo(part);
   const trace = useTraceFromReport(tableId, step);
   const scroller = useRef<HTMLDivElement>(null);
   const advance = useAdvance();
@@ -72,9 +71,9 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
   }, [first, last, ensure]);
   const journey = useRef<() => void>(() => undefined);
   journey.current = () => {
-    if (goTo?.part === part && goTo.row >= 0 && goTo.row < sheet.rows) lines.scrollToIndex(goTo.row, { align: 'auto' });
+    if (goTo !== undefined && goTo.row >= 0 && goTo.row < sheet.rows) lines.scrollToIndex(goTo.row, { align: 'auto' });
   };
-  useEffect(() => journey.current(), [goTo?.turn]);
+  useEffect(() => journey.current(), [goTo]);
   const [focus, setFocus] = useState(0);
   const wide = step > 0;
   const gutter = wide ? 78 : 58;

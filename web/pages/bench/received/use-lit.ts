@@ -22,3 +22,8 @@ export function useLit(part: number): { cells: ReadonlySet<string>; rows: Readon
   );
   return { cells, rows };
 }
+
+/** The cell of a part of the report that is gone to. */
+export function useJourneyTo(part: number): { row: number; column: number } | undefined {
+  return useViewStore(({ journey }) => (journey?.on === 'report' && journey.part === part ? journey : undefined));
+}

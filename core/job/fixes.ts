@@ -34,21 +34,21 @@ export interface Difference {
   tone: 'told' | 'look' | 'stop';
   /** What the code says of this report, for whoever reads it. */
   text: string;
-  mend?: Mend;
+  fix?: Fix;
 }
 
 /** The step at an index with other params, or another step in front of it. */
-export interface Mend {
+export interface Fix {
   label: string;
   step: number;
   params?: Record<string, unknown>;
   insert?: Omit<JobStep, 'id'>;
 }
 
-/** Steps with mends made, each of which was found with those before it made. */
-export function mendedSteps(steps: readonly JobStep[], mends: readonly Mend[]): JobStep[] {
+/** Steps with fixes made, each of which was found with those before it made. */
+export function fixedSteps(steps: readonly JobStep[], fixes: readonly Fix[]): JobStep[] {
   const out = [...steps];
-  for (const { step, params, insert } of mends) {
+  for (const { step, params, insert } of fixes) {
     if (params !== undefined) out[step] = { ...out[step]!, params };
     if (insert !== undefined) out.splice(step, 0, { ...insert, id: crypto.randomUUID().slice(0, 8) });
   }
@@ -59,21 +59,21 @@ export function mendedSteps(steps: readonly JobStep[], mends: readonly Mend[]): 
 const FIRST_ROWS = 60;
 const MOST_OF_NAMES = 0.5;
 
-/** Why the method stops now and did not before, with what would mend it. */
+/** Why the method stops now and did not before, with what would fix it. */
 export function stopOf(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference | undefined {
   if (before.stop !== undefined || after.stop === undefined) return undefined;
   const { index, message } = after.stop;
-  const mend = headerMend(before, after, steps) ?? columnMend(before, after, steps);
+  const fix = headerFix(before, after, steps) ?? columnFix(before, after, steps);
   return {
     code: 'stop',
     tone: 'stop',
     text: `step ${index + 1} stops: ${message}`,
-    ...(mend === undefined ? {} : { mend }),
+    ...(fix === undefined ? {} : { fix }),
   };
 }
 
 /** A column that is gone is the one that it likely became, called as it was: so the table keeps its columns. */
-function columnMend(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Mend | undefined {
+function columnFix(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Fix | undefined {
   const { index, column, alike } = after.stop!;
   const step = steps[index];
   if (column === undefined || step === undefined) return undefined;
@@ -95,7 +95,7 @@ function columnMend(before: MethodRun, after: MethodRun, steps: readonly JobStep
 }
 
 /** A header that stands elsewhere, or whose first name reads otherwise, is found by the rest of its names. */
-function headerMend(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Mend | undefined {
+function headerFix(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Fix | undefined {
   const at = steps.findIndex((step) => step.kind === 'header-from-rows' && step.muted !== true);
   const step = steps[at];
   const input = after.steps[at - 1]?.table;

@@ -1,40 +1,41 @@
 import Button from '@mui/material/Button';
-import { type Job, mendedJob } from '../../../core/index.ts';
+import { fixedJob, type Job } from '../../../core/index.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import { markTaken } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
+import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 
-/** The next report, seen before it takes the place of the last one: what is different, and what would mend it. */
-export function AgainDialog({ job }: { job: Job }) {
-  const again = useViewStore((store) => store.again);
-  const set = useViewStore((store) => store.set);
+/** The next report, seen before it takes the place of the last one: what is different, and what would fix it. */
+export function NextReportDialog({ job }: { job: Job }) {
+  const asked = useViewStore(dialogAs('next report'));
+  const ask = useViewStore((store) => store.ask);
   const { data: found, error } = useEngineQuery(
-    ['next report', keyOf(again), keyOf(job)],
+    ['next report', keyOf(asked), keyOf(job)],
     async (engine) => {
-      const { source, file } = again!;
+      const { source, file } = asked!;
       const bytes = new Uint8Array(await file.arrayBuffer());
       return engine.otherFiles.tryNext(job, source, { name: file.name, bytes });
     },
-    { when: again !== undefined, shown: true },
+    { when: asked !== undefined, shown: true },
   );
   const trouble = error?.message ?? '';
-  if (again === undefined) return null;
-  const source = job.sources.find((one) => one.id === again.source);
+  if (asked === undefined) return null;
+  const source = job.sources.find((one) => one.id === asked.source);
   const nameOf = (id: string) => job.tables.find((one) => one.id === id)?.name ?? id;
-  const close = () => set({ again: undefined });
+  const close = () => ask(undefined);
   const differing = found?.filter((one) => one.differences.length > 0) ?? [];
-  const mends = differing.flatMap((one) => one.differences.flatMap((each) => each.mend ?? []));
-  const take = async (mended: boolean) => {
+  const fixes = differing.flatMap((one) => one.differences.flatMap((each) => each.fix ?? []));
+  const take = async (fixed: boolean) => {
     try {
-      await useJobStore.getState().giveSource(again.source, again.file);
-      if (again.arrived) await markTaken(again.file.name, job.name);
-      if (mended)
-        useJobStore.getState().edit('fix the method for the new report', (before) => mendedJob(before, found ?? []));
+      await useJobStore.getState().giveSource(asked.source, asked.file);
+      if (asked.arrived) await markTaken(asked.file.name, job.name);
+      if (fixed)
+        useJobStore.getState().edit('fix the method for the new report', (before) => fixedJob(before, found ?? []));
     } catch (error) {
       tellError(error);
     }
@@ -43,20 +44,20 @@ export function AgainDialog({ job }: { job: Job }) {
   const tone = { told: styles.quiet, look: styles.look, stop: styles.stopping };
   return (
     <Sheet
-      title={`${again.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
+      title={`${asked.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
       label="Run again"
       width={560}
       onClose={close}
       acts={
         <>
           <Button onClick={close}>Keep the current file</Button>
-          {mends.length > 0 && (
+          {fixes.length > 0 && (
             <Button variant="contained" onClick={() => void take(true)}>
               Use it with the fixes
             </Button>
           )}
           <Button
-            variant={mends.length > 0 ? 'outlined' : 'contained'}
+            variant={fixes.length > 0 ? 'outlined' : 'contained'}
             disabled={found === undefined}
             onClick={() => void take(false)}
           >
@@ -68,9 +69,9 @@ export function AgainDialog({ job }: { job: Job }) {
       {job.sources.length > 1 && (
         <Picker
           label="Source"
-          value={again.source}
+          value={asked.source}
           choices={Object.fromEntries(job.sources.map((one) => [one.id, `as the source ${one.name}`]))}
-          onChange={(id) => set({ again: { ...again, source: id } })}
+          onChange={(id) => ask({ ...asked, source: id })}
         />
       )}
       {trouble !== '' ? (
@@ -90,7 +91,7 @@ export function AgainDialog({ job }: { job: Job }) {
                 {one.differences.map((each) => (
                   <li key={each.text} className={tone[each.tone]}>
                     {each.text}
-                    {each.mend !== undefined && <em>This would fix it: {each.mend.label}.</em>}
+                    {each.fix !== undefined && <em>This would fix it: {each.fix.label}.</em>}
                   </li>
                 ))}
               </ul>

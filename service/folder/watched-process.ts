@@ -10,22 +10,22 @@ const CHILD = fileURLToPath(new URL(IS_SOURCE ? './child.ts' : './child.js', imp
 const LOOK_EVERY_MS = 250;
 const MEBIBYTE = 1024 * 1024;
 
-export interface ApartLimits {
+export interface ProcessLimits {
   /** Milliseconds that one run may take. */
   mostMs: number;
   /** Memory that the process may hold, in MiB: its heap and, where the system tells (Linux), everything else too. */
   memoryMb: number;
 }
 
-const USUAL: ApartLimits = { mostMs: 10 * 60_000, memoryMb: 4096 };
+const USUAL: ProcessLimits = { mostMs: 10 * 60_000, memoryMb: 4096 };
 
 /** Runs jobs one after the other in a process apart, which is started again when it broke down. */
-export class Apart {
+export class WatchedProcess {
   private child: ChildProcess | undefined;
   private ending: ((result: ArrivalResult) => void) | undefined;
-  private readonly limits: ApartLimits;
+  private readonly limits: ProcessLimits;
 
-  constructor(limits: Partial<ApartLimits> = {}) {
+  constructor(limits: Partial<ProcessLimits> = {}) {
     this.limits = { ...USUAL, ...limits };
   }
 

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { type Job, mendedJob, Runner, runEach, sourceFiles, tryReport } from '../index.ts';
+import { fixedJob, type Job, Runner, runEach, sourceFiles, tryReport } from '../index.ts';
 import { bundleFiles } from '../read/archive.ts';
 import { quiet } from '../test-support.ts';
 
@@ -59,15 +59,15 @@ test('each file gives its own table; what fails says why, and the source of befo
   expect(own.source('s')).toBe(before);
 });
 
-test('the next report is tried on every table that it reaches, and mended in all of them', () => {
+test('the next report is tried on every table that it reaches, and fixed in all of them', () => {
   const own = runner();
   const next = tryReport(own, job, 's', { name: 'q2.csv', bytes: bytes('Quay;Foot count\nHask;5\n') });
   expect(next.map((one) => one.table)).toEqual(['t']);
-  expect(next[0]!.differences[0]).toMatchObject({ tone: 'stop', mend: { step: 2 } });
-  const mended = mendedJob(job, next);
-  expect(mended.tables[1]).toEqual(job.tables[1]);
+  expect(next[0]!.differences[0]).toMatchObject({ tone: 'stop', fix: { step: 2 } });
+  const fixed = fixedJob(job, next);
+  expect(fixed.tables[1]).toEqual(job.tables[1]);
   own.setSource('s', { name: 'q2.csv', bytes: bytes('Quay;Foot count\nHask;5\n') });
-  expect(own.runTable(mended.tables, 't', quiet).stop).toBeUndefined();
+  expect(own.runTable(fixed.tables, 't', quiet).stop).toBeUndefined();
 });
 
 test('what differs is told with rows and sums', () => {

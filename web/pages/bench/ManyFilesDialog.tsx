@@ -6,14 +6,15 @@ import { engineClient } from '../../engine/client.ts';
 import { type FileView, isOvertaken } from '../../engine/protocol.ts';
 import { downloadExport } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
+import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 import { ExportChoices } from './ExportChoices.tsx';
 
 /** The method on many files, each on its own: how each of them went, and what they gave as files. */
-export function EachDialog({ table }: { table: JobTable }) {
-  const each = useViewStore((store) => store.each);
-  const set = useViewStore((store) => store.set);
+export function ManyFilesDialog({ table }: { table: JobTable }) {
+  const asked = useViewStore(dialogAs('many files'));
+  const ask = useViewStore((store) => store.ask);
   const [files, setFiles] = useState<readonly FileView[]>([]);
   const [count, setCount] = useState<{ done: number; all: number } | undefined>();
   const [ended, setEnded] = useState(false);
@@ -24,14 +25,14 @@ export function EachDialog({ table }: { table: JobTable }) {
     setCount(undefined);
     setEnded(false);
     setTrouble('');
-    if (each === undefined) return;
+    if (asked === undefined) return;
     let current = true;
     void (async () => {
       try {
-        const bytes = new Uint8Array(await each.file.arrayBuffer());
-        const file = { name: each.file.name, bytes };
+        const bytes = new Uint8Array(await asked.file.arrayBuffer());
+        const file = { name: asked.file.name, bytes };
         await engineClient().runMany(
-          { job: each.job, tableId: each.table, source: each.source, file },
+          { job: asked.job, tableId: asked.table, source: asked.source, file },
           (done, all, view) => {
             if (!current) return;
             setCount({ done, all });
@@ -46,11 +47,11 @@ export function EachDialog({ table }: { table: JobTable }) {
     return () => {
       current = false;
     };
-  }, [each]);
-  if (each === undefined) return null;
+  }, [asked]);
+  if (asked === undefined) return null;
   const close = () => {
     if (!ended) engineClient().cancel();
-    set({ each: undefined });
+    ask(undefined);
   };
   const failed = files.filter((file) => file.rows === undefined);
   const well = files.length - failed.length;

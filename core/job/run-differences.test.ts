@@ -1,6 +1,6 @@
 /** What is told before a method takes the next report. */
 import { expect, test } from 'vitest';
-import { type JobTable, mendedSteps, Runner, runDifferences } from '../index.ts';
+import { fixedSteps, type JobTable, Runner, runDifferences } from '../index.ts';
 import { quiet } from '../test-support.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
@@ -55,16 +55,16 @@ test('columns in another order', () => {
   expect(texts('Foot;Quay\n5;Hask\n7;Ullin\n12;Total\n')).toEqual(['look: columns stand in another order']);
 });
 
-test('a renamed column stops, is named, and is mended by one change', () => {
+test('a renamed column stops, is named, and is fixed by one change', () => {
   const next = 'Quay;Foot passengers\nHask;5\nUllin;7\nTotal;12\n';
   const found = runDifferences(run(OLD), run(next), table.steps);
   expect(found.map((one) => one.text)).toEqual([
     expect.stringContaining('step 4 stops: There is no column Foot'),
     'the column Foot is gone; Foot passengers is new and most alike',
   ]);
-  const { mend } = found[0]!;
-  expect(mend?.label).toBe('rename Foot passengers to Foot before step 4');
-  const mended = run(next, mendedSteps(table.steps, [mend!]));
-  expect(mended.stop).toBeUndefined();
-  expect(mended.steps.at(-1)!.table.fields.map((field) => field.name)).toEqual(['Quay', 'Foot']);
+  const { fix } = found[0]!;
+  expect(fix?.label).toBe('rename Foot passengers to Foot before step 4');
+  const fixed = run(next, fixedSteps(table.steps, [fix!]));
+  expect(fixed.stop).toBeUndefined();
+  expect(fixed.steps.at(-1)!.table.fields.map((field) => field.name)).toEqual(['Quay', 'Foot']);
 });

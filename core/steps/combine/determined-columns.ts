@@ -4,7 +4,7 @@ import { cellText, textView } from '../../values/cell-text.ts';
 import { needColumn } from '../step.ts';
 
 /** Whether a key decides a column: the same key always stands with the same value. */
-export interface Decided {
+export interface Determined {
   column: string;
   /** Keys under which the column has more than one value; none: the key decides it. */
   broken: number;
@@ -14,13 +14,13 @@ export interface Decided {
 }
 
 /** For each other column whether the key decides it. @throws StepFailure when a column of the key is gone */
-export function decidedBy(table: Table, key: readonly string[]): Decided[] {
+export function determinedBy(table: Table, key: readonly string[]): Determined[] {
   const at = key.map((name) => needColumn(table, name));
   const groups = groupRows(
     at.map((k) => table.fields[k]!.column),
     table.rows,
   );
-  return table.fields.flatMap((field, k): Decided[] => {
+  return table.fields.flatMap((field, k): Determined[] => {
     if (at.includes(k)) return [];
     const { codes, texts } = textView(field.column);
     const broken = new Set<number>();

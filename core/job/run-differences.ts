@@ -4,8 +4,8 @@ import { textView } from '../values/cell-text.ts';
 import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
+import { type Difference, type DifferenceCode, stopOf } from './fixes.ts';
 import type { JobStep } from './job.ts';
-import { type Difference, type DifferenceCode, stopOf } from './mends.ts';
 import type { MethodRun } from './run.ts';
 import { rowFates } from './trace.ts';
 

@@ -1,0 +1,37 @@
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+
+interface LayoutState {
+  /** Widths that columns were given by hand, by table and name. */
+  widths: Readonly<Record<string, number>>;
+  /** Columns at the start that stay in sight, by table. */
+  frozen: Readonly<Record<string, number>>;
+  /** The two pages scroll together where their rows correspond. */
+  together: boolean;
+  /** @param width undefined: as wide as it would be of itself */
+  widen(table: string, column: string, width: number | undefined): void;
+  freeze(table: string, columns: number): void;
+}
+
+const keyOf = (table: string, column: string) => `${table}/${column}`;
+
+/** How pages are laid out, kept in this browser. */
+export const useLayoutStore = create<LayoutState>()(
+  persist(
+    (set, get) => ({
+      widths: {},
+      frozen: {},
+      together: true,
+      widen(table, column, width) {
+        const { [keyOf(table, column)]: _, ...others } = get().widths;
+        set({ widths: width === undefined ? others : { ...others, [keyOf(table, column)]: width } });
+      },
+      freeze: (table, columns) => set({ frozen: { ...get().frozen, [table]: columns } }),
+    }),
+    { name: 'bench-view', partialize: ({ widths, frozen, together }) => ({ widths, frozen, together }) },
+  ),
+);
+
+export function widthOf({ widths }: Pick<LayoutState, 'widths'>, table: string, column: string): number | undefined {
+  return widths[keyOf(table, column)];
+}
