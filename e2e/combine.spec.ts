@@ -172,7 +172,7 @@ test('appending lines up columns that are called a little differently, and one c
   await hands.tab('Table 1');
   await hands.step('header');
   const dialog = await hands.combine('append', 'Append tables');
-  await expect(dialog.getByRole('combobox', { name: 'Column of summer under Foot passengers' })).toHaveValue(
+  await expect(dialog.getByRole('combobox', { name: 'Column of summer under Foot passengers' })).toHaveText(
     'Foot passenger',
   );
   await dialog.getByRole('button', { name: 'leave out' }).click();

@@ -55,15 +55,14 @@ export function FindBar({ table, step }: { table: JobTable; step: number }) {
     light({ litTable: [], litReport: [] });
   };
   const onKey = (event: KeyboardEvent) => {
-    if (event.key === 'Escape') close();
-    else if (event.key === 'Enter') jump(event.shiftKey ? -1 : 1);
+    if (event.key === 'Enter') jump(event.shiftKey ? -1 : 1);
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
   const row = /^:(\d+)$/.exec(text);
   return (
-    <div className={styles.find} role="search">
+    <div className={styles.find} role="search" onKeyDown={(event) => event.key === 'Escape' && close()}>
       <input
         ref={input}
         aria-label="Find"

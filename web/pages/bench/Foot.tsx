@@ -18,7 +18,7 @@ function pileOf(rows: number, pile: string): string {
   return rows === 1 && PLURALS.has(pile) ? pile.slice(0, -1) : pile;
 }
 
-const PLURALS = new Set(['titles', 'headers', 'labels', 'totals', 'notes', 'repeats', 'comments']);
+const PLURALS = new Set(['titles', 'headers', 'labels', 'totals', 'notes', 'repeats', 'comments', 'blanks', 'others']);
 
 /** Where every row is, what could not be read, and where the cell under the pointer came from. */
 export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string; tableId: string }) {

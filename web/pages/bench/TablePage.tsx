@@ -1,7 +1,8 @@
 import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react';
 import type { StepView } from '../../engine/protocol.ts';
 import { ColumnHead, ColumnNaming, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
-import { cellKey, type GridCell, type GridColumn, type GridRange, SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { cellKey, type GridCell, type GridColumn, type GridRange } from '../../parts/grid/grid-types.ts';
+import { SheetGrid } from '../../parts/grid/SheetGrid.tsx';
 import { useLayoutStore, widthOf } from '../../stores/layout-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { useTableWindow } from './use-table-window.ts';

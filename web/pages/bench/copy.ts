@@ -1,5 +1,5 @@
 import { engineClient } from '../../engine/client.ts';
-import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
+import type { GridRange } from '../../parts/grid/grid-types.ts';
 
 /** Puts cells on the clipboard as tab-separated text, which spreadsheets and mails take as a table. */
 export async function copyRange(tableId: string, step: number, range: GridRange, names: boolean): Promise<void> {

@@ -2,7 +2,7 @@ import { useCallback } from 'react';
 import { grouped, NAME } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportAddress, TableCell, Traced, TracedToReport, TracedToTable } from '../../engine/protocol.ts';
-import type { GridRange } from '../../parts/grid/SheetGrid.tsx';
+import type { GridRange } from '../../parts/grid/grid-types.ts';
 import { useLatest } from '../../parts/use-latest.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 

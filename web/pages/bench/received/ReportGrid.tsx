@@ -3,7 +3,8 @@ import { columnLetters, type JobTable } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { PartView, ReportView, RowView } from '../../../engine/protocol.ts';
 import { fittingWidth } from '../../../parts/grid/ColumnHead.tsx';
-import { cellKey, type GridColumn, type GridRange, SheetGrid } from '../../../parts/grid/SheetGrid.tsx';
+import { cellKey, type GridColumn, type GridRange } from '../../../parts/grid/grid-types.ts';
+import { SheetGrid } from '../../../parts/grid/SheetGrid.tsx';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { editTable, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
@@ -96,17 +97,19 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         columns={columns}
         headHeight={20}
         rowHeight={23}
-        gutterWidth={step > 0 ? 78 : 58}
-        gutter={(index, mark) => (
-          <Tape
-            row={index}
-            mark={mark}
-            wide={step > 0}
-            onMark={(anchor) => setMarking({ anchor, part, row: index, mark })}
-          />
-        )}
+        gutter={{
+          width: step > 0 ? 78 : 58,
+          cell: (index, mark) => (
+            <Tape
+              row={index}
+              mark={mark}
+              wide={step > 0}
+              onMark={(anchor) => setMarking({ anchor, part, row: index, mark })}
+            />
+          ),
+          corner: <div className={styles.letter} style={{ height: '100%' }} />,
+        }}
         litRows={litRows}
-        corner={<div className={styles.letter} style={{ height: '100%' }} />}
         row={row}
         onSight={ensure}
         spans={sheet.merges}

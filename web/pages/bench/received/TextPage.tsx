@@ -3,7 +3,7 @@ import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useRef, use
 import type { JobTable } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
-import { cellKey } from '../../../parts/grid/SheetGrid.tsx';
+import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useTraceFromReport } from '../use-trace.ts';

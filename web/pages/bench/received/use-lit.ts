@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { NAME } from '../../../../core/index.ts';
-import { cellKey } from '../../../parts/grid/SheetGrid.tsx';
+import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 
 /** Cells and rows of a part of the report that are lit: by what is pointed at, and by a rule that is looked at. */

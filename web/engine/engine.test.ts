@@ -1,0 +1,153 @@
+import { readFileSync } from 'node:fs';
+import { expose } from 'comlink';
+import { afterEach, describe, expect, test, vi } from 'vitest';
+import { fullTables, NAME, readJobFile, type StepStop } from '../../core/index.ts';
+import { EngineClient, type EngineEnd } from './client.ts';
+import { createEngine } from './engine.ts';
+import { EngineError, isOvertaken, type StepView } from './protocol.ts';
+
+const REPORT = 'demo/files/quay-returns-q2.xlsx';
+const job = readJobFile(readFileSync('demo/files/quay-returns.job.json', 'utf8'));
+const [source] = job.sources;
+const tables = fullTables(job);
+const table = tables.at(-1)!;
+const LAST = table.steps.length - 1;
+const bytes = () => new Uint8Array(readFileSync(REPORT)) as Uint8Array<ArrayBuffer>;
+const none = () => undefined;
+
+const open: (() => void)[] = [];
+afterEach(() => {
+  for (const close of open.splice(0)) close();
+});
+
+/** The page's side and the worker's side of an engine, joined by a port as in the browser. */
+function engineOverPort() {
+  const { port1, port2 } = new MessageChannel();
+  expose(createEngine(), port1 as never);
+  const ends: EngineEnd[] = [];
+  let broken: (why: string) => void = none;
+  const host = {
+    endpoint: port2 as never,
+    terminate: () => port1.close(),
+    onBroken: (act: (why: string) => void) => {
+      broken = act;
+    },
+  };
+  const client = new EngineClient(host, (end) => ends.push(end));
+  open.push(() => {
+    port1.close();
+    port2.close();
+  });
+  return { client, ends, breakDown: (why: string) => broken(why) };
+}
+
+async function ran() {
+  const over = engineOverPort();
+  const { sha256 } = await over.client.setSource(source!.id, 'q2.xlsx', bytes());
+  const view = await over.client.run(tables, table.id, none);
+  return { ...over, sha256, view };
+}
+
+describe('over a port', () => {
+  test('a source is read, the method runs, and the table has the rows of the truth', async () => {
+    const { client, sha256, view } = await ran();
+    expect(sha256).toMatch(/^[0-9a-f]{64}$/);
+    const truth = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8').trimEnd().split('\r\n');
+    expect(view.stop).toBeUndefined();
+    expect(view.steps.at(-1)!.rows).toBe(truth.length - 1);
+    const [columns, rows] = [
+      await client.engine.tables.columns(table.id, LAST),
+      await client.engine.tables.rows(table.id, LAST, 0, 2),
+    ];
+    expect(columns.map((one) => one.name)).toEqual(truth[0]!.split(','));
+    expect(rows.map((row) => row.cells.map((cell) => cell.text).join())).toEqual(truth.slice(1, 3));
+  });
+
+  test('a cell leads to the report, and the report back to the cell', async () => {
+    const { client } = await ran();
+    const { traces } = client.engine;
+    const column = (await client.engine.tables.columns(table.id, LAST)).length - 1;
+    const { cells } = await traces.toReport(table.id, LAST, { row: 5, column });
+    const place = cells.find((one) => one.row !== NAME && one.role === 'value')!;
+    const back = await traces.toTable(table.id, LAST, place);
+    expect(back.cells).toContainEqual({ row: 5, column, role: 'value' });
+    expect(place.place).toMatch(/^\w+![A-Z]+\d+$/);
+  });
+
+  test('what cannot be read is told by its kind, in words that say what to do', async () => {
+    const { client } = engineOverPort();
+    const refused = await client.setSource('s', 'cut.xlsx', bytes().slice(0, 3000)).catch((error: unknown) => error);
+    expect(refused).toBeInstanceOf(EngineError);
+    expect(refused).toMatchObject({ trouble: 'unreadable', message: expect.stringContaining('cut.xlsx') });
+  });
+
+  test('a step is tried without being kept, and one that would stop says why', async () => {
+    const { client } = await ran();
+    const [name] = (await client.engine.tables.columns(table.id, LAST)).map((one) => one.name);
+    const step = (column: string) => ({ id: 'try', kind: 'split-to-rows', params: { columns: [column] } });
+    const well = (await client.preview(tables, table.id, LAST, step(name!))) as StepView;
+    expect(well.rows).toBeGreaterThan(0);
+    const stop = (await client.preview(tables, table.id, LAST, step('Nowhere'))) as StepStop;
+    expect(stop.message).toContain('no column Nowhere');
+    expect((await client.engine.tables.columns(table.id, LAST + 1)).length).toBe(0);
+  });
+
+  test('another job finds nothing of the one before', async () => {
+    const { client } = await ran();
+    await client.engine.job.begin();
+    expect(await client.engine.tables.columns(table.id, LAST)).toEqual([]);
+    expect(await client.engine.report.view(table.id)).toBeUndefined();
+    const view = await client.run(tables, table.id, none);
+    expect(view.stop).toBeDefined();
+  });
+
+  test('the map knows rows, checks and what the first step took in', async () => {
+    const { client, view } = await ran();
+    const checked = tables.map((one) => ({
+      ...one,
+      checks: [
+        { kind: 'rows' as const, id: 'a', level: 'warn' as const, least: 1, most: null },
+        { kind: 'rows' as const, id: 'b', level: 'warn' as const, least: 1e9, most: null },
+        { kind: 'totals' as const, id: 'c', level: 'warn' as const },
+      ],
+    }));
+    const state = (await client.engine.combining.states(checked)).find((one) => one.id === table.id)!;
+    expect(state).toMatchObject({ rows: view.steps.at(-1)!.rows, checks: { all: 3, failed: 1 } });
+    expect(state.read).toBe(view.steps[0]!.rows);
+  });
+
+  test('many files run one by one, what fails is told, and the others are exported together', async () => {
+    const { client } = await ran();
+    const { bundleFiles, ExportSpec } = await import('../../core/index.ts');
+    const archive = bundleFiles([
+      { name: 'a.xlsx', bytes: bytes() },
+      { name: 'b.xlsx', bytes: bytes().slice(0, 2000) },
+    ]) as Uint8Array<ArrayBuffer>;
+    const seen: string[] = [];
+    await client.runMany(
+      { job, tableId: table.id, source: source!.id, file: { name: 'both.zip', bytes: archive } },
+      (done, all, view) => seen.push(`${done}/${all} ${view.file} ${view.rows === undefined ? 'failed' : 'well'}`),
+    );
+    await vi.waitFor(() => expect(seen).toEqual(['1/2 a.xlsx well', '2/2 b.xlsx failed']));
+    const out = await client.engine.otherFiles.exportMany('All', ExportSpec.parse({ as: 'csv' }), true);
+    expect(new TextDecoder().decode(out).split('\r\n')[1]).toMatch(/^a\.xlsx,/);
+  });
+});
+
+describe('the end of a worker', () => {
+  test('what is asked when it breaks down is answered as overtaken, and what happened is told', async () => {
+    const { client, ends, breakDown } = engineOverPort();
+    const asked = client.engine.tables.columns('t', 0).catch((error: unknown) => error);
+    expect(client.work?.what).toBe('working');
+    breakDown('out of memory');
+    expect(isOvertaken(await asked)).toBe(true);
+    expect(ends).toEqual([{ restarted: true, text: expect.stringContaining('out of memory') }]);
+    expect(client.ended).toContain('Nothing of the job is lost');
+    expect(client.work).toBeUndefined();
+  });
+
+  test('an error of an unknown name is unexpected', () => {
+    expect(EngineError.of(new TypeError('x is not a function'))).toMatchObject({ trouble: 'unexpected' });
+    expect(EngineError.of('text')).toMatchObject({ trouble: 'unexpected', message: 'text' });
+  });
+});
