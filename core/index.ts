@@ -81,6 +81,7 @@ export * from './values/free-name.ts';
 export { nameLikeness } from './values/likeness.ts';
 export * from './write/export-spec.ts';
 export type { Exported } from './write/exported.ts';
+export type { FormatChoice } from './write/format-kind.ts';
 export * from './write/release.ts';
 export * from './write/write-delimited.ts';
 export { htmlTable } from './write/write-pages.ts';

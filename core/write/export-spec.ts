@@ -1,14 +1,5 @@
 import { z } from 'zod';
-
-const Common = {
-  unreadable: z.enum(['text', 'blank', 'stop']).default('text').describe('What an unreadable cell gives'),
-};
-
-/** Sheets that a workbook holds beside its tables. */
-const Beside = {
-  method: z.boolean().default(false).describe('A sheet with the method as sentences'),
-  piles: z.boolean().default(false).describe('A sheet for each pile of rows that were set aside'),
-};
+import { type FormatChoice, type FormatKind, formatSchema, yesNo } from './format-kind.ts';
 
 export const TEXT_ENCODINGS = {
   'utf-8': 'UTF-8',
@@ -20,10 +11,22 @@ export const TEXT_ENCODINGS = {
 
 export const YES_NO = ['yes/no', 'true/false', '1/0'] as const;
 
-export const ExportSpec = z.discriminatedUnion('as', [
-  z.object({
-    as: z.literal('csv'),
-    ...Common,
+/** Characters of a cell (ISO/IEC 29500, 18.3.1.4 and the limits of spreadsheet programs). */
+const MOST_CELL = 32_767;
+
+/** Sheets that a workbook holds beside its tables. */
+const Beside = {
+  method: z.boolean().default(false).describe('A sheet with the method as sentences'),
+  piles: z.boolean().default(false).describe('A sheet for each pile of rows that were set aside'),
+};
+
+const BESIDE: readonly FormatChoice[] = [
+  { param: 'method', label: 'Method', words: yesNo('no sheet for the method', 'with a sheet that says the method') },
+  { param: 'piles', label: 'Piles', words: yesNo('no sheets for the piles', 'with a sheet for each pile') },
+];
+
+const csv = {
+  schema: formatSchema('csv', {
     delimiter: z.string().length(1).default(','),
     decimal: z.enum(['.', ',']).default('.'),
     yesno: z.enum(YES_NO).default('yes/no').describe('How yes and no are written'),
@@ -36,52 +39,181 @@ export const ExportSpec = z.discriminatedUnion('as', [
       .default(true)
       .describe("Texts and names that a spreadsheet would take for a formula get a ' in front"),
   }),
-  z.object({ as: z.literal('xlsx'), ...Common, ...Beside }),
-  z.object({ as: z.literal('ods'), ...Common, ...Beside }),
-  z.object({ as: z.literal('json'), ...Common, layout: z.enum(['rows', 'columns']).default('rows') }),
-  z.object({ as: z.literal('ndjson'), ...Common }),
-  z.object({ as: z.literal('parquet'), ...Common }),
-  z.object({ as: z.literal('arrow'), ...Common }),
-  z.object({ as: z.literal('sqlite'), ...Common }),
-  z.object({ as: z.literal('markdown'), ...Common }),
-  z.object({ as: z.literal('html'), ...Common }),
-  z.object({ as: z.literal('data-package'), ...Common }),
-]);
-export type ExportSpec = z.infer<typeof ExportSpec>;
-export type ExportFormat = ExportSpec['as'];
-export type DelimitedSpec = Extract<ExportSpec, { as: 'csv' }>;
+  title: 'Delimited text',
+  ending: 'csv',
+  type: 'text/csv',
+  limits: { halves: (spec) => spec['encoding'] === 'utf-16le' },
+  choices: [
+    {
+      param: 'delimiter',
+      label: 'Delimiter',
+      words: [
+        [',', 'comma'],
+        [';', 'semicolon'],
+        ['\t', 'tab'],
+        ['|', 'bar'],
+      ],
+    },
+    {
+      param: 'decimal',
+      label: 'Decimal mark',
+      words: [
+        ['.', 'decimal point'],
+        [',', 'decimal comma'],
+      ],
+    },
+    { param: 'yesno', label: 'Yes and no', words: YES_NO.map((words) => [words, `yes and no as ${words}`]) },
+    {
+      param: 'quoting',
+      label: 'Quoting',
+      words: [
+        ['needed', 'quotes where they are needed'],
+        ['all', 'quotes around every cell'],
+      ],
+    },
+    {
+      param: 'lineEnd',
+      label: 'Line ends',
+      words: [
+        ['crlf', 'line ends CR LF'],
+        ['lf', 'line ends LF'],
+      ],
+    },
+    { param: 'encoding', label: 'Encoding', words: Object.entries(TEXT_ENCODINGS) },
+    {
+      param: 'bom',
+      label: 'Byte order mark',
+      words: yesNo('no byte order mark', 'with a byte order mark'),
+      when: (spec) => String(spec['encoding']).startsWith('utf'),
+    },
+    {
+      param: 'guard',
+      label: 'Formulas',
+      words: yesNo('texts as they are', 'guard texts that a spreadsheet would compute'),
+    },
+  ],
+} satisfies FormatKind<z.ZodObject>;
 
-export interface FormatEntry {
-  title: string;
-  ending: string;
-  type: string;
-  /** One file can hold several tables. */
-  many?: true;
-}
+const xlsx = {
+  schema: formatSchema('xlsx', Beside),
+  title: 'Workbook',
+  ending: 'xlsx',
+  type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  many: true,
+  limits: { cell: MOST_CELL },
+  choices: BESIDE,
+} satisfies FormatKind<z.ZodObject>;
 
-export const EXPORT_FORMATS: Record<ExportFormat, FormatEntry> = {
-  csv: { title: 'Delimited text', ending: 'csv', type: 'text/csv' },
-  xlsx: {
-    title: 'Workbook',
-    ending: 'xlsx',
-    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    many: true,
-  },
-  ods: {
-    title: 'OpenDocument spreadsheet',
-    ending: 'ods',
-    type: 'application/vnd.oasis.opendocument.spreadsheet',
-    many: true,
-  },
-  json: { title: 'JSON', ending: 'json', type: 'application/json' },
-  ndjson: { title: 'JSON, a line for each row', ending: 'ndjson', type: 'application/x-ndjson' },
-  parquet: { title: 'Parquet', ending: 'parquet', type: 'application/vnd.apache.parquet' },
-  arrow: { title: 'Arrow', ending: 'arrow', type: 'application/vnd.apache.arrow.file' },
-  sqlite: { title: 'SQLite database', ending: 'sqlite', type: 'application/vnd.sqlite3', many: true },
-  markdown: { title: 'Markdown table', ending: 'md', type: 'text/markdown' },
-  html: { title: 'HTML table', ending: 'html', type: 'text/html' },
-  'data-package': { title: 'Data package (Table Schema)', ending: 'zip', type: 'application/zip', many: true },
-};
+const ods = {
+  schema: formatSchema('ods', Beside),
+  title: 'OpenDocument spreadsheet',
+  ending: 'ods',
+  type: 'application/vnd.oasis.opendocument.spreadsheet',
+  many: true,
+  limits: { cell: MOST_CELL },
+  choices: BESIDE,
+} satisfies FormatKind<z.ZodObject>;
+
+const json = {
+  schema: formatSchema('json', { layout: z.enum(['rows', 'columns']).default('rows') }),
+  title: 'JSON',
+  ending: 'json',
+  type: 'application/json',
+  choices: [
+    {
+      param: 'layout',
+      label: 'Layout',
+      words: [
+        ['rows', 'an object for each row'],
+        ['columns', 'a list for each column'],
+      ],
+    },
+  ],
+} satisfies FormatKind<z.ZodObject>;
+
+const ndjson = {
+  schema: formatSchema('ndjson', {}),
+  title: 'JSON, a line for each row',
+  ending: 'ndjson',
+  type: 'application/x-ndjson',
+} satisfies FormatKind<z.ZodObject>;
+
+const parquet = {
+  schema: formatSchema('parquet', {}),
+  title: 'Parquet',
+  ending: 'parquet',
+  type: 'application/vnd.apache.parquet',
+  limits: { typed: true },
+} satisfies FormatKind<z.ZodObject>;
+
+const arrow = {
+  schema: formatSchema('arrow', {}),
+  title: 'Arrow',
+  ending: 'arrow',
+  type: 'application/vnd.apache.arrow.file',
+  limits: { typed: true },
+} satisfies FormatKind<z.ZodObject>;
+
+const sqlite = {
+  schema: formatSchema('sqlite', {}),
+  title: 'SQLite database',
+  ending: 'sqlite',
+  type: 'application/vnd.sqlite3',
+  many: true,
+  limits: { typed: true },
+} satisfies FormatKind<z.ZodObject>;
+
+const markdown = {
+  schema: formatSchema('markdown', {}),
+  title: 'Markdown table',
+  ending: 'md',
+  type: 'text/markdown',
+} satisfies FormatKind<z.ZodObject>;
+
+const html = {
+  schema: formatSchema('html', {}),
+  title: 'HTML table',
+  ending: 'html',
+  type: 'text/html',
+} satisfies FormatKind<z.ZodObject>;
+
+const dataPackage = {
+  schema: formatSchema('data-package', {}),
+  title: 'Data package (Table Schema)',
+  ending: 'zip',
+  type: 'application/zip',
+  many: true,
+} satisfies FormatKind<z.ZodObject>;
+
+/** All export formats by name, in the order in which they are offered. */
+export const FORMATS = {
+  csv,
+  xlsx,
+  ods,
+  json,
+  ndjson,
+  parquet,
+  arrow,
+  sqlite,
+  markdown,
+  html,
+  'data-package': dataPackage,
+} as const;
+
+export type ExportFormat = keyof typeof FORMATS;
+export type SpecOf<F extends ExportFormat> = z.infer<(typeof FORMATS)[F]['schema']>;
+export type ExportSpec = { [F in ExportFormat]: SpecOf<F> }[ExportFormat];
+export type DelimitedSpec = SpecOf<'csv'>;
+
+type Schemas = (typeof FORMATS)[ExportFormat]['schema'];
+
+export const ExportSpec = z.discriminatedUnion(
+  'as',
+  Object.values(FORMATS).map((format) => format.schema) as unknown as [Schemas, ...Schemas[]],
+);
+
+/** The same without the types of each format's own params, for what holds of all. */
+export const EXPORT_FORMATS: Readonly<Record<ExportFormat, FormatKind<z.ZodObject>>> = FORMATS;
 
 /** The table holds something that the export was told to stop at, or cannot hold. */
 export class ExportStopped extends Error {

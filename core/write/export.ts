@@ -5,7 +5,7 @@ import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
-import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from './export-spec.ts';
+import { EXPORT_FORMATS, type ExportFormat, type ExportSpec, ExportStopped, type SpecOf } from './export-spec.ts';
 import type { Exported } from './exported.ts';
 import { refuseUnfit } from './fits.ts';
 import { unreadableRows } from './typed-cells.ts';
@@ -19,68 +19,60 @@ import { writeSqlite } from './write-sqlite.ts';
 import { writeWorkbook } from './write-workbook.ts';
 import { ZIP_TIME } from './zip-time.ts';
 
+type Bytes = Uint8Array<ArrayBuffer>;
+type Writer<F extends ExportFormat> = (
+  tables: readonly Exported[],
+  name: string,
+  spec: SpecOf<F>,
+) => Bytes | Promise<Bytes>;
+
+/** What writes each format. Formats that hold one table only are given one. */
+const WRITERS: { [F in ExportFormat]: Writer<F> } = {
+  csv: ([one], _, spec) => writeDelimited(one!.table, spec),
+  xlsx: (tables, _, spec) => writeWorkbook(tables, 'xlsx', spec),
+  ods: (tables, _, spec) => writeWorkbook(tables, 'ods', spec),
+  json: ([one], _, spec) => encode(jsonText(one!.table, spec.layout)),
+  ndjson: ([one]) => encode(linesOfJson(one!.table)),
+  parquet: ([one]) => writeParquet(one!.table),
+  arrow: ([one]) => writeArrow(one!.table),
+  sqlite: (tables) => writeSqlite(tables),
+  markdown: ([one]) => encode(markdownText(one!.table)),
+  html: ([one], name) => encode(htmlPage(one!.table, name)),
+  'data-package': (tables, name) => writeDataPackage(tables, name),
+};
+
 /** @throws ExportStopped */
-export async function exportTable(given: Exported, spec: ExportSpec): Promise<Uint8Array<ArrayBuffer>> {
-  const ready = { ...given, table: withoutUnreadable(given.table, spec.unreadable) };
-  const { table, name } = ready;
-  refuseUnfit(table, spec);
-  switch (spec.as) {
-    case 'csv':
-      return writeDelimited(table, spec);
-    case 'json':
-      return encode(jsonText(table, spec.layout));
-    case 'ndjson':
-      return encode(linesOfJson(table));
-    case 'parquet':
-      return writeParquet(table);
-    case 'arrow':
-      return writeArrow(table);
-    case 'markdown':
-      return encode(markdownText(table));
-    case 'html':
-      return encode(htmlPage(table, name));
-    default:
-      return together([ready], name, spec);
-  }
+export function exportTable(given: Exported, spec: ExportSpec): Promise<Bytes> {
+  return written([given], given.name, spec);
 }
 
 /**
  * Several tables: in one file where the format can hold them, else as an archive of files.
  * @throws ExportStopped
  */
-export async function exportAll(
-  tables: readonly Exported[],
-  name: string,
-  spec: ExportSpec,
-): Promise<Uint8Array<ArrayBuffer>> {
-  if (EXPORT_FORMATS[spec.as].many === true) {
-    const ready = tables.map((one) => ({ ...one, table: withoutUnreadable(one.table, spec.unreadable, one.name) }));
-    for (const one of ready) refuseUnfit(one.table, spec, one.name);
-    return together(ready, name, spec as ManySpec);
-  }
+export async function exportAll(tables: readonly Exported[], name: string, spec: ExportSpec): Promise<Bytes> {
+  if (EXPORT_FORMATS[spec.as].many === true) return written(tables, name, spec);
   const taken = new Set<string>();
   const files: Record<string, Uint8Array> = {};
   for (const one of tables) {
     const plain = freeName(one.name.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Table', taken);
     files[`${plain}.${EXPORT_FORMATS[spec.as].ending}`] = await exportTable(one, spec);
   }
-  return zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>;
+  return zipSync(files, { mtime: ZIP_TIME }) as Bytes;
 }
 
-type ManySpec = Extract<ExportSpec, { as: 'xlsx' | 'ods' | 'sqlite' | 'data-package' }>;
-
-async function together(tables: readonly Exported[], name: string, spec: ManySpec): Promise<Uint8Array<ArrayBuffer>> {
-  switch (spec.as) {
-    case 'sqlite':
-      return writeSqlite(tables);
-    case 'data-package':
-      return writeDataPackage(tables, name);
-    default:
-      return writeWorkbook(tables, spec.as, spec);
-  }
+/** In one file. Where several go out, what is wrong with one is told under its name. */
+async function written(given: readonly Exported[], name: string, spec: ExportSpec): Promise<Bytes> {
+  const ready = given.map((one) => {
+    const of = given.length > 1 ? one.name : undefined;
+    const table = withoutUnreadable(one.table, spec.unreadable, of);
+    refuseUnfit(table, spec, of);
+    return { ...one, table };
+  });
+  return (WRITERS[spec.as] as Writer<ExportFormat>)(ready, name, spec);
 }
 
-const encode = (text: string) => new TextEncoder().encode(text) as Uint8Array<ArrayBuffer>;
+const encode = (text: string) => new TextEncoder().encode(text) as Bytes;
 
 /** Unreadable cells kept as text, made blank, or refused. */
 function withoutUnreadable(table: Table, how: 'text' | 'blank' | 'stop', of?: string): Table {
