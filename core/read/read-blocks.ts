@@ -38,6 +38,8 @@ interface Pair {
 export const readBlocks: ReadKind<Params> = {
   kind: 'read-blocks',
   title: 'Read blocks of lines',
+  tab: 'blocks of lines',
+  page: 'lines',
   params: Params,
   start: (id, source) => {
     const { lines } = textLines(source, null);

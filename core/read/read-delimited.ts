@@ -42,6 +42,8 @@ const DELIMITERS: Record<string, string> = {
 export const readDelimited: ReadKind<Params> = {
   kind: 'read-delimited',
   title: 'Read delimited text',
+  tab: 'delimited',
+  page: 'delimited',
   params: Params,
   start: (id, source) => {
     const { guess } = delimitedGuess(headLines(source));

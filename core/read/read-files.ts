@@ -44,6 +44,7 @@ export function readFiles(readings: OtherReadings): ReadKind<Params> {
   return {
     kind: 'read-files',
     title: 'Read several files',
+    page: 'sheet',
     params: Params,
     start: (id, source) => {
       const files = filesOf(source);

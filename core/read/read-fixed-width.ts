@@ -51,7 +51,10 @@ interface Layout {
 export const readFixedWidth: ReadKind<FixedWidth> = {
   kind: 'read-fixed-width',
   title: 'Read fixed columns',
+  tab: 'fixed columns',
+  page: 'ruler',
   params: Params,
+  lineSpans: fixedSpans,
   start: (id, source) => {
     const { lines } = textLines(source, null);
     return Params.parse({ source: id, cuts: guessCuts(lines.slice(0, GUESS_LINES)) });

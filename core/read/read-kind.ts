@@ -4,6 +4,7 @@ import type { Context, Mark, Notice } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import type { Room } from './archive.ts';
 import type { Places, Report } from './report.ts';
+import type { LineSpan } from './text-lines.ts';
 
 /** A source's bytes, and what has been read of them already. */
 export interface Source {
@@ -34,15 +35,31 @@ export interface ReadPile {
   rows: Int32Array;
 }
 
+/**
+ * sheet: rows of cells, of which a range can be read. delimited: rows, under the choice of what divides them. ruler:
+ * lines under a ruler. template: lines, under one that is taken apart by pointing. lines: lines or rows as they are.
+ * outline: the paths of nested text.
+ */
+export type LeftPage = 'sheet' | 'delimited' | 'ruler' | 'template' | 'lines' | 'outline';
+
+/** Where on a line the cells of its row stand, and whether the line fits what the reading expects. */
+export type LineReader = (line: string) => { spans: readonly LineSpan[]; fits: boolean };
+
 /** One kind of reading: always the first step of a table that starts from a source. */
 export interface ReadKind<P extends { source: string }> {
   kind: string;
   title: string;
+  /** How it is called among the ways to read a source of its format; undefined where there is no other. */
+  tab?: string;
+  /** What stands on the left page for it. */
+  page: LeftPage;
   params: z.ZodType<P>;
   /** Sensible params for this source. @throws ReadFailure */
   start(sourceId: string, source: Source): P;
   /** sourceName: what the source is called in the job. */
   sentence(params: P, sourceName: string): Phrase[];
+  /** How it takes a line apart; a kind that reads by lines as a whole takes it whole. */
+  lineSpans?(params: P): LineReader;
   /** @throws ReadFailure, StepFailure */
   read(source: Source, params: P, context: Context): ReadResult;
 }

@@ -26,6 +26,8 @@ type Params = z.infer<typeof Params>;
 export const readNested: ReadKind<Params> = {
   kind: 'read-nested',
   title: 'Read nested text',
+  tab: 'nested',
+  page: 'outline',
   params: Params,
   start: (id, source) => {
     const { root } = readJson(source, 'skip');

@@ -28,7 +28,10 @@ type Params = z.infer<typeof Params>;
 export const readPattern: ReadKind<Params> = {
   kind: 'read-pattern',
   title: 'Read lines by pattern',
+  tab: 'lines by pattern',
+  page: 'template',
   params: Params,
+  lineSpans: patternSpans,
   start: (id, source) => {
     const [template = '{Text}', ...others] = guessTemplates(textLines(source, null).lines);
     return Params.parse({ source: id, template, others });

@@ -48,6 +48,7 @@ export function sheetsReport(source: Source): Report {
 export const readSheets: ReadKind<Params> = {
   kind: 'read-sheets',
   title: 'Read sheets',
+  page: 'sheet',
   params: Params,
   start: (id, source) => {
     const { parts } = sheetsReport(source);

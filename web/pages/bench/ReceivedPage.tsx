@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { FROM_TABLE, type JobTable, READINGS_OF_FORMAT } from '../../../core/index.ts';
+import { FROM_TABLE, type JobTable, READINGS, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
 import { editTable, freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
@@ -12,7 +12,7 @@ import { LinesPage } from './received/LinesPage.tsx';
 import { OutlinePage } from './received/OutlinePage.tsx';
 import { ReportGrid } from './received/ReportGrid.tsx';
 import { SheetTabs } from './received/SheetTabs.tsx';
-import { useReading } from './received/use-reading.ts';
+import { leftPage, useReading } from './received/use-reading.ts';
 import { TablePage } from './TablePage.tsx';
 import { useReport } from './use-report.ts';
 
@@ -91,7 +91,8 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
   const isText = READINGS_OF_FORMAT.text.includes(reading.kind);
   const k = Math.min(part, (report?.parts.length ?? 1) - 1);
   const sheet = report?.parts[k];
-  const outline = reading.kind === 'read-nested' && !asRows;
+  const page = leftPage(reading);
+  const outline = page === 'outline' && !asRows;
   const edit = useJobStore((store) => store.edit);
   const readOnly = (name: string) =>
     edit(`read only ${name}`, (job) =>
@@ -115,9 +116,9 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
   };
   return (
     <>
-      {isText && table.steps[0]?.kind !== 'read-files' && <ReadAs table={table} />}
-      {reading.kind === 'read-delimited' && <DelimitedStrip reading={reading} />}
-      {reading.kind === 'read-nested' && (
+      {isText && reading.kind === table.steps[0]?.kind && <ReadAs table={table} />}
+      {page === 'delimited' && <DelimitedStrip reading={reading} />}
+      {page === 'outline' && (
         <div className={styles.tabs} role="tablist" aria-label="Show">
           {[false, true].map((rows) => (
             <button
@@ -166,14 +167,6 @@ function leavesOut(params: Record<string, unknown>, name: string | undefined): b
   return name !== undefined && sheets?.by === 'names' && sheets.names?.includes(name) === false;
 }
 
-const READ_AS: Record<string, string> = {
-  'read-delimited': 'delimited',
-  'read-fixed-width': 'fixed columns',
-  'read-pattern': 'lines by pattern',
-  'read-blocks': 'blocks of lines',
-  'read-nested': 'nested',
-};
-
 /** The ways in which a text can be read; the params of another way are guessed anew. */
 function ReadAs({ table }: { table: JobTable }) {
   const first = table.steps[0]!;
@@ -182,7 +175,7 @@ function ReadAs({ table }: { table: JobTable }) {
   const read = async (kind: string) => {
     try {
       const step = await engineClient().engine.sources.readAs(String(first.params['source']), kind);
-      edit(`read as ${READ_AS[kind]}`, (job) =>
+      edit(`read as ${READINGS.get(kind)?.tab}`, (job) =>
         editTable(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
       );
     } catch (error) {
@@ -193,7 +186,7 @@ function ReadAs({ table }: { table: JobTable }) {
     <div className={styles.tabs} role="tablist" aria-label="Read as">
       {READINGS_OF_FORMAT.text.map((kind) => (
         <button key={kind} type="button" role="tab" aria-selected={first.kind === kind} onClick={() => void read(kind)}>
-          {READ_AS[kind]}
+          {READINGS.get(kind)?.tab}
         </button>
       ))}
     </div>

@@ -5,7 +5,7 @@ import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { PatternStrip, type Piece } from './PatternStrip.tsx';
 import styles from './received.module.css';
 import { TextPage } from './TextPage.tsx';
-import type { Reading } from './use-reading.ts';
+import { leftPage, type Reading } from './use-reading.ts';
 
 interface Props {
   table: JobTable;
@@ -39,7 +39,7 @@ export function LinesPage({ table, step, part, sheet, reading }: Props) {
   const line = useSampleLine(table.id, step, part, reading, sample);
   return (
     <>
-      {records !== null && reading.kind === 'read-fixed-width' && (
+      {records !== null && leftPage(reading) === 'ruler' && (
         <div className={styles.kinds} role="group" aria-label="Cuts of">
           cuts of
           {[null, ...records.kinds.map((one) => one.text)].map((text) => (
@@ -49,7 +49,7 @@ export function LinesPage({ table, step, part, sheet, reading }: Props) {
           ))}
         </div>
       )}
-      {reading.kind === 'read-pattern' && line !== undefined && (
+      {leftPage(reading) === 'template' && line !== undefined && (
         <PatternStrip
           key={line.text}
           tableId={table.id}
@@ -86,7 +86,7 @@ function useSampleLine(tableId: string, step: number, part: number, reading: Rea
   const asked = useRunQuery(
     ['lines', tableId, step, part],
     (engine) => engine.report.lines(tableId, step, part, 0, 400),
-    { when: reading.kind === 'read-pattern', keep: true },
+    { when: leftPage(reading) === 'template', keep: true },
   );
   const lines = asked.data ?? [];
   const filled = lines.filter((one) => one.text.trim() !== '');
@@ -94,16 +94,16 @@ function useSampleLine(tableId: string, step: number, part: number, reading: Rea
   const text = clicked ?? line?.text;
   if (text === undefined) return undefined;
   // Straight from the template, so that pieces never lag behind what was just named.
-  const pieces = piecesOf(reading.params, text);
+  const pieces = piecesOf(reading, text);
   const whole = pieces.length === 1 && pieces[0]!.to - pieces[0]!.from === text.length;
   return { text, pieces: whole ? [] : pieces.filter((piece) => piece.name !== '') };
 }
 
 /** The named pieces of a line, none when it does not match. */
-function piecesOf(params: Record<string, unknown>, text: string): Piece[] {
+function piecesOf({ kind, params }: Reading, text: string): Piece[] {
   try {
     const names = patternNames(params as Parameters<typeof patternNames>[0]);
-    const { spans, fits } = lineReader('read-pattern', params)(text);
+    const { spans, fits } = lineReader(kind, params)(text);
     return fits ? spans.map(({ from, to, column }) => ({ from, to, name: names[column] ?? '' })) : [];
   } catch {
     return [];
@@ -113,7 +113,7 @@ function piecesOf(params: Record<string, unknown>, text: string): Piece[] {
 /** Lines that the reading does not fit, and the way to set them aside by rule. */
 function MisfitBar({ table, reading, profile }: { table: JobTable; reading: Reading; profile: TextView | undefined }) {
   if (profile === undefined || profile.misfits === 0) return null;
-  const pattern = reading.kind === 'read-pattern';
+  const pattern = leftPage(reading) === 'template';
   const rest = String(reading.params['rest'] ?? '');
   const examples = profile.examples.join(' · ');
   const done =

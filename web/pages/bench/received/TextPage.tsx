@@ -12,7 +12,7 @@ import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
-import type { Reading } from './use-reading.ts';
+import { leftPage, type Reading } from './use-reading.ts';
 
 const LINE_HEIGHT = 20;
 const HEAD_HEIGHT = 58;
@@ -55,7 +55,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     [tableId, step, part],
   );
   const { row, ensure } = useWindow<LineView>(fetch, `${tableId}/${run}/${step}/${part}`);
-  const ruled = reading.kind === 'read-fixed-width';
+  const ruled = leftPage(reading) === 'ruler';
   const head = ruled ? HEAD_HEIGHT : 0;
   const lines = useVirtualizer({
     count: sheet.rows,

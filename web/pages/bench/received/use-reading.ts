@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { JobStep, JobTable } from '../../../../core/index.ts';
+import { type JobStep, type JobTable, type LeftPage, READINGS } from '../../../../core/index.ts';
 import { editTable, newStep, useJobStore } from '../../../stores/job-store.ts';
 
 export interface Reading {
@@ -40,4 +40,9 @@ export function useReading(table: JobTable): Reading {
       changeAndAdd: (label, more, steps) => apply(label, more, steps.map(newStep)),
     };
   }, [table, edit]);
+}
+
+/** What stands on the left page for a reading. */
+export function leftPage(reading: Pick<Reading, 'kind'>): LeftPage {
+  return READINGS.get(reading.kind)?.page ?? 'lines';
 }
