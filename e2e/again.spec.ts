@@ -39,6 +39,24 @@ async function download(page: Page, button: RegExp): Promise<Buffer> {
 const runAgain = (page: Page, ...files: ReturnType<typeof csv>[]) =>
   choose(page, () => page.getByRole('button', { name: 'Run again' }).click(), ...files);
 
+/** How many runs this browser keeps, of all jobs. */
+function keptRuns(page: Page): Promise<number> {
+  return page.evaluate(
+    () =>
+      new Promise<number>((resolve, reject) => {
+        const opened = indexedDB.open('rimefield');
+        opened.onerror = () => reject(opened.error);
+        opened.onsuccess = () => {
+          const all = opened.result.transaction('history').objectStore('history').getAll();
+          all.onsuccess = () => {
+            opened.result.close();
+            resolve(all.result.flat().length);
+          };
+        };
+      }),
+  );
+}
+
 test('earlier runs are kept and compared, and undo brings the report of before back', async ({ page }) => {
   await beginJob(page, 'piers-1.csv');
   // The run is kept once its tally is worked out.
@@ -49,7 +67,7 @@ test('earlier runs are kept and compared, and undo brings the report of before b
   await expect(again).toContainText('new in Pier: Brannoch');
   await again.getByRole('button', { name: 'Use this file' }).click();
   await expect(tidy(page).getByText('Brannoch')).toBeVisible();
-  await page.waitForTimeout(1500);
+  await expect.poll(() => keptRuns(page)).toBe(2);
   await moreWays(page, /^Earlier runs/);
   const pane = page.getByRole('region', { name: 'Comparison' });
   await expect(pane.getByRole('status')).toHaveText('3 rows then, 3 now: 1 the same, 1 changed, 1 added, 1 gone');

@@ -74,15 +74,22 @@ export async function choose(page: Page, editor: Locator, label: string, option:
   await page.getByRole('option', { name: option, exact: true }).click();
 }
 
+/** Turns the wheel over a page until something is on it. */
+export async function scrollTo(page: Page, over: Locator, wanted: Locator, by: [number, number]): Promise<void> {
+  await expect(async () => {
+    if ((await wanted.count()) === 0) {
+      await over.hover();
+      await page.mouse.wheel(...by);
+    }
+    expect(await wanted.count()).toBeGreaterThan(0);
+  }).toPass({ intervals: [60, 100] });
+}
+
 export async function selectColumns(page: Page, ...names: string[]): Promise<void> {
   for (const [k, name] of names.entries()) {
     const column = tidy(page).getByText(name, { exact: true });
     // Columns out of sight are not on the page: scroll across as a user would.
-    for (let at = 0; at < 8 && (await column.count()) === 0; at++) {
-      await tidy(page).hover();
-      await page.mouse.wheel(300, 0);
-      await page.waitForTimeout(100);
-    }
+    await scrollTo(page, tidy(page), column, [300, 0]);
     const head = tidy(page)
       .getByRole('columnheader')
       .filter({ has: page.getByText(name, { exact: true }) });

@@ -1,6 +1,6 @@
 /** A user at work whose actions are counted: clicks, drags, and keys other than typed words. */
 import { expect, type Locator, type Page } from '@playwright/test';
-import { report, step, tidy } from './bench.ts';
+import { report, scrollTo, step, tidy } from './bench.ts';
 
 /** Drags with the mouse over a text inside an element: where it stands first, or from this character on. */
 export async function dragOver(page: Page, within: Locator, text: string, at?: number): Promise<void> {
@@ -58,15 +58,10 @@ export class Hands {
 
   async mark(row: number, as: string, rule?: RegExp): Promise<void> {
     const tape = report(this.page).getByRole('button', { name: new RegExp(`^Row ${row}[,:]`) });
-    // Rows that are not in sight after a while have to be scrolled to.
-    await tape.waitFor({ timeout: 3000 }).catch(() => undefined);
+    await report(this.page).getByRole('button', { name: /^Row / }).first().waitFor();
     if ((await tape.count()) === 0) {
       this.act();
-      await report(this.page).hover();
-      for (let at = 0; at < 12 && (await tape.count()) === 0; at++) {
-        await this.page.mouse.wheel(0, 300);
-        await this.page.waitForTimeout(80);
-      }
+      await scrollTo(this.page, this.page.getByRole('region', { name: 'As received' }), tape, [0, 300]);
     }
     await tape.click();
     await this.page.getByRole('radio', { name: as, exact: true }).click();
@@ -94,16 +89,14 @@ export class Hands {
 
   /** Scrolls sideways until a column is in sight; one action, since a wheel is turned once. */
   private async intoSight(name: string): Promise<void> {
-    await this.head(name)
-      .waitFor({ timeout: 3000 })
-      .catch(() => undefined);
-    if ((await this.head(name).count()) > 0) return;
+    // The columns of a new step may still be on their way; what is out of sight never comes by itself.
+    const came = await this.head(name)
+      .waitFor({ timeout: 2000 })
+      .then(() => true)
+      .catch(() => false);
+    if (came) return;
     this.act();
-    await tidy(this.page).hover();
-    for (let at = 0; at < 12 && (await this.head(name).count()) === 0; at++) {
-      await this.page.mouse.wheel(250, 0);
-      await this.page.waitForTimeout(80);
-    }
+    await scrollTo(this.page, tidy(this.page), this.head(name), [250, 0]);
   }
 
   private head(name: string) {

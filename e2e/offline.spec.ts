@@ -21,7 +21,8 @@ test('the application installs, and opens, runs and exports without a network', 
   await page.getByRole('button', { name: /Quay returns, quarterly/ }).click();
   await expect(page.getByRole('region', { name: 'Tidy' })).toContainText('rows');
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Export CSV' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('menuitem', { name: /CSV/ }).first().click();
   expect((await download).suggestedFilename()).toMatch(/\.csv$/);
   await page.reload();
   await expect(page.getByRole('region', { name: 'Tidy' })).toContainText('rows');
