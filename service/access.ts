@@ -1,4 +1,5 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
+import { parseCookie } from 'cookie';
 import type { NextFunction, Request, Response } from 'express';
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
@@ -59,13 +60,7 @@ function bearerOf(request: Request): string | undefined {
 }
 
 function cookieOf(request: Request): string | undefined {
-  const cookies = (request.headers.cookie ?? '').split(/;\s*/);
-  const own = cookies.find((one) => one.startsWith(`${COOKIE}=`));
-  try {
-    return own === undefined ? undefined : decodeURIComponent(own.slice(COOKIE.length + 1));
-  } catch {
-    return undefined;
-  }
+  return parseCookie(request.headers.cookie ?? '')[COOKIE];
 }
 
 function hostOf(origin: string): string | undefined {

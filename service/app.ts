@@ -1,23 +1,34 @@
 import { join } from 'node:path';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
 import { access, sameOrigin } from './access.ts';
 import { folderApi } from './folder/api.ts';
 import type { Watcher } from './folder/watcher.ts';
 
 /** Everything from this host and nothing from others; no inline script. Styles are set by the interface library. */
-const POLICY = [
-  "default-src 'self'",
-  // WebAssembly is compiled, by the library that writes SQLite; scripts are not.
-  "script-src 'self' 'wasm-unsafe-eval'",
-  "style-src 'self' 'unsafe-inline'",
-  "img-src 'self' data: blob:",
-  "worker-src 'self'",
-  "connect-src 'self'",
-  "object-src 'none'",
-  "base-uri 'none'",
-  "form-action 'none'",
-  "frame-ancestors 'none'",
-].join('; ');
+const headers = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'self'"],
+      // WebAssembly is compiled, by the library that writes SQLite; scripts are not.
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      workerSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      manifestSrc: ["'self'"],
+      objectSrc: ["'none'"],
+      baseUri: ["'none'"],
+      formAction: ["'none'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  // Isolation gives the worker shared memory, by which a running step can be stopped.
+  crossOriginEmbedderPolicy: { policy: 'require-corp' },
+  // It is served over HTTP; whoever puts HTTPS in front of it says so there.
+  strictTransportSecurity: false,
+});
 
 /** What a server offers beside the application itself. */
 export interface AppChoices {
@@ -29,19 +40,7 @@ export interface AppChoices {
 /** The built application as static files, with headers that keep it to itself, and the drop folder under /api. */
 export function createApp(webRoot: string, { token, watcher }: AppChoices = {}): Express {
   const app = express();
-  app.disable('x-powered-by');
-  app.use((_request, response, next) => {
-    response.set({
-      'Content-Security-Policy': POLICY,
-      // Isolation gives the worker shared memory, by which a running step can be stopped.
-      'Cross-Origin-Opener-Policy': 'same-origin',
-      'Cross-Origin-Embedder-Policy': 'require-corp',
-      'Cross-Origin-Resource-Policy': 'same-origin',
-      'Referrer-Policy': 'no-referrer',
-      'X-Content-Type-Options': 'nosniff',
-    });
-    next();
-  });
+  app.use(headers);
   app.use(access(token));
   if (watcher !== undefined) app.use('/api', sameOrigin, folderApi(watcher));
   // Names of built files carry a hash of what is in them, so they never change.
