@@ -1,5 +1,4 @@
-import { type PlainRule, type Rule, ruleText } from '../steps/rule.ts';
-import { anyRuleMask } from '../steps/rule-mask.ts';
+import { anyRuleMask, type PlainRule, type Rule, ruleText } from '../rules/rules.ts';
 import type { Mark } from '../steps/step.ts';
 import { blankMask, isBlank } from '../table/column.ts';
 import { maskedRows } from '../table/gather.ts';

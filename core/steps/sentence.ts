@@ -36,6 +36,8 @@ export type Editor =
   | { as: 'rules'; label: string }
   /** A list of objects, each edited by the same few fields; fresh is a new one. */
   | { as: 'items'; label: string; fields: readonly ItemField[]; fresh: Readonly<Record<string, unknown>> }
+  /** A text or nothing for each of some columns. */
+  | { as: 'cells'; label: string }
   /** Texts, one a line. */
   | { as: 'lines'; label: string; hint?: string }
   /** Characters at which columns begin, shown from 1 and kept from 0. */

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { formulaOf } from '../../rules/expression.ts';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
 import { counted, few } from '../../values/counted.ts';
 import { expressionText } from '../param-marks.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
-import { formulaOf } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
 import type { Notice, StepKind } from '../step.ts';
 

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { runStarts } from '../../rules/placed.ts';
+import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { isBlank } from '../../table/column.ts';
 import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
@@ -6,8 +8,6 @@ import { uniqueName } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
 import { columnName } from '../param-marks.ts';
 import { idleNotice } from '../result.ts';
-import { PlainRule, ruleText, withinText } from '../rule.ts';
-import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, columnBlank } from '../sentence.ts';
 import { type Notice, needColumn, type Pile, type StepKind } from '../step.ts';
 

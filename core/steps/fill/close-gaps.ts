@@ -1,12 +1,11 @@
 import { z } from 'zod';
+import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf } from '../../table/origin.ts';
 import { counted } from '../../values/counted.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { idleNotice, lookAt } from '../result.ts';
-import { Rule, rulesText } from '../rule.ts';
-import { anyRuleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 

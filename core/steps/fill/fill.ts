@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { runStarts } from '../../rules/placed.ts';
+import { withinText } from '../../rules/rules.ts';
 import { type Column, isBlank } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf, takenRows } from '../../table/origin.ts';
@@ -7,8 +9,6 @@ import { rowNumbers } from '../../table/vectors.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { columnName } from '../param-marks.ts';
 import { changedNotice } from '../result.ts';
-import { withinText } from '../rule.ts';
-import { runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import type { StepKind, StepResult } from '../step.ts';
 

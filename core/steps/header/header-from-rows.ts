@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { runStarts } from '../../rules/placed.ts';
+import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { columnName } from '../param-marks.ts';
-import { PlainRule, ruleText, withinText } from '../rule.ts';
-import { ruleMask, runStarts } from '../rule-mask.ts';
 import { blank, choiceBlank } from '../sentence.ts';
 import { type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 import { guessHeader } from './guess-header.ts';

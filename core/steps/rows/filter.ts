@@ -1,8 +1,7 @@
 import { z } from 'zod';
+import { anyRuleMask, Rule, ruleMask, ruleText } from '../../rules/rules.ts';
 import type { Table } from '../../table/table.ts';
 import { idleNotice } from '../result.ts';
-import { Rule, ruleText } from '../rule.ts';
-import { anyRuleMask, ruleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, type Phrase } from '../sentence.ts';
 import type { Notice, StepResult } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';

@@ -1,8 +1,8 @@
 import { z } from 'zod';
+import { runStarts } from '../../rules/placed.ts';
+import { withinText } from '../../rules/rules.ts';
 import { columnName } from '../param-marks.ts';
 import { withColumns } from '../result.ts';
-import { withinText } from '../rule.ts';
-import { runStarts } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
 import type { StepKind } from '../step.ts';
 

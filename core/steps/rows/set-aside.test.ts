@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { makeTable, type Rule, textColumn } from '../../index.ts';
+import { ruleText } from '../../rules/rules.ts';
 import { cellsOf, quiet } from '../../test-support.ts';
-import { ruleText } from '../rule.ts';
 import { StepFailure } from '../step.ts';
 import { setAside } from './set-aside.ts';
 

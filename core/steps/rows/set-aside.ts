@@ -1,10 +1,9 @@
 import { z } from 'zod';
+import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
 import { idleNotice } from '../result.ts';
-import { Rule, rulesText } from '../rule.ts';
-import { anyRuleMask } from '../rule-mask.ts';
 import { blank, choiceBlank, option } from '../sentence.ts';
 import type { Mark, Pile, StepKind, StepResult } from '../step.ts';
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { conditionMask } from '../../rules/expression.ts';
 import type { Column } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { groupMembers, groupRows } from '../../table/keys.ts';
@@ -9,7 +10,6 @@ import { counted } from '../../values/counted.ts';
 import { divide, Sum } from '../../values/decimal.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { columnName, expressionText } from '../param-marks.ts';
-import { conditionMask } from '../rule-mask.ts';
 import { blank } from '../sentence.ts';
 import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';

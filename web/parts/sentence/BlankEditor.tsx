@@ -4,6 +4,7 @@ import Radio from '@mui/material/Radio';
 import TextField from '@mui/material/TextField';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import type { ColumnSet, Editor, NameSet, RecordKinds, Rule, SetType } from '../../../core/index.ts';
+import { CellsEditor } from './CellsEditor.tsx';
 import { ColumnPicker } from './ColumnPicker.tsx';
 import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
 import type { SentenceContext } from './context.ts';
@@ -151,14 +152,17 @@ export function FieldEditor({
     case 'rule':
       return (
         <RuleEditor
-          names={names}
+          Field={FieldEditor}
+          context={context}
           value={(value ?? null) as Rule | null}
           optional={edit.optional ?? false}
           onChange={onChange}
         />
       );
     case 'rules':
-      return <RulesEditor names={names} value={value as Rule[]} onChange={onChange} />;
+      return <RulesEditor Field={FieldEditor} context={context} value={value as Rule[]} onChange={onChange} />;
+    case 'cells':
+      return <CellsEditor names={names} value={value as Readonly<Record<string, string | null>>} onChange={onChange} />;
     case 'items':
       return (
         <ItemsEditor

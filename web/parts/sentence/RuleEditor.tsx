@@ -1,74 +1,36 @@
 import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import type { PlainRule, Rule } from '../../../core/index.ts';
+import type { ComponentType } from 'react';
+import { type Editor, type PlainRule, RULE_KINDS, type Rule } from '../../../core/index.ts';
 import { ColumnPicker } from './ColumnPicker.tsx';
-import { ColumnSetEditor, NamesEditor } from './ColumnSetEditor.tsx';
-import { CountField, LineList, Picker, TextBox } from './fields.tsx';
+import type { SentenceContext } from './context.ts';
+import { CountField, Picker } from './fields.tsx';
 import styles from './sentence.module.css';
 
-type Test = PlainRule['test'];
-/** The rule of one test. */
-type RuleOf<T extends Test> = Extract<PlainRule, { test: T }>;
-
-const TESTS: Record<Test, string> = {
-  equals: 'is',
-  starts: 'starts with',
-  ends: 'ends with',
-  contains: 'contains',
-  matches: 'matches a pattern',
-  'one-of': 'is one of',
-  between: 'is between',
-  'date-part': 'has a date part that is',
-  only: 'only these cells are filled',
-  empty: 'the whole row is blank',
-  blank: 'cells are blank',
-  filled: 'cells are filled',
-  unreadable: 'cells are unreadable',
-  header: 'the row reads like the header',
-  same: 'the row reads like an example',
-  expression: 'a condition holds',
-};
-
-function columnOf(rule: PlainRule, names: readonly string[]): string {
-  return 'column' in rule ? rule.column : (names[0] ?? '');
+interface Surroundings {
+  context: SentenceContext;
+  /** The editor of one param, which is given so that it may hold rules itself. */
+  Field: ComponentType<{ edit: Editor; value: unknown; context: SentenceContext; onChange(value: unknown): void }>;
 }
 
-function withTest(rule: PlainRule, test: Test, names: readonly string[]): PlainRule {
-  const column = columnOf(rule, names);
+const TITLES = Object.fromEntries([...RULE_KINDS].map(([test, kind]) => [test, kind.title]));
+
+/** What was said of the rule before goes along as far as the other kind has a use for it. */
+function withTest(rule: PlainRule, test: string, names: readonly string[]): PlainRule {
+  const column = 'column' in rule ? rule.column : (names[0] ?? '');
   const text = 'text' in rule ? rule.text : '';
-  switch (test) {
-    case 'empty':
-    case 'header':
-      return { test };
-    case 'only':
-      return { test, columns: 'column' in rule ? [rule.column] : [] };
-    case 'blank':
-    case 'filled':
-    case 'unreadable':
-      return { test, columns: { by: 'names', names: [column] } };
-    case 'one-of':
-      return { test, column, texts: text === '' ? [] : [text] };
-    case 'between':
-      return { test, column, least: null, most: null };
-    case 'date-part':
-      return { test, column, part: 'quarter', is: [1] };
-    case 'same':
-      return { test, cells: {} };
-    case 'expression':
-      return { test, text: `"${column}" is not null` };
-    default:
-      return { test, column, text };
-  }
+  return { test, ...RULE_KINDS.get(test)!.start(column, text) } as PlainRule;
 }
 
-interface PlainProps {
-  names: readonly string[];
+interface PlainProps extends Surroundings {
   value: PlainRule;
   onChange(rule: PlainRule): void;
 }
 
-function PlainRuleEditor({ names, value, onChange }: PlainProps) {
+function PlainRuleEditor({ value, onChange, context, Field }: PlainProps) {
+  const names = context.columns.map((column) => column.name);
+  const fields = RULE_KINDS.get(value.test)?.fields ?? [];
   return (
     <div className={styles.stack}>
       {'column' in value && (
@@ -82,107 +44,23 @@ function PlainRuleEditor({ names, value, onChange }: PlainProps) {
       )}
       <Picker
         label="Test"
-        value={value.test}
-        choices={TESTS}
+        value={value.test as string}
+        choices={TITLES}
         onChange={(test) => onChange(withTest(value, test, names))}
       />
-      <RuleRest names={names} value={value} onChange={onChange} />
-    </div>
-  );
-}
-
-/** What a test needs beside its column. */
-function RuleRest({ names, value, onChange }: PlainProps) {
-  switch (value.test) {
-    case 'empty':
-    case 'header':
-      return null;
-    case 'only':
-      return (
-        <NamesEditor names={names} value={value.columns} onChange={(columns) => onChange({ test: 'only', columns })} />
-      );
-    case 'blank':
-    case 'filled':
-    case 'unreadable':
-      return (
-        <ColumnSetEditor names={names} value={value.columns} onChange={(columns) => onChange({ ...value, columns })} />
-      );
-    case 'one-of':
-      return (
-        <LineList label="One of, one a line" value={value.texts} onChange={(texts) => onChange({ ...value, texts })} />
-      );
-    case 'between':
-      return (
-        <div className={styles.row}>
-          <TextBox
-            label="From"
-            value={value.least ?? ''}
-            onChange={(least) => onChange({ ...value, least: least || null })}
-          />
-          <TextBox
-            label="To"
-            value={value.most ?? ''}
-            onChange={(most) => onChange({ ...value, most: most || null })}
-          />
+      {fields.length > 0 && (
+        <div key={value.test} className={fields.length > 1 ? styles.row : undefined}>
+          {fields.map(({ param, edit }) => (
+            <Field
+              key={param}
+              edit={edit}
+              value={value[param as keyof PlainRule]}
+              context={context}
+              onChange={(next) => onChange({ ...value, [param]: next ?? null } as PlainRule)}
+            />
+          ))}
         </div>
-      );
-    case 'date-part':
-      return <DatePartRule value={value} onChange={onChange} />;
-    case 'same':
-      return <SameRule names={names} value={value} onChange={onChange} />;
-    default:
-      return <TextBox label="Text" value={value.text} onChange={(text) => onChange({ ...value, text })} />;
-  }
-}
-
-const PARTS = { year: 'year', quarter: 'quarter', month: 'month', week: 'ISO week', isodow: 'weekday (Monday 1)' };
-
-function DatePartRule({ value, onChange }: { value: RuleOf<'date-part'>; onChange(rule: PlainRule): void }) {
-  const numbers = (text: string) => (text.match(/\d+/g) ?? []).map(Number);
-  return (
-    <div className={styles.row}>
-      <Picker
-        label="Part of the date"
-        value={value.part}
-        choices={PARTS}
-        onChange={(part) => onChange({ ...value, part })}
-      />
-      <TextBox
-        label="Is, several with commas"
-        value={value.is.join(', ')}
-        onChange={(text) => onChange({ ...value, is: numbers(text) })}
-      />
-    </div>
-  );
-}
-
-function SameRule({
-  names,
-  value,
-  onChange,
-}: {
-  names: readonly string[];
-  value: RuleOf<'same'>;
-  onChange(rule: PlainRule): void;
-}) {
-  const without = (name: string) => Object.fromEntries(Object.entries(value.cells).filter(([one]) => one !== name));
-  return (
-    <div className={styles.stack}>
-      <NamesEditor
-        names={names}
-        value={Object.keys(value.cells)}
-        onChange={(chosen) =>
-          onChange({ test: 'same', cells: Object.fromEntries(chosen.map((name) => [name, value.cells[name] ?? null])) })
-        }
-      />
-      {Object.entries(value.cells).map(([name, cell]) => (
-        <TextBox
-          key={name}
-          label={name}
-          value={cell ?? ''}
-          onChange={(text) => onChange({ test: 'same', cells: { ...without(name), [name]: text || null } })}
-        />
-      ))}
+      )}
     </div>
   );
 }
@@ -221,15 +99,8 @@ function inPlace(rule: Rule, place: Place, names: readonly string[]): Rule {
 }
 
 /** A rule with where it is looked for. */
-function PlacedRuleEditor({
-  names,
-  value,
-  onChange,
-}: {
-  names: readonly string[];
-  value: Rule;
-  onChange(rule: Rule): void;
-}) {
+function PlacedRuleEditor({ value, onChange, ...around }: Surroundings & { value: Rule; onChange(rule: Rule): void }) {
+  const names = around.context.columns.map((column) => column.name);
   const placed = 'row' in value || value.test === 'place' ? value : undefined;
   return (
     <div className={styles.stack}>
@@ -239,14 +110,14 @@ function PlacedRuleEditor({
         choices={PLACES}
         onChange={(place) => onChange(inPlace(value, place, names))}
       />
-      {placed === undefined && <PlainRuleEditor names={names} value={value as PlainRule} onChange={onChange} />}
+      {placed === undefined && <PlainRuleEditor {...around} value={value as PlainRule} onChange={onChange} />}
       {placed !== undefined && placed.test !== 'place' && (
-        <PlainRuleEditor names={names} value={placed.row} onChange={(row) => onChange({ ...placed, row })} />
+        <PlainRuleEditor {...around} value={placed.row} onChange={(row) => onChange({ ...placed, row })} />
       )}
       {placed?.test === 'between-rows' && (
         <>
           <p className={styles.heading}>to the next row where</p>
-          <PlainRuleEditor names={names} value={placed.until} onChange={(until) => onChange({ ...placed, until })} />
+          <PlainRuleEditor {...around} value={placed.until} onChange={(until) => onChange({ ...placed, until })} />
         </>
       )}
       {placed?.test === 'place' && (
@@ -287,14 +158,14 @@ function PlacedRuleEditor({
 
 const fresh = (names: readonly string[]): PlainRule => ({ test: 'equals', column: names[0] ?? '', text: '' });
 
-interface RuleProps {
-  names: readonly string[];
+interface RuleProps extends Surroundings {
   value: Rule | null;
   optional: boolean;
   onChange(rule: Rule | null): void;
 }
 
-export function RuleEditor({ names, value, optional, onChange }: RuleProps) {
+export function RuleEditor({ value, optional, onChange, ...around }: RuleProps) {
+  const names = around.context.columns.map((column) => column.name);
   if (value === null || 'row' in value || value.test === 'place') {
     return (
       <div className={styles.stack}>
@@ -307,21 +178,18 @@ export function RuleEditor({ names, value, optional, onChange }: RuleProps) {
   }
   return (
     <div className={styles.stack}>
-      <PlainRuleEditor names={names} value={value} onChange={onChange} />
+      <PlainRuleEditor {...around} value={value} onChange={onChange} />
       {optional && <Button onClick={() => onChange(null)}>Take the first row instead</Button>}
     </div>
   );
 }
 
 export function RulesEditor({
-  names,
   value,
   onChange,
-}: {
-  names: readonly string[];
-  value: readonly Rule[];
-  onChange(rules: Rule[]): void;
-}) {
+  ...around
+}: Surroundings & { value: readonly Rule[]; onChange(rules: Rule[]): void }) {
+  const names = around.context.columns.map((column) => column.name);
   return (
     <div className={styles.stack}>
       {value.map((rule, k) => (
@@ -337,7 +205,7 @@ export function RulesEditor({
             </IconButton>
           </div>
           <PlacedRuleEditor
-            names={names}
+            {...around}
             value={rule}
             onChange={(next) => onChange(value.map((one, other) => (other === k ? next : one)))}
           />

@@ -1,0 +1,76 @@
+import { z } from 'zod';
+import { compilePattern } from '../steps/column-set.ts';
+import { columnName } from '../steps/param-marks.ts';
+import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
+
+interface Asked {
+  text: string;
+  exact?: boolean | undefined;
+}
+
+/** A test on the text of one cell. */
+function textKind<T extends string>(
+  test: T,
+  title: string,
+  words: string,
+  testOf: (asked: Asked) => (text: string) => boolean,
+  about = 'Text to compare with',
+) {
+  const schema = ruleSchema(test, {
+    column: columnName(),
+    text: z.string().describe(about),
+    exact: z.boolean().optional().describe('Case and outer blanks matter'),
+  });
+  return {
+    schema,
+    title,
+    start: (column, text) => ({ column, text }),
+    fields: [{ param: 'text', edit: { as: 'text', label: 'Text', optional: true, blank: '' } }],
+    text: ({ column, text }) => `${columnText(column)} ${words} ${text || '…'}`,
+    mask: (rule, table) => viewMask(table, rule.column, testOf(rule)),
+  } satisfies RuleKind<z.infer<typeof schema>>;
+}
+
+/** Compared as it reads; case and outer blanks only where that is asked. */
+function compared(holds: (text: string, wanted: string) => boolean) {
+  return ({ text, exact }: Asked) => {
+    const plain = (one: string) => (exact ? one : one.trim().toLowerCase());
+    const wanted = plain(text);
+    return (one: string) => holds(plain(one), wanted);
+  };
+}
+
+export const equals = textKind(
+  'equals',
+  'is',
+  'is',
+  compared((text, wanted) => text === wanted),
+);
+export const starts = textKind(
+  'starts',
+  'starts with',
+  'starts with',
+  compared((text, wanted) => text.startsWith(wanted)),
+);
+export const ends = textKind(
+  'ends',
+  'ends with',
+  'ends with',
+  compared((text, wanted) => text.endsWith(wanted)),
+);
+export const contains = textKind(
+  'contains',
+  'contains',
+  'contains',
+  compared((text, wanted) => text.includes(wanted)),
+);
+export const matches = textKind(
+  'matches',
+  'matches a pattern',
+  'matches',
+  ({ text, exact }) => {
+    const pattern = compilePattern(text, !exact);
+    return (one) => pattern.test(one);
+  },
+  'ECMAScript regular expression',
+);
