@@ -1,2 +1,2 @@
-// Loaded when a job file comes: it knows every kind of step, which the shelf has no use for.
-export { readJobFile } from '../../core/index.ts';
+// Loaded when a job is opened: it knows every kind of step, which the shelf has no use for.
+export { Job, readJobFile } from '../../core/index.ts';

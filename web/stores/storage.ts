@@ -1,6 +1,6 @@
 /** What is kept in this browser: job documents, and the bytes of their sources. */
 import localforage from 'localforage';
-import { Job, type JobSource } from '../../core/index.ts';
+import type { Job, JobSource } from '../../core/index.ts';
 
 const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
 const runs = localforage.createInstance({ name: 'rimefield', storeName: 'runs', driver: localforage.INDEXEDDB });
@@ -59,14 +59,25 @@ const MOST_RUNS = 24;
 export async function listJobs(): Promise<KeptJob[]> {
   const found: KeptJob[] = [];
   await jobs.iterate<KeptJob, void>((kept) => {
-    if (Job.safeParse(kept?.job).success) found.push(kept);
+    if (isJob(kept?.job)) found.push(kept);
   });
   for (const kept of found) kept.run = (await runs.getItem<RunSummary>(kept.job.id)) ?? undefined;
   return found.sort((a, b) => b.saved - a.saved);
 }
 
+/** Enough of a job to stand in a list; it is looked at as a whole when it is opened. */
+function isJob(found: Partial<Job> | undefined): boolean {
+  return (
+    found?.rimefield === 'job' &&
+    typeof found.name === 'string' &&
+    Array.isArray(found.sources) &&
+    Array.isArray(found.tables)
+  );
+}
+
 export async function loadJob(id: string): Promise<Job | undefined> {
   const kept = await jobs.getItem<KeptJob>(id);
+  const { Job } = await import('./read-job-file.ts');
   const parsed = Job.safeParse(kept?.job);
   return parsed.success ? parsed.data : undefined;
 }

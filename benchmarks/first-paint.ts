@@ -1,0 +1,41 @@
+/** What a browser loads before the shelf is in sight, and how soon that is. */
+import type { AddressInfo } from 'node:net';
+import { chromium } from '@playwright/test';
+import { CHROMIUM_ARGS, chromiumPath } from '../scripts/chromium.ts';
+import { createApp } from '../service/app.ts';
+
+const TIMES = 7;
+
+export interface FirstPaint {
+  /** Scripts of the page as they are run, in bytes. */
+  scriptBytes: number;
+  /** Milliseconds to the first contentful paint (W3C Paint Timing), the median of several visits with nothing kept. */
+  paintMs: number;
+}
+
+export async function measureFirstPaint(webRoot: string): Promise<FirstPaint> {
+  const server = createApp(webRoot).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
+  const paints: number[] = [];
+  let scriptBytes = 0;
+  for (let k = 0; k < TIMES; k++) {
+    const context = await browser.newContext({ serviceWorkers: 'block', viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
+    await page.getByRole('button', { name: /Quay returns/ }).waitFor();
+    const found = await page.evaluate(() => ({
+      paint: performance.getEntriesByName('first-contentful-paint')[0]?.startTime,
+      bytes: (performance.getEntriesByType('resource') as PerformanceResourceTiming[])
+        .filter((one) => one.name.endsWith('.js'))
+        .reduce((sum, one) => sum + one.decodedBodySize, 0),
+    }));
+    // The browser may tell of the paint a little later.
+    if (found.paint !== undefined) paints.push(found.paint);
+    scriptBytes = found.bytes;
+    await context.close();
+  }
+  await browser.close();
+  server.close();
+  return { scriptBytes, paintMs: paints.sort((a, b) => a - b)[Math.floor(paints.length / 2)] ?? Number.NaN };
+}
