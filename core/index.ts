@@ -34,6 +34,7 @@ export { decodeSource } from './read/encoding.ts';
 export * from './read/from-table.ts';
 export * from './read/items-from-text.ts';
 export * from './read/line-pieces.ts';
+export * from './read/line-reader.ts';
 export * from './read/line-spans.ts';
 export * from './read/name-set.ts';
 export * from './read/outline.ts';

@@ -1,5 +1,5 @@
 import { READINGS } from './catalogue.ts';
-import type { LineReader } from './read-kind.ts';
+import type { LineReader } from './line-reader.ts';
 
 const WHOLE: LineReader = (line) => ({ spans: [{ from: 0, to: line.length, column: 0 }], fits: true });
 

@@ -4,8 +4,9 @@ import type { Notice } from '../steps/step.ts';
 import { columnLetters } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
+import type { LineSpan } from './line-reader.ts';
 import type { ReadKind } from './read-kind.ts';
-import { cutColumn, ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
+import { cutColumn, ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Cuts = z
   .array(z.number().int().min(1))

@@ -3,8 +3,8 @@ import type { Phrase } from '../steps/sentence.ts';
 import type { Context, Mark, Notice } from '../steps/step.ts';
 import type { Table } from '../table/table.ts';
 import type { Room } from './archive.ts';
+import type { LineReader } from './line-reader.ts';
 import type { Places, Report } from './report.ts';
-import type { LineSpan } from './text-lines.ts';
 
 /** A source's bytes, and what has been read of them already. */
 export interface Source {
@@ -41,9 +41,6 @@ export interface ReadPile {
  * outline: the paths of nested text.
  */
 export type LeftPage = 'sheet' | 'delimited' | 'ruler' | 'template' | 'lines' | 'outline';
-
-/** Where on a line the cells of its row stand, and whether the line fits what the reading expects. */
-export type LineReader = (line: string) => { spans: readonly LineSpan[]; fits: boolean };
 
 /** One kind of reading: always the first step of a table that starts from a source. */
 export interface ReadKind<P extends { source: string }> {

@@ -3,9 +3,10 @@ import { blank, option } from '../steps/sentence.ts';
 import { type Notice, StepFailure } from '../steps/step.ts';
 import { counted, few, grouped } from '../values/counted.ts';
 import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
+import type { LineSpan } from './line-reader.ts';
 import { guessTemplates } from './log-forms.ts';
 import type { ReadKind } from './read-kind.ts';
-import { ENCODING, encodingBlank, type LineSpan, lineColumn, lineTable, textLines } from './text-lines.ts';
+import { ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Params = z.object({
   source: z.string(),

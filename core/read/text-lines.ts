@@ -28,13 +28,6 @@ export function encodingBlank(encoding: string | null): Blank {
   });
 }
 
-/** Where on a line a cell of the raw table stands. */
-export interface LineSpan {
-  from: number;
-  to: number;
-  column: number;
-}
-
 /** Lines that stand in the bytes of the source as they read: characters are bytes, and nothing was taken out. */
 export interface LineBytes {
   bytes: Uint8Array;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type FormatChoice, type FormatKind, formatSchema, yesNo } from './format-kind.ts';
+import { type FormatChoice, type FormatKind, format, yesNo } from './format-kind.ts';
 
 export const TEXT_ENCODINGS = {
   'utf-8': 'UTF-8',
@@ -25,8 +25,9 @@ const BESIDE: readonly FormatChoice[] = [
   { param: 'piles', label: 'Piles', words: yesNo('no sheets for the piles', 'with a sheet for each pile') },
 ];
 
-const csv = {
-  schema: formatSchema('csv', {
+const csv = format(
+  'csv',
+  {
     delimiter: z.string().length(1).default(','),
     decimal: z.enum(['.', ',']).default('.'),
     yesno: z.enum(YES_NO).default('yes/no').describe('How yes and no are written'),
@@ -38,152 +39,176 @@ const csv = {
       .boolean()
       .default(true)
       .describe("Texts and names that a spreadsheet would take for a formula get a ' in front"),
-  }),
-  title: 'Delimited text',
-  ending: 'csv',
-  type: 'text/csv',
-  limits: { halves: (spec) => spec['encoding'] === 'utf-16le' },
-  choices: [
-    {
-      param: 'delimiter',
-      label: 'Delimiter',
-      words: [
-        [',', 'comma'],
-        [';', 'semicolon'],
-        ['\t', 'tab'],
-        ['|', 'bar'],
-      ],
-    },
-    {
-      param: 'decimal',
-      label: 'Decimal mark',
-      words: [
-        ['.', 'decimal point'],
-        [',', 'decimal comma'],
-      ],
-    },
-    { param: 'yesno', label: 'Yes and no', words: YES_NO.map((words) => [words, `yes and no as ${words}`]) },
-    {
-      param: 'quoting',
-      label: 'Quoting',
-      words: [
-        ['needed', 'quotes where they are needed'],
-        ['all', 'quotes around every cell'],
-      ],
-    },
-    {
-      param: 'lineEnd',
-      label: 'Line ends',
-      words: [
-        ['crlf', 'line ends CR LF'],
-        ['lf', 'line ends LF'],
-      ],
-    },
-    { param: 'encoding', label: 'Encoding', words: Object.entries(TEXT_ENCODINGS) },
-    {
-      param: 'bom',
-      label: 'Byte order mark',
-      words: yesNo('no byte order mark', 'with a byte order mark'),
-      when: (spec) => String(spec['encoding']).startsWith('utf'),
-    },
-    {
-      param: 'guard',
-      label: 'Formulas',
-      words: yesNo('texts as they are', 'guard texts that a spreadsheet would compute'),
-    },
-  ],
-} satisfies FormatKind<z.ZodObject>;
+  },
+  {
+    title: 'Delimited text',
+    ending: 'csv',
+    type: 'text/csv',
+    limits: { halves: (spec) => spec['encoding'] === 'utf-16le' },
+    choices: [
+      {
+        param: 'delimiter',
+        label: 'Delimiter',
+        words: [
+          [',', 'comma'],
+          [';', 'semicolon'],
+          ['\t', 'tab'],
+          ['|', 'bar'],
+        ],
+      },
+      {
+        param: 'decimal',
+        label: 'Decimal mark',
+        words: [
+          ['.', 'decimal point'],
+          [',', 'decimal comma'],
+        ],
+      },
+      { param: 'yesno', label: 'Yes and no', words: YES_NO.map((words) => [words, `yes and no as ${words}`]) },
+      {
+        param: 'quoting',
+        label: 'Quoting',
+        words: [
+          ['needed', 'quotes where they are needed'],
+          ['all', 'quotes around every cell'],
+        ],
+      },
+      {
+        param: 'lineEnd',
+        label: 'Line ends',
+        words: [
+          ['crlf', 'line ends CR LF'],
+          ['lf', 'line ends LF'],
+        ],
+      },
+      { param: 'encoding', label: 'Encoding', words: Object.entries(TEXT_ENCODINGS) },
+      {
+        param: 'bom',
+        label: 'Byte order mark',
+        words: yesNo('no byte order mark', 'with a byte order mark'),
+        when: (spec) => String(spec['encoding']).startsWith('utf'),
+      },
+      {
+        param: 'guard',
+        label: 'Formulas',
+        words: yesNo('texts as they are', 'guard texts that a spreadsheet would compute'),
+      },
+    ],
+  },
+);
 
-const xlsx = {
-  schema: formatSchema('xlsx', Beside),
+const xlsx = format('xlsx', Beside, {
   title: 'Workbook',
   ending: 'xlsx',
   type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   many: true,
   limits: { cell: MOST_CELL },
   choices: BESIDE,
-} satisfies FormatKind<z.ZodObject>;
+});
 
-const ods = {
-  schema: formatSchema('ods', Beside),
+const ods = format('ods', Beside, {
   title: 'OpenDocument spreadsheet',
   ending: 'ods',
   type: 'application/vnd.oasis.opendocument.spreadsheet',
   many: true,
   limits: { cell: MOST_CELL },
   choices: BESIDE,
-} satisfies FormatKind<z.ZodObject>;
+});
 
-const json = {
-  schema: formatSchema('json', { layout: z.enum(['rows', 'columns']).default('rows') }),
-  title: 'JSON',
-  ending: 'json',
-  type: 'application/json',
-  choices: [
-    {
-      param: 'layout',
-      label: 'Layout',
-      words: [
-        ['rows', 'an object for each row'],
-        ['columns', 'a list for each column'],
-      ],
-    },
-  ],
-} satisfies FormatKind<z.ZodObject>;
+const json = format(
+  'json',
+  { layout: z.enum(['rows', 'columns']).default('rows') },
+  {
+    title: 'JSON',
+    ending: 'json',
+    type: 'application/json',
+    choices: [
+      {
+        param: 'layout',
+        label: 'Layout',
+        words: [
+          ['rows', 'an object for each row'],
+          ['columns', 'a list for each column'],
+        ],
+      },
+    ],
+  },
+);
 
-const ndjson = {
-  schema: formatSchema('ndjson', {}),
-  title: 'JSON, a line for each row',
-  ending: 'ndjson',
-  type: 'application/x-ndjson',
-} satisfies FormatKind<z.ZodObject>;
+const ndjson = format(
+  'ndjson',
+  {},
+  {
+    title: 'JSON, a line for each row',
+    ending: 'ndjson',
+    type: 'application/x-ndjson',
+  },
+);
 
-const parquet = {
-  schema: formatSchema('parquet', {}),
-  title: 'Parquet',
-  ending: 'parquet',
-  type: 'application/vnd.apache.parquet',
-  limits: { typed: true },
-} satisfies FormatKind<z.ZodObject>;
+const parquet = format(
+  'parquet',
+  {},
+  {
+    title: 'Parquet',
+    ending: 'parquet',
+    type: 'application/vnd.apache.parquet',
+    limits: { typed: true },
+  },
+);
 
-const arrow = {
-  schema: formatSchema('arrow', {}),
-  title: 'Arrow',
-  ending: 'arrow',
-  type: 'application/vnd.apache.arrow.file',
-  limits: { typed: true },
-} satisfies FormatKind<z.ZodObject>;
+const arrow = format(
+  'arrow',
+  {},
+  {
+    title: 'Arrow',
+    ending: 'arrow',
+    type: 'application/vnd.apache.arrow.file',
+    limits: { typed: true },
+  },
+);
 
-const sqlite = {
-  schema: formatSchema('sqlite', {}),
-  title: 'SQLite database',
-  ending: 'sqlite',
-  type: 'application/vnd.sqlite3',
-  many: true,
-  limits: { typed: true },
-} satisfies FormatKind<z.ZodObject>;
+const sqlite = format(
+  'sqlite',
+  {},
+  {
+    title: 'SQLite database',
+    ending: 'sqlite',
+    type: 'application/vnd.sqlite3',
+    many: true,
+    limits: { typed: true },
+  },
+);
 
-const markdown = {
-  schema: formatSchema('markdown', {}),
-  title: 'Markdown table',
-  ending: 'md',
-  type: 'text/markdown',
-} satisfies FormatKind<z.ZodObject>;
+const markdown = format(
+  'markdown',
+  {},
+  {
+    title: 'Markdown table',
+    ending: 'md',
+    type: 'text/markdown',
+  },
+);
 
-const html = {
-  schema: formatSchema('html', {}),
-  title: 'HTML table',
-  ending: 'html',
-  type: 'text/html',
-} satisfies FormatKind<z.ZodObject>;
+const html = format(
+  'html',
+  {},
+  {
+    title: 'HTML table',
+    ending: 'html',
+    type: 'text/html',
+  },
+);
 
-const dataPackage = {
-  schema: formatSchema('data-package', {}),
-  title: 'Data package (Table Schema)',
-  ending: 'zip',
-  type: 'application/zip',
-  many: true,
-} satisfies FormatKind<z.ZodObject>;
+const dataPackage = format(
+  'data-package',
+  {},
+  {
+    title: 'Data package (Table Schema)',
+    ending: 'zip',
+    type: 'application/zip',
+    many: true,
+  },
+);
 
 /** All export formats by name, in the order in which they are offered. */
 export const FORMATS = {

@@ -38,8 +38,13 @@ const Common = {
   unreadable: z.enum(['text', 'blank', 'stop']).default('text').describe('What an unreadable cell gives'),
 };
 
-export function formatSchema<A extends string, S extends z.ZodRawShape>(as: A, shape: S) {
-  return z.object({ as: z.literal(as), ...Common, ...shape });
+/** A format under its name, with params of its own beside those that every export has. */
+export function format<A extends string, S extends z.ZodRawShape>(
+  as: A,
+  shape: S,
+  about: Omit<FormatKind<z.ZodObject>, 'schema'>,
+) {
+  return { ...about, schema: z.object({ as: z.literal(as), ...Common, ...shape }) };
 }
 
 /** Words for a choice of yes and no. */

@@ -1,13 +1,9 @@
 import { create } from 'zustand';
-import { type AskedSlice, askedSlice, FRESH_ASKED } from './view/asked.ts';
-import { FRESH_LIGHT, type LightSlice, lightSlice } from './view/light.ts';
-import { FRESH_PLACE, type PlaceSlice, placeSlice } from './view/place.ts';
-import { FRESH_SELECTION, type SelectionSlice, selectionSlice } from './view/selection.ts';
-
-export interface ViewState extends PlaceSlice, SelectionSlice, LightSlice, AskedSlice {
-  /** The first table after its last step, nothing selected, nothing lit: how the bench begins. */
-  refresh(): void;
-}
+import { askedSlice, FRESH_ASKED } from './view/asked.ts';
+import { FRESH_LIGHT, lightSlice } from './view/light.ts';
+import { FRESH_PLACE, placeSlice } from './view/place.ts';
+import { FRESH_SELECTION, selectionSlice } from './view/selection.ts';
+import type { ViewState } from './view/view-state.ts';
 
 /** What is looked at on the bench. Nothing of it is kept. */
 export const useViewStore = create<ViewState>()((...of) => ({

@@ -1,4 +1,5 @@
 import { type RefObject, useCallback, useEffect, useState } from 'react';
+import { useSize } from '../../parts/use-size.ts';
 
 /** How far a small map is enlarged to fill the page. */
 const MOST_FITTED = 1.4;
@@ -8,15 +9,8 @@ const STEP = 1.25;
 
 /** The zoom of a map in its box: fitted until someone chooses another, by the buttons or Ctrl with the wheel. */
 export function useZoom(box: RefObject<HTMLElement | null>, width: number, height: number) {
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const size = useSize(box);
   const [chosen, setChosen] = useState<number | undefined>();
-  useEffect(() => {
-    const element = box.current;
-    if (element === null) return;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [box]);
   const fitted = Math.max(LEAST, Math.min(MOST_FITTED, size.width / width, size.height / height));
   const zoom = chosen ?? (Number.isFinite(fitted) ? fitted : 1);
   const by = useCallback((factor: number) => setChosen(Math.min(MOST, Math.max(LEAST, zoom * factor))), [zoom]);

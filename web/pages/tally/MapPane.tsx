@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { columnLetters, type Fate, grouped, type Job, type JobTable, type ReportPlace } from '../../../core/index.ts';
 import type { TallyView } from '../../engine/protocol.ts';
+import { useSize } from '../../parts/use-size.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './tally.module.css';
 
@@ -69,7 +70,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const sheet = view.parts[part];
-  const [size, setSize] = useState({ width: 360, height: 420 });
+  const size = useSize(box, { width: 360, height: 420 });
   const [top, setTop] = useState(0);
   const [zoom, setZoom] = useState<'whole' | 'rows'>('whole');
   const [cursor, setCursor] = useState<{ row: number; column: number } | undefined>();
@@ -80,13 +81,6 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     (engine) => engine.tally.cells(table.id, part),
     { keep: true },
   );
-  useEffect(() => {
-    const element = box.current;
-    if (element === null) return;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
   const [rows, columns] = [sheet?.rows ?? 0, sheet?.columns ?? 0];
   const fitting = (size.height - 2 * PAD) / Math.max(1, rows);
   const height = zoom === 'rows' ? Math.max(9, Math.min(MOST_HEIGHT, fitting)) : Math.min(MOST_HEIGHT, fitting);

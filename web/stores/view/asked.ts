@@ -1,33 +1,5 @@
 import type { StateCreator } from 'zustand';
-import type { Job } from '../../../core/index.ts';
-import type { StepView } from '../../engine/protocol.ts';
-import type { ViewState } from '../view-store.ts';
-
-/** Something that is looked at before it is taken; only one at a time stands over the bench. */
-export type Dialog =
-  /** Tables are put together by a step of a kind, one to come or one that is there. */
-  | { as: 'combine'; kind: string; step?: number }
-  /** A file before a source takes it. */
-  | { as: 'next report'; source: string; file: File; arrived?: true }
-  /** Files that a method runs on one by one: the job as it was when they were given. */
-  | { as: 'many files'; job: Job; table: string; source: string; file: File };
-
-/** A step that is looked at before it is taken: what it would give, or why it would stop. */
-export interface Preview {
-  label: string;
-  at: number;
-  view?: StepView;
-  stop?: string;
-}
-
-export interface AskedSlice {
-  preview: Preview | undefined;
-  dialog: Dialog | undefined;
-  finding: boolean;
-  tryOut(preview: Preview | undefined): void;
-  ask(dialog: Dialog | undefined): void;
-  find(on: boolean): void;
-}
+import type { AskedSlice, Dialog, ViewState } from './view-state.ts';
 
 export const FRESH_ASKED = { preview: undefined, dialog: undefined, finding: false } as const;
 

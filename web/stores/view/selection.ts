@@ -1,18 +1,5 @@
 import type { StateCreator } from 'zustand';
-import type { Selection } from '../../engine/protocol.ts';
-import type { ViewState } from '../view-store.ts';
-
-/** What is selected on the table; only one thing at a time. */
-export interface SelectionSlice {
-  selection: Selection | undefined;
-  /** The column that is glanced at. */
-  glance: string | undefined;
-  /** While a blank of a sentence asks for columns, a column of the sheet that is clicked on goes to it. */
-  takeColumn: { take(name: string): void; step: number } | undefined;
-  select(selection: Selection | undefined): void;
-  glanceAt(column: string | undefined): void;
-  askForColumns(ask: SelectionSlice['takeColumn']): void;
-}
+import type { SelectionSlice, ViewState } from './view-state.ts';
 
 export const FRESH_SELECTION = { selection: undefined, glance: undefined, takeColumn: undefined } as const;
 
