@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { blank, columnBlank } from '../steps/sentence.ts';
-import { numbersOf } from '../tally/numbers.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank, columnBlank } from '../kinds/sentence.ts';
+import { numbersOf } from '../table/numbers.ts';
 import { type CheckKind, checkSchema, columnOf, failing, limitText } from './check-kind.ts';
 
 const schema = checkSchema('between', {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Phrase } from '../steps/sentence.ts';
+import type { Phrase } from '../kinds/sentence.ts';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';

@@ -1,7 +1,7 @@
 /** Rules that a table must meet each time its method runs. */
 import { z } from 'zod';
-import { markedIn } from '../steps/param-marks.ts';
-import { type Phrase, phrasesText } from '../steps/sentence.ts';
+import { markedIn } from '../kinds/param-marks.ts';
+import { type Phrase, phrasesText } from '../kinds/sentence.ts';
 import type { Table } from '../table/table.ts';
 import { between } from './between.ts';
 import type { CheckBase, CheckContext, CheckFound, CheckKind } from './check-kind.ts';

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { columnBlank } from '../steps/sentence.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { columnBlank } from '../kinds/sentence.ts';
 import { blankMask } from '../table/column.ts';
 import { type CheckKind, checkSchema, columnOf, failing } from './check-kind.ts';
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { blank } from '../steps/sentence.ts';
-import { identifyingColumns } from '../table/identifying.ts';
-import { groupRows } from '../table/keys.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank } from '../kinds/sentence.ts';
+import { identifyingColumns } from '../rows/identifying.ts';
+import { groupRows } from '../rows/keys.ts';
 import { grouped } from '../values/counted.ts';
 import { type CheckKind, checkSchema, columnOf, MOST_ROWS } from './check-kind.ts';
 

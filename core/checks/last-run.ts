@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { choiceBlank } from '../steps/sentence.ts';
+import { choiceBlank } from '../kinds/sentence.ts';
 import { counted, grouped } from '../values/counted.ts';
 import { type CheckKind, checkSchema } from './check-kind.ts';
 

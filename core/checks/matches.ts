@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { compilePattern } from '../steps/column-set.ts';
-import { columnName } from '../steps/param-marks.ts';
-import { blank, columnBlank } from '../steps/sentence.ts';
+import { compilePattern } from '../kinds/column-set.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank, columnBlank } from '../kinds/sentence.ts';
 import { textView } from '../values/cell-text.ts';
 import { type CheckKind, checkSchema, columnOf, failing } from './check-kind.ts';
 import { FEW_VALUES } from './one-of.ts';

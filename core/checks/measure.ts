@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { blank, choiceBlank, columnBlank } from '../steps/sentence.ts';
-import { numbersOf } from '../tally/numbers.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank } from '../kinds/sentence.ts';
+import { numbersOf } from '../table/numbers.ts';
 import { plainFigure } from '../values/counted.ts';
 import { Sum } from '../values/decimal.ts';
 import { type CheckKind, checkSchema, columnOf, limitText } from './check-kind.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { blank, columnBlank } from '../steps/sentence.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank, columnBlank } from '../kinds/sentence.ts';
 import { textView } from '../values/cell-text.ts';
 import { few } from '../values/counted.ts';
 import { type CheckKind, checkSchema, columnOf, failing } from './check-kind.ts';

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { blank, columnBlank } from '../steps/sentence.ts';
-import { identifyingColumns } from '../table/identifying.ts';
-import { groupRows } from '../table/keys.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { blank, columnBlank } from '../kinds/sentence.ts';
+import { identifyingColumns } from '../rows/identifying.ts';
+import { groupRows } from '../rows/keys.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { civilFromDays } from '../values/civil.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blank } from '../steps/sentence.ts';
+import { blank } from '../kinds/sentence.ts';
 import { counted } from '../values/counted.ts';
 import { type CheckKind, checkSchema, limitText } from './check-kind.ts';
 

@@ -1,5 +1,5 @@
+import type { Mark } from '../kinds/step.ts';
 import { anyRuleMask, type PlainRule, type Rule, ruleText } from '../rules/rules.ts';
-import type { Mark } from '../steps/step.ts';
 import { blankMask, isBlank } from '../table/column.ts';
 import { maskedRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';

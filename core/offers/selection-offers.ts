@@ -1,5 +1,5 @@
+import { shown } from '../kinds/sentence.ts';
 import { templateOfPieces } from '../read/line-pieces.ts';
-import { shown } from '../steps/sentence.ts';
 import { cutText } from '../steps/split/cutting.ts';
 import { type Column, columnLength, hasValue } from '../table/column.ts';
 import type { Field, Table } from '../table/table.ts';

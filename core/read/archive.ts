@@ -1,8 +1,8 @@
 /** Zip archives (ISO/IEC 21320-1): read within limits, with every size and check sum held against what is unpacked. */
 
 import { inflateSync, zipSync } from 'fflate';
+import { decoderOf } from '../table/decoder.ts';
 import { grouped } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
 import { numberedFile } from '../values/free-name.ts';
 import { crc32 } from './crc32.ts';
 import { ReadFailure } from './read-failure.ts';

@@ -1,8 +1,8 @@
 /** Which encoding bytes are in, and the bytes as UTF-8 or as something whose delimiters can be found byte by byte. */
 
-import type { Notice } from '../steps/step.ts';
+import type { Notice } from '../kinds/step.ts';
+import { type Decoder, decoderOf } from '../table/decoder.ts';
 import { grouped } from '../values/counted.ts';
-import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { brief } from '../values/text.ts';
 import { ReadFailure } from './read-failure.ts';
 

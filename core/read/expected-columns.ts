@@ -1,7 +1,7 @@
 /** Columns that depend on what a report holds, and are wanted in the months without them too. */
 
 import { z } from 'zod';
-import { blank, option, type Phrase } from '../steps/sentence.ts';
+import { blank, option, type Phrase } from '../kinds/sentence.ts';
 import { blankColumn } from '../table/gather.ts';
 import type { Field } from '../table/table.ts';
 import { few } from '../values/counted.ts';

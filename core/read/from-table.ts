@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blank, type Phrase } from '../steps/sentence.ts';
+import { blank, type Phrase } from '../kinds/sentence.ts';
 
 /** The first step of a table that starts from another table, after any of its steps. */
 export const FromTable = z.object({

@@ -1,4 +1,4 @@
-import type { Notice } from '../steps/step.ts';
+import type { Notice } from '../kinds/step.ts';
 import { invertMask, maskedRows, takeRows } from '../table/gather.ts';
 import type { Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';

@@ -1,8 +1,8 @@
 /** JSON (RFC 8259), newline-delimited JSON and XML out of bytes. */
 
-import type { Notice } from '../steps/step.ts';
+import type { Notice } from '../kinds/step.ts';
+import { decoderOf } from '../table/decoder.ts';
 import { counted, few, grouped } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
 import { isObject, type Json } from '../values/json.ts';
 import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';

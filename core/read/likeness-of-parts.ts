@@ -1,8 +1,8 @@
 /** Whether sheets or files that are to stand one under the other have the same columns, by their headers as guessed. */
 
+import type { Notice } from '../kinds/step.ts';
 import { guessHead, type HeadGuess } from '../steps/header/guess-header.ts';
 import { plainName } from '../steps/header/meet-by-name.ts';
-import type { Notice } from '../steps/step.ts';
 import type { Column } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
 import { few } from '../values/counted.ts';

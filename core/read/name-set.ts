@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { compilePattern } from '../steps/column-set.ts';
-import { StepFailure } from '../steps/step.ts';
+import { compilePattern } from '../kinds/column-set.ts';
+import { StepFailure } from '../kinds/step.ts';
 import { mostAlike } from '../values/likeness.ts';
 
 /** Some of the sheets of a workbook, or of the files of an archive. */

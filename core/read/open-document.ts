@@ -3,10 +3,10 @@
 import { Parser } from 'htmlparser2';
 import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
+import { decoderOf } from '../table/decoder.ts';
 import { cellText } from '../values/cell-text.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { grouped } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, option } from '../steps/sentence.ts';
-import { type Notice, StepFailure } from '../steps/step.ts';
+import { blank, option } from '../kinds/sentence.ts';
+import { type Notice, StepFailure } from '../kinds/step.ts';
 import { textColumn } from '../table/builder.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
-import type { Notice } from '../steps/step.ts';
+import { blank, choiceBlank, option, shown } from '../kinds/sentence.ts';
+import type { Notice } from '../kinds/step.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';

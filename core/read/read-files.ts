@@ -1,7 +1,7 @@
 import { z } from 'zod';
+import { blank, option, type Phrase } from '../kinds/sentence.ts';
+import { type Notice, StepFailure } from '../kinds/step.ts';
 import { plainName } from '../steps/header/meet-by-name.ts';
-import { blank, option, type Phrase } from '../steps/sentence.ts';
-import { type Notice, StepFailure } from '../steps/step.ts';
 import { constantText } from '../table/builder.ts';
 import { blankColumn, stackColumns } from '../table/gather.ts';
 import { type Field, uniqueName } from '../table/table.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, option } from '../steps/sentence.ts';
-import type { Notice } from '../steps/step.ts';
+import { blank, option } from '../kinds/sentence.ts';
+import type { Notice } from '../kinds/step.ts';
 import { columnLetters } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';

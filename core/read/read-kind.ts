@@ -1,6 +1,6 @@
 import type { z } from 'zod';
-import type { Phrase } from '../steps/sentence.ts';
-import type { Context, Mark, Notice } from '../steps/step.ts';
+import type { Phrase } from '../kinds/sentence.ts';
+import type { Context, Mark, Notice } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
 import type { Room } from './archive.ts';
 import type { LineReader } from './line-reader.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, choiceBlank, option, shown } from '../steps/sentence.ts';
-import { type Notice, StepFailure } from '../steps/step.ts';
+import { blank, choiceBlank, option, shown } from '../kinds/sentence.ts';
+import { type Notice, StepFailure } from '../kinds/step.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { mostAlike } from '../values/likeness.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, option } from '../steps/sentence.ts';
-import { type Notice, StepFailure } from '../steps/step.ts';
+import { blank, option } from '../kinds/sentence.ts';
+import { type Notice, StepFailure } from '../kinds/step.ts';
 import { counted, few, grouped } from '../values/counted.ts';
 import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
 import type { LineSpan } from './line-reader.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { blank, choiceBlank, option } from '../steps/sentence.ts';
-import { type Notice, StepFailure } from '../steps/step.ts';
+import { blank, choiceBlank, option } from '../kinds/sentence.ts';
+import { type Notice, StepFailure } from '../kinds/step.ts';
 import { constantText, textColumn } from '../table/builder.ts';
 import { type Column, columnLength } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';

@@ -1,4 +1,4 @@
-import { decoderOf } from '../values/decoder.ts';
+import { decoderOf } from '../table/decoder.ts';
 import { archiveKind } from './archive.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';

@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { type Blank, blank } from '../steps/sentence.ts';
-import type { Notice } from '../steps/step.ts';
+import { type Blank, blank } from '../kinds/sentence.ts';
+import type { Notice } from '../kinds/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
+import { decoderOf } from '../table/decoder.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { grouped } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
 import { brokenNotices, decodeSource } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';

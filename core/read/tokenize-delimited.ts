@@ -1,6 +1,6 @@
 /** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
 
-import type { Context } from '../steps/step.ts';
+import type { Context } from '../kinds/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { grouped } from '../values/counted.ts';

@@ -1,7 +1,7 @@
 import { Parser } from 'htmlparser2';
 import { textColumn } from '../table/builder.ts';
+import { decoderOf } from '../table/decoder.ts';
 import { grouped } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
 import { decodeSource } from './encoding.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { needColumn, StepFailure } from '../steps/step.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { needColumn, StepFailure } from '../kinds/step.ts';
 import { flags } from '../table/vectors.ts';
 import { compilePatterns, readText } from '../values/convert.ts';
 import { NumberForm } from '../values/number-text.ts';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { ColumnSet, chosenColumns, columnSetText } from '../steps/column-set.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../kinds/column-set.ts';
 import { unreadableAt, unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { type RuleKind, ruleSchema } from './rule-kind.ts';

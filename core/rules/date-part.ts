@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { dateField } from '../formula/dates.ts';
-import { columnName } from '../steps/param-marks.ts';
-import { needColumn, StepFailure } from '../steps/step.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { needColumn, StepFailure } from '../kinds/step.ts';
 import { flags } from '../table/vectors.ts';
 import { MS } from '../values/civil.ts';
 import { columnText, type RuleKind, ruleSchema } from './rule-kind.ts';

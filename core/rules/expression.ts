@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import { type CompiledFormula, compileFormula } from '../formula/compile.ts';
 import { FormulaError, placedMessage } from '../formula/formula-error.ts';
-import { expressionText } from '../steps/param-marks.ts';
-import { StepFailure } from '../steps/step.ts';
+import { expressionText } from '../kinds/param-marks.ts';
+import { StepFailure } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
 import { type RuleKind, ruleSchema } from './rule-kind.ts';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
+import { columnName } from '../kinds/param-marks.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
 
 const schema = ruleSchema('one-of', { column: columnName(), texts: z.array(z.string()) });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
-import { needColumn } from '../steps/step.ts';
+import { columnName } from '../kinds/param-marks.ts';
+import { needColumn } from '../kinds/step.ts';
 import { unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { type RuleKind, ruleSchema } from './rule-kind.ts';

@@ -1,5 +1,5 @@
 /** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at by itself. */
-import { missingColumn } from '../steps/step.ts';
+import { missingColumn } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 

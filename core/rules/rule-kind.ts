@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Editor } from '../steps/sentence.ts';
-import { needColumn } from '../steps/step.ts';
+import type { Editor } from '../kinds/sentence.ts';
+import { needColumn } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
 import { flags } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';

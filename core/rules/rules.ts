@@ -1,6 +1,6 @@
 /** Rules for rows: what a row must be like, and where it stands beside rows that follow a rule. */
 import { z } from 'zod';
-import { columnName } from '../steps/param-marks.ts';
+import { columnName } from '../kinds/param-marks.ts';
 import type { Table } from '../table/table.ts';
 import { between } from './between.ts';
 import { blank, filled, unreadable } from './cell-state.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { compilePattern } from '../steps/column-set.ts';
-import { columnName } from '../steps/param-marks.ts';
+import { compilePattern } from '../kinds/column-set.ts';
+import { columnName } from '../kinds/param-marks.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
 
 interface Asked {

@@ -1,3 +1,4 @@
+import type { StepKind } from '../kinds/step.ts';
 import { blankTexts } from './cells/blank-texts.ts';
 import { cleanText } from './cells/clean-text.ts';
 import { dateParts } from './cells/date-parts.ts';
@@ -41,7 +42,6 @@ import { unpivot } from './shape/unpivot.ts';
 import { splitToColumns } from './split/split-to-columns.ts';
 import { splitToRows } from './split/split-to-rows.ts';
 import { unnest } from './split/unnest.ts';
-import type { StepKind } from './step.ts';
 
 /** A kind whose params are checked by its own schema before they are used. */
 export type AnyStepKind = StepKind<unknown>;

@@ -1,9 +1,9 @@
 /** Results that many steps share. */
 
+import type { Notice, StepResult } from '../kinds/step.ts';
 import { type ColumnOrigin, fromColumn, type RowMap, sameColumns } from '../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
-import type { Notice, StepResult } from './step.ts';
 
 /** The same rows and columns with other cells. */
 export function changedInPlace(input: Table, fields: readonly Field[], notices: readonly Notice[] = []): StepResult {

@@ -1,11 +1,11 @@
 /** Pieces of text as columns, with where each came from: shared by extract and split to columns. */
 
+import type { Notice, StepResult } from '../kinds/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 import { lookAt, withColumns } from './result.ts';
-import type { Notice, StepResult } from './step.ts';
 
 /**
  * One new column for each name, holding the piece at its place in what cut gives for each text.

@@ -1,4 +1,4 @@
-import { decoderOf } from '../values/decoder.ts';
+import { decoderOf } from './decoder.ts';
 
 /** Numbers of a slot: two that tell the text, its length, and its code plus one; 0 there is an empty slot. */
 const STRIDE = 4;

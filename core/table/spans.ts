@@ -1,6 +1,6 @@
-import { type Decoder, decoderOf } from '../values/decoder.ts';
 import { ByteDictionary } from './byte-dictionary.ts';
 import type { TextColumn } from './column-types.ts';
+import { type Decoder, decoderOf } from './decoder.ts';
 
 const LONG = 0xffff;
 

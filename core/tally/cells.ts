@@ -1,9 +1,9 @@
 /** Where every filled cell of the reports went. */
 
+import type { Mark } from '../kinds/step.ts';
 import type { Report, ReportPart } from '../read/report.ts';
 import { PART_NAME } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import type { Mark } from '../steps/step.ts';
 import { blankMask, Tag } from '../table/column.ts';
 import { textView } from '../values/cell-text.ts';
 import { NumberForm } from '../values/number-text.ts';

@@ -1,12 +1,13 @@
 /** What became of every cell, worked out backwards from a table to the reports behind it. */
-import type { MethodRun, StepRun } from '../job/run.ts';
-import { walkedSteps } from '../job/run.ts';
-import type { Mark } from '../steps/step.ts';
+
+import type { Mark } from '../kinds/step.ts';
+import type { MethodRun, StepRun } from '../run/run.ts';
+import { walkedSteps } from '../run/run.ts';
 import { type Column, Tag } from '../table/column.ts';
+import { numberAt, numbersOf } from '../table/numbers.ts';
 import { type ColumnMap, inputColumn, inputRows, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { add } from '../values/decimal.ts';
-import { numberAt, numbersOf } from './numbers.ts';
 
 /** Bits of a mark: what a cell is to the table. */
 export const Use = {

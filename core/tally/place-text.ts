@@ -1,4 +1,4 @@
-import type { MethodRun } from '../job/run.ts';
+import type { MethodRun } from '../run/run.ts';
 import { NAME } from '../table/origin.ts';
 import { columnLetters } from '../table/table.ts';
 import type { ReportPlace } from './totals-sheet.ts';

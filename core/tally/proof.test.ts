@@ -2,10 +2,10 @@ import { readFileSync } from 'node:fs';
 import { Parser } from 'htmlparser2';
 import { describe, expect, test } from 'vitest';
 import { runChecks } from '../checks/checks.ts';
-import { jobNames } from '../job/job.ts';
-import { readJobFile } from '../job/job-file.ts';
-import { Runner } from '../job/run.ts';
-import { fullTables } from '../job/step-set.ts';
+import { jobNames } from '../document/job.ts';
+import { readJobFile } from '../document/job-file.ts';
+import { fullTables } from '../document/step-set.ts';
+import { Runner } from '../run/run.ts';
 import { proofPage } from './proof.ts';
 import { tallyOf } from './tally.ts';
 

@@ -1,8 +1,8 @@
 import type { CheckResult } from '../checks/checks.ts';
-import { type Job, type JobTable, jobNames } from '../job/job.ts';
-import type { MethodRun } from '../job/run.ts';
-import { stepSentence } from '../job/sentence-of.ts';
-import { sentenceText } from '../steps/sentence.ts';
+import { type Job, type JobTable, jobNames } from '../document/job.ts';
+import { stepSentence } from '../document/sentence-of.ts';
+import { sentenceText } from '../kinds/sentence.ts';
+import type { MethodRun } from '../run/run.ts';
 import { counted, grouped } from '../values/counted.ts';
 import { escapeHtml as escaped } from '../write/escape-html.ts';
 import { placeText } from './place-text.ts';

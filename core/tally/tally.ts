@@ -1,6 +1,6 @@
-import type { MethodRun } from '../job/run.ts';
+import type { Coverage } from '../document/coverage.ts';
+import type { MethodRun } from '../run/run.ts';
 import { type CellFates, cellFates } from './cells.ts';
-import type { Coverage } from './coverage.ts';
 import { marksOf } from './marks.ts';
 import { type Ledger, ledgerOf } from './totals.ts';
 import { TotalsSheet } from './totals-sheet.ts';

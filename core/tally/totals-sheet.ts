@@ -1,7 +1,7 @@
-import { columnFates } from '../job/column-fates.ts';
-import type { MethodRun } from '../job/run.ts';
-import { rawRows, rowFates } from '../job/trace.ts';
 import { placeOfCell } from '../read/places.ts';
+import { columnFates } from '../run/column-fates.ts';
+import type { MethodRun } from '../run/run.ts';
+import { rawRows, rowFates } from '../run/trace.ts';
 import { inputColumn } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';

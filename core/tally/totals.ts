@@ -1,6 +1,7 @@
 /** The report's own totals beside what the table adds up to. */
+
+import type { Coverage } from '../document/coverage.ts';
 import { Sum } from '../values/decimal.ts';
-import type { Coverage } from './coverage.ts';
 import { type Explanation, explain, leftOut } from './explain.ts';
 import type { Figure } from './figure.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';

@@ -1,11 +1,17 @@
 /** A table as a file in an open format. The same table and choices give the same bytes. */
 
 import { zipSync } from 'fflate';
+import {
+  EXPORT_FORMATS,
+  type ExportFormat,
+  type ExportSpec,
+  ExportStopped,
+  type SpecOf,
+} from '../formats/export-spec.ts';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
-import { EXPORT_FORMATS, type ExportFormat, type ExportSpec, ExportStopped, type SpecOf } from './export-spec.ts';
 import type { Exported } from './exported.ts';
 import { refuseUnfit } from './fits.ts';
 import { unreadableRows } from './typed-cells.ts';

@@ -1,7 +1,7 @@
-import { type Job, type JobTable, jobNames } from '../job/job.ts';
-import { type MethodRun, type StepRun, walkedSteps } from '../job/run.ts';
-import { stepSentence } from '../job/sentence-of.ts';
-import { sentenceText } from '../steps/sentence.ts';
+import { type Job, type JobTable, jobNames } from '../document/job.ts';
+import { stepSentence } from '../document/sentence-of.ts';
+import { sentenceText } from '../kinds/sentence.ts';
+import { type MethodRun, type StepRun, walkedSteps } from '../run/run.ts';
 import { takeRows } from '../table/gather.ts';
 import { columnLetters, type Table } from '../table/table.ts';
 

@@ -1,9 +1,9 @@
 /** What a format cannot hold, found before anything is written. */
 
+import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
 import type { Field, Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { grouped } from '../values/counted.ts';
-import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from './export-spec.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
 
 /** The whole numbers of 64 bits end here. */

@@ -1,6 +1,6 @@
 import type { Data, DataType } from 'apache-arrow';
+import { ExportStopped } from '../formats/export-spec.ts';
 import type { Field, Table } from '../table/table.ts';
-import { ExportStopped } from './export-spec.ts';
 import { textsOf, valueKind, valuesOf } from './value-kinds.ts';
 
 /** Offsets of Utf8 columns are signed integers of 32 bits (Arrow columnar format). */

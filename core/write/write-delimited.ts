@@ -1,8 +1,8 @@
+import { type DelimitedSpec, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
+import { decoderOf } from '../table/decoder.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
-import { decoderOf } from '../values/decoder.ts';
-import { type DelimitedSpec, type ExportSpec, ExportStopped } from './export-spec.ts';
 import { typedCell } from './typed-cells.ts';
 
 export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;

@@ -1,9 +1,9 @@
 import type { Database, PreparedStatement, Sqlite3Static } from '@sqlite.org/sqlite-wasm';
+import { ExportStopped } from '../formats/export-spec.ts';
 import type { Column } from '../table/column.ts';
 import { type Table, uniqueName } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { grouped } from '../values/counted.ts';
-import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
 

@@ -1,11 +1,11 @@
 import { utils, type WorkBook, type WorkSheet, write as writeBook } from '@e965/xlsx';
 import { unzipSync, zipSync } from 'fflate';
+import { ExportStopped } from '../formats/export-spec.ts';
 import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { MS, SERIAL_10000 } from '../values/civil.ts';
 import { grouped } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
-import { ExportStopped } from './export-spec.ts';
 import type { Exported } from './exported.ts';
 import { typedCell } from './typed-cells.ts';
 import { ZIP_TIME } from './zip-time.ts';

@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { flags, intVector } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
-import { blank, choiceBlank, option } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 
 export const BLANK_TEXTS = ['-', '–', 'n/a', 'N/A', '#N/A', '..', '...', 'nil', 'null', 'none'];
 const MEAN_BLANK = new Set(BLANK_TEXTS.map((text) => text.toLowerCase()));

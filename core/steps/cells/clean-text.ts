@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { blank, choiceBlank, type Phrase } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { mapColumns } from './map-columns.ts';
 
 const Params = z.object({

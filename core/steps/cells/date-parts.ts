@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { type DateField, dateField, type Period, periodStart } from '../../formula/dates.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { civilFromDays, MS } from '../../values/civil.ts';
 import { LANGUAGES, monthNames } from '../../values/month-names.ts';
-import { columnName } from '../param-marks.ts';
 import { withColumns } from '../result.ts';
-import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 
 /** Each part with what a new column of it is called. */
 const PARTS = {

@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { expressionText } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { Notice, StepKind } from '../../kinds/step.ts';
 import { formulaOf } from '../../rules/expression.ts';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
 import { counted, few } from '../../values/counted.ts';
-import { expressionText } from '../param-marks.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
-import { blank } from '../sentence.ts';
-import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
   into: z.string().min(1).default('Result').describe('A new column, or one that is there'),

@@ -1,9 +1,9 @@
 import { z } from 'zod';
+import { compilePattern } from '../../kinds/column-set.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank, type Phrase } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { compileTemplate } from '../../values/template.ts';
-import { compilePattern } from '../column-set.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank, columnBlank, type Phrase } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { piecesToColumns } from '../text-pieces.ts';
 
 const Params = z.object({

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { blankMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
-import { blank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { oneCell } from './one-cell.ts';
 
 const Params = z.object({

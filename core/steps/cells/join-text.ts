@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
+import { StepFailure, type StepKind } from '../../kinds/step.ts';
 import { TextBuilder } from '../../table/builder.ts';
 import { cellText } from '../../values/cell-text.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { fromColumns, withColumns } from '../result.ts';
-import { blank, choiceBlank, shown } from '../sentence.ts';
-import { StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   columns: ColumnSet,

@@ -1,6 +1,6 @@
+import type { Notice, StepResult } from '../../kinds/step.ts';
 import type { Table } from '../../table/table.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
-import type { Notice, StepResult } from '../step.ts';
 import { mapTexts } from './map-text.ts';
 
 /** The chosen columns with their texts mapped, and a notice of how many cells changed. */

@@ -1,8 +1,8 @@
+import { StepFailure } from '../../kinds/step.ts';
 import { countedColumn, textColumn } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { compilePatterns, readText } from '../../values/convert.ts';
 import { NumberForm } from '../../values/number-text.ts';
-import { StepFailure } from '../step.ts';
 
 /**
  * A column of one cell that can stand beside those of another column: the text read as its type.

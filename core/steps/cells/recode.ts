@@ -1,13 +1,13 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank, option } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
 import { changedInPlace, lookAt, withColumns } from '../result.ts';
-import { blank, choiceBlank, columnBlank, option } from '../sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
   column: columnName(),

@@ -1,8 +1,8 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { escapeRegExp } from '../../values/text.ts';
-import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
-import { blank, choiceBlank, shown } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { mapColumns } from './map-columns.ts';
 
 const Params = z.object({

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { roundTo, roundToFraction } from '../../formula/rounding.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { StepFailure, type StepKind } from '../../kinds/step.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   columns: ColumnSet,

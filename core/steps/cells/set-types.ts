@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank } from '../../kinds/sentence.ts';
+import { type Notice, StepFailure, type StepKind } from '../../kinds/step.ts';
 import type { Column, CountedColumn } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { spansOf } from '../../table/spans.ts';
@@ -9,9 +12,6 @@ import { counted, few, grouped } from '../../values/counted.ts';
 import { readDate } from '../../values/date-text.ts';
 import { currencyOf, exceedsExact, isPlainlyNumber, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { zoneOf } from '../../values/zones.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { blank } from '../sentence.ts';
-import { type Notice, StepFailure, type StepKind } from '../step.ts';
 
 export const SetType = z.object({
   columns: ColumnSet,

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { CATALOGUE, countedColumn, makeTable, type Table, textColumn } from '../../index.ts';
+import { chosenColumns } from '../../kinds/column-set.ts';
 import { cellsOf, namesOf, quiet } from '../../test-support.ts';
 import { monthsAmong } from '../../values/month-names.ts';
-import { chosenColumns } from '../column-set.ts';
 
 const run = (kind: string, table: Table, params: object) => {
   const found = CATALOGUE.get(kind)!;

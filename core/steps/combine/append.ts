@@ -1,13 +1,13 @@
 import { z } from 'zod';
+import { columnName, standsFor, tableId } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { Notice, StepKind } from '../../kinds/step.ts';
 import { constantText } from '../../table/builder.ts';
 import { stackColumns } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
 import { stackByName } from '../../table/stack-tables.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
-import { columnName, standsFor, tableId } from '../param-marks.ts';
-import { blank } from '../sentence.ts';
-import type { Notice, StepKind } from '../step.ts';
 
 const Params = z.object({
   tables: z.array(tableId()).min(1).describe('Ids of the tables to append, in order'),

@@ -1,7 +1,7 @@
-import { groupRows } from '../../table/keys.ts';
+import { needColumn } from '../../kinds/step.ts';
+import { groupRows } from '../../rows/keys.ts';
 import type { Table } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
-import { needColumn } from '../step.ts';
 
 /** Whether a key decides a column: the same key always stands with the same value. */
 export interface Determined {

@@ -1,11 +1,11 @@
+import type { Context } from '../../kinds/step.ts';
+import { columnCodes, forgivingText, groupRows } from '../../rows/keys.ts';
 import type { Column } from '../../table/column.ts';
-import { columnCodes, forgivingText, groupRows } from '../../table/keys.ts';
 import type { Table } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { likeness } from '../../values/likeness.ts';
 import { recode } from '../cells/recode.ts';
 import { setTypes } from '../cells/set-types.ts';
-import type { Context } from '../step.ts';
 import { type Matching, type MatchKeys, matchRows } from './match.ts';
 
 /** What a join would do, told before it is kept. */

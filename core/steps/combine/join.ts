@@ -1,13 +1,13 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { standsFor, tableId } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { isEveryRow } from '../../table/vectors.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { standsFor, tableId } from '../param-marks.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const MOST_ROWS = 100_000_000;

@@ -1,14 +1,14 @@
 import { z } from 'zod';
+import { standsFor, tableId } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
 import { UnreadableBuilder } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { type CellSource, nameOf, takenRows } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
-import { standsFor, tableId } from '../param-marks.ts';
 import { type AddedColumn, lookAt, withColumns } from '../result.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { comparedBlank, keyTexts, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
 const Params = z.object({

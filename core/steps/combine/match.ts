@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { columnName, standsFor } from '../../kinds/param-marks.ts';
+import { type Blank, blank, choiceBlank } from '../../kinds/sentence.ts';
+import { needColumn } from '../../kinds/step.ts';
+import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../rows/keys.ts';
 import type { Column } from '../../table/column.ts';
-import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../table/keys.ts';
 import type { Table } from '../../table/table.ts';
 import { textView } from '../../values/cell-text.ts';
-import { columnName, standsFor } from '../param-marks.ts';
-import { type Blank, blank, choiceBlank } from '../sentence.ts';
 import type { Members } from '../shape/aggregate.ts';
-import { needColumn } from '../step.ts';
 
 /** Columns that have to agree, here and there. */
 export const MatchKeys = z.array(z.object({ left: columnName(), right: standsFor('other column', z.string()) })).min(1);

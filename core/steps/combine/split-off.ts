@@ -1,14 +1,14 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { takeRows } from '../../table/gather.ts';
-import { groupMembers, groupRows } from '../../table/keys.ts';
 import { sameColumns } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { chooseColumns } from '../header/choose-columns.ts';
-import { columnName } from '../param-marks.ts';
 import { lookAt } from '../result.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   key: z.array(columnName()).min(1).describe('Columns that decide the others'),

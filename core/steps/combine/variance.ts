@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { roundTo } from '../../formula/rounding.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import type { CountedColumn } from '../../table/column.ts';
 import { counted } from '../../values/counted.ts';
 import { adder, divide } from '../../values/decimal.ts';
-import { columnName } from '../param-marks.ts';
 import { fromColumns, lookAt, withColumns } from '../result.ts';
-import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const Params = z.object({
   actual: columnName(),

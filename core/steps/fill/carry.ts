@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, columnBlank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, type Pile, type StepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { isBlank } from '../../table/column.ts';
@@ -6,10 +9,7 @@ import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
 import { idleNotice } from '../result.ts';
-import { blank, columnBlank } from '../sentence.ts';
-import { type Notice, needColumn, type Pile, type StepKind } from '../step.ts';
 
 const Params = z.object({
   from: columnName().describe('Column in which the label stands'),

@@ -1,13 +1,13 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf } from '../../table/origin.ts';
 import { counted } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { idleNotice, lookAt } from '../result.ts';
-import { blank, choiceBlank, option } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 
 const Params = z.object({
   columns: ColumnSet.default({ by: 'all' }),

@@ -1,4 +1,8 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import type { StepKind, StepResult } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { type Column, isBlank } from '../../table/column.ts';
@@ -6,11 +10,7 @@ import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, nameOf, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
 import { rowNumbers } from '../../table/vectors.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { columnName } from '../param-marks.ts';
 import { changedNotice } from '../result.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import type { StepKind, StepResult } from '../step.ts';
 
 const Params = z.object({
   columns: ColumnSet,

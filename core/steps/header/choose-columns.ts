@@ -1,6 +1,6 @@
+import type { StepResult } from '../../kinds/step.ts';
 import { fromColumn } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
-import type { StepResult } from '../step.ts';
 
 /** The table with these columns alone, in this order. */
 export function chooseColumns(input: Table, columns: readonly number[]): StepResult {

@@ -1,9 +1,9 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { idleNotice } from '../result.ts';
-import { blank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({ columns: ColumnSet.describe('Columns that go') });

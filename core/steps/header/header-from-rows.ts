@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { type Notice, type Pile, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -6,9 +9,6 @@ import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 import { guessHeader } from './guess-header.ts';
 import { gatherMet, headerRowOf, isUniform, metColumns, metNotices, plainName, type Run } from './meet-by-name.ts';
 import { tellNumbered } from './renaming.ts';

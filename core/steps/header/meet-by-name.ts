@@ -1,11 +1,11 @@
 /** Sheets or files that stand one under the other, each with a header of its own: their columns meet by name. */
 
+import type { Notice } from '../../kinds/step.ts';
 import { blankColumn, stackColumns, takeColumn } from '../../table/gather.ts';
 import type { CellSource, ColumnOrigin } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
-import type { Notice } from '../step.ts';
 
 /** One sheet or file: rows from from up to to, and where its header stands (-1: it has none). */
 export interface Run {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { needColumn, type StepKind } from '../step.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
+import { needColumn, type StepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({

@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import type { StepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { stackColumns } from '../../table/gather.ts';
 import { NAME, type Origin, takenRows } from '../../table/origin.ts';
 import { columnLetters, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
-import type { StepKind } from '../step.ts';
 
 const Params = z.object({});
 type Params = z.infer<typeof Params>;

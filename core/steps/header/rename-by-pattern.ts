@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
+import type { Notice, StepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
 import { escapeRegExp } from '../../values/text.ts';
-import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
 import { idleNotice } from '../result.ts';
-import { blank, choiceBlank, shown } from '../sentence.ts';
-import type { Notice, StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({

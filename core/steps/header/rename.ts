@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { columnName } from '../param-marks.ts';
-import { blank } from '../sentence.ts';
-import { needColumn, type StepKind } from '../step.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import { needColumn, type StepKind } from '../../kinds/step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({

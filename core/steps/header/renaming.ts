@@ -1,7 +1,7 @@
+import type { Notice, StepResult } from '../../kinds/step.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
-import type { Notice, StepResult } from '../step.ts';
 
 /** The table with other names; a name that is taken is made unique and told. Renamed columns count as named. */
 export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>): StepResult {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
+import { StepFailure } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import type { Table } from '../../table/table.ts';
-import { StepFailure } from '../step.ts';
 import { setAsideColumns } from './set-aside-columns.ts';
 
 const table: Table = {

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { idleNotice } from '../result.ts';
 import { PILES, pileMark } from '../rows/set-aside.ts';
-import { blank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({

@@ -1,8 +1,8 @@
 import anyAscii from 'any-ascii';
 import { z } from 'zod';
+import { choiceBlank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
-import { choiceBlank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({

@@ -1,9 +1,9 @@
 import { z } from 'zod';
+import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
+import type { Notice, StepResult } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, ruleMask, ruleText } from '../../rules/rules.ts';
 import type { Table } from '../../table/table.ts';
 import { idleNotice } from '../result.ts';
-import { blank, choiceBlank, type Phrase } from '../sentence.ts';
-import type { Notice, StepResult } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
 
 /** Params of keep-rows and drop-rows. */

@@ -1,4 +1,4 @@
-import type { StepKind } from '../step.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
 export const keepRows: StepKind<FilterParams> = {

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
-import { columnName } from '../param-marks.ts';
 import { withColumns } from '../result.ts';
-import { blank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 
 const Params = z.object({
   into: z.string().min(1).default('Number'),

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { groupRows } from '../../table/keys.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
+import { groupRows } from '../../rows/keys.ts';
 import { counted } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { idleNotice } from '../result.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
 
 const Params = z.object({

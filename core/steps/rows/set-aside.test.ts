@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { makeTable, type Rule, textColumn } from '../../index.ts';
+import { StepFailure } from '../../kinds/step.ts';
 import { ruleText } from '../../rules/rules.ts';
 import { cellsOf, quiet } from '../../test-support.ts';
-import { StepFailure } from '../step.ts';
 import { setAside } from './set-aside.ts';
 
 const table = {

@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
+import type { Mark, Pile, StepKind, StepResult } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
 import { idleNotice } from '../result.ts';
-import { blank, choiceBlank, option } from '../sentence.ts';
-import type { Mark, Pile, StepKind, StepResult } from '../step.ts';
 
 export const PILES = ['titles', 'notes', 'totals', 'repeats', 'blanks', 'others'] as const;
 

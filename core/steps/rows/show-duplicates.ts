@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { groupRows } from '../../table/keys.ts';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { blank } from '../../kinds/sentence.ts';
+import type { StepKind } from '../../kinds/step.ts';
+import { groupRows } from '../../rows/keys.ts';
 import { fromColumn, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
 import { flags } from '../../table/vectors.ts';
 import { counted } from '../../values/counted.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
 import { fromColumns } from '../result.ts';
-import { blank } from '../sentence.ts';
-import type { StepKind } from '../step.ts';
 import { setAsideRows } from './set-aside.ts';
 
 const Params = z.object({

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { needColumn, type StepKind } from '../../kinds/step.ts';
+import { ranks, sortedRows } from '../../rows/order.ts';
 import { takeRows } from '../../table/gather.ts';
-import { ranks, sortedRows } from '../../table/order.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { needColumn, type StepKind } from '../step.ts';
 
 const Params = z.object({
   keys: z.array(z.object({ column: columnName(), descending: z.boolean().default(false) })).min(1),

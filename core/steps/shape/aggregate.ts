@@ -1,14 +1,14 @@
 /** Measures over groups of rows, shared by group and pivot. */
 import { z } from 'zod';
+import { StepFailure } from '../../kinds/step.ts';
+import { columnCodes } from '../../rows/keys.ts';
+import { ranks } from '../../rows/order.ts';
 import { textColumn } from '../../table/builder.ts';
 import { type Column, hasValue, isBlank, Tag } from '../../table/column.ts';
 import { asReceived, takeColumn } from '../../table/gather.ts';
-import { columnCodes } from '../../table/keys.ts';
-import { ranks } from '../../table/order.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { add, divide, Sum } from '../../values/decimal.ts';
-import { StepFailure } from '../step.ts';
 
 export const MEASURES = [
   'only',

@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { takeColumn } from '../../table/gather.ts';
-import { groupMembers, groupRows } from '../../table/keys.ts';
 import { fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { rowCounts, sharesOf } from './group.ts';
 
 const Params = z.object({

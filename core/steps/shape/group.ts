@@ -1,17 +1,17 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnName, expressionText } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
+import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { conditionMask } from '../../rules/expression.ts';
 import type { Column } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
-import { groupMembers, groupRows } from '../../table/keys.ts';
 import { type ColumnOrigin, fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { floatVector } from '../../table/vectors.ts';
 import { counted } from '../../values/counted.ts';
 import { divide, Sum } from '../../values/decimal.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { columnName, expressionText } from '../param-marks.ts';
-import { blank } from '../sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const GroupMeasure = z.object({

@@ -1,8 +1,12 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Groups, groupMembers, groupRowMap, groupRows } from '../../rows/keys.ts';
+import { compareTexts } from '../../rows/order.ts';
 import type { Column } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
-import { type Groups, groupMembers, groupRowMap, groupRows } from '../../table/keys.ts';
-import { compareTexts } from '../../table/order.ts';
 import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
@@ -10,10 +14,6 @@ import { cellText } from '../../values/cell-text.ts';
 import { counted, grouped } from '../../values/counted.ts';
 import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
-import { ColumnSet, chosenColumns, columnSetText } from '../column-set.ts';
-import { columnName } from '../param-marks.ts';
-import { blank, choiceBlank, option } from '../sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../step.ts';
 import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
 
 const MOST_COLUMNS = 16_384;

@@ -1,13 +1,13 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME } from '../../table/origin.ts';
 import { columnLetters, type Field, uniqueName } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { counted, grouped } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
-import { blank } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 
 const MOST_ROWS = 16_384;
 

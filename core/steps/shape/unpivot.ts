@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
+import { blank, choiceBlank, option, type Phrase, shown } from '../../kinds/sentence.ts';
+import { type Notice, type Pile, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { blankMask, type Column, type TextColumn } from '../../table/column.ts';
 import { blankColumn, interleaveColumns, invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -14,9 +17,6 @@ import {
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { compileTemplate, type Template } from '../../values/template.ts';
-import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../column-set.ts';
-import { blank, choiceBlank, option, type Phrase, shown } from '../sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepKind } from '../step.ts';
 
 const Part = z.discriminatedUnion('as', [
   z.object({ as: z.literal('column'), name: z.string().min(1).describe('Column that takes this part of the name') }),

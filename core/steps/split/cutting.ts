@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blank, choiceBlank, type Phrase, shown } from '../sentence.ts';
+import { blank, choiceBlank, type Phrase, shown } from '../../kinds/sentence.ts';
 
 /** How a text is cut into pieces. */
 export const Cutting = z.object({

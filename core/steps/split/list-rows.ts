@@ -1,10 +1,10 @@
+import type { Notice, StepResult } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
 import { uniqueName } from '../../table/table.ts';
-import type { Notice, StepResult } from '../step.ts';
 
 /** The items of one column's cell, row by row. */
 export type ItemsOf = (row: number) => readonly (string | null)[];

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
 import { lookAt } from '../result.ts';
-import { blank, choiceBlank, columnBlank } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { piecesToColumns } from '../text-pieces.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 

@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, type Phrase } from '../../kinds/sentence.ts';
+import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
-import { columnName } from '../param-marks.ts';
 import { lookAt } from '../result.ts';
-import { blank, type Phrase } from '../sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../step.ts';
 import { Cutting, cutText, cuttingPhrases, guessDelimiterIn } from './cutting.ts';
 import { type ItemsOf, itemsToRows } from './list-rows.ts';
 

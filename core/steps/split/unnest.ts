@@ -1,12 +1,12 @@
 import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank, choiceBlank, columnBlank, shown } from '../../kinds/sentence.ts';
+import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
 import { mapColumns } from '../cells/map-columns.ts';
-import { columnName } from '../param-marks.ts';
 import { idleNotice, lookAt } from '../result.ts';
-import { blank, choiceBlank, columnBlank, shown } from '../sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../step.ts';
 import { piecesToColumns } from '../text-pieces.ts';
 import { itemsToRows } from './list-rows.ts';
 

@@ -1,13 +1,13 @@
 /** One method over many files, each on its own. */
 
+import type { Job, JobTable } from '../document/job.ts';
+import { fullTables } from '../document/step-set.ts';
 import { ReadFailure } from '../read/read-failure.ts';
 import { filesOf } from '../read/read-files.ts';
 import type { Source } from '../read/read-kind.ts';
 import { sniff } from '../read/sniff.ts';
-import type { Job, JobTable } from './job.ts';
-import { judge, stopText, type Verdict } from './record.ts';
-import type { MethodRun, RunContext, Runner } from './run.ts';
-import { fullTables } from './step-set.ts';
+import type { MethodRun, RunContext, Runner } from '../run/run.ts';
+import { judge, stopText, type Verdict } from '../tally/record.ts';
 
 export interface NamedFile {
   name: string;

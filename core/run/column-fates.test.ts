@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
+import type { JobStep } from '../document/job.ts';
 import { columnFates } from './column-fates.ts';
-import type { JobStep } from './job.ts';
 import { Runner } from './run.ts';
 
 const TEXT = 'Port;April;May;Total;Remark\nHask;1;2;3;fog\nUllin;4;5;9;\n';

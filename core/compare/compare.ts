@@ -1,9 +1,9 @@
 /** A table before and after a step: which rows and columns came, went and stayed, and which cells changed. */
 
+import type { MethodRun, StepRun } from '../run/run.ts';
 import { leadingRows } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
-import type { MethodRun, StepRun } from './run.ts';
 
 export interface Comparison {
   addedColumns: string[];

@@ -1,4 +1,4 @@
-import { type Column, Tag } from '../table/column.ts';
+import { type Column, Tag } from './column.ts';
 
 /** Numbers of a column, NaN where a cell holds none; undefined where no cell does. */
 export function numbersOf(column: Column): Float64Array | undefined {

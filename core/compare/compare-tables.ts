@@ -1,6 +1,7 @@
 /** Two tables that came out of two runs of one method, row against row by a key. */
+
+import { identifyingColumns } from '../rows/identifying.ts';
 import type { Column } from '../table/column.ts';
-import { identifyingColumns } from '../table/identifying.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { Sum } from '../values/decimal.ts';

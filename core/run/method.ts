@@ -1,8 +1,8 @@
 /** Steps as things to work on: what leans on what, and steps as text. */
 import { z } from 'zod';
-import { namesColumns } from '../steps/param-marks.ts';
-import { type JobStep, JobStep as JobStepSchema } from './job.ts';
-import { JobFileError, parseParams, schemaOf } from './job-file.ts';
+import { type JobStep, JobStep as JobStepSchema } from '../document/job.ts';
+import { JobFileError, parseParams, schemaOf } from '../document/job-file.ts';
+import { namesColumns } from '../kinds/param-marks.ts';
 import type { MethodRun } from './run.ts';
 
 const NOTHING = z.unknown();

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { countedColumn, textColumn } from './builder.ts';
+import { countedColumn, textColumn } from '../table/builder.ts';
+import type { Table } from '../table/table.ts';
 import { identifyingColumns } from './identifying.ts';
-import type { Table } from './table.ts';
 
 function tableOf(columns: Record<string, readonly (string | number)[]>): Table {
   const fields = Object.entries(columns).map(([name, cells]) => ({

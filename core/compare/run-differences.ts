@@ -1,3 +1,6 @@
+import type { JobStep } from '../document/job.ts';
+import type { MethodRun } from '../run/run.ts';
+import { rowFates } from '../run/trace.ts';
 import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
@@ -5,9 +8,6 @@ import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
 import { type Difference, type DifferenceCode, stopOf } from './fixes.ts';
-import type { JobStep } from './job.ts';
-import type { MethodRun } from './run.ts';
-import { rowFates } from './trace.ts';
 
 const FEW_VALUES = 20;
 const MOST_SUMS = 5;

@@ -1,8 +1,8 @@
 /** The job document: what is kept in the browser and what a job file holds. */
 import { z } from 'zod';
 import { Check } from '../checks/checks.ts';
-import { Coverage } from '../tally/coverage.ts';
-import { ExportSpec } from '../write/export-spec.ts';
+import { ExportSpec } from '../formats/export-spec.ts';
+import { Coverage } from './coverage.ts';
 
 export const JOB_VERSION = 1;
 

@@ -1,12 +1,12 @@
 /** What takes a method on where it stops on the next report. */
 
+import type { JobStep } from '../document/job.ts';
+import { mapMarked } from '../kinds/param-marks.ts';
+import type { MethodRun } from '../run/run.ts';
 import { rename } from '../steps/header/rename.ts';
-import { mapMarked } from '../steps/param-marks.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { columnChange, columnNames } from './column-change.ts';
-import type { JobStep } from './job.ts';
-import type { MethodRun } from './run.ts';
 
 /** What kind of thing is otherwise with the next report. */
 export type DifferenceCode =

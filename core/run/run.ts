@@ -1,4 +1,8 @@
 import { z } from 'zod';
+import type { JobStep } from '../document/job.ts';
+import { type FullStep, type FullTable, USE_SET } from '../document/step-set.ts';
+import { tablesIn } from '../kinds/param-marks.ts';
+import { Cancelled, LeftOff, type Notice, type OtherTable, type Pile, StepFailure } from '../kinds/step.ts';
 import { READINGS } from '../read/catalogue.ts';
 import { withExpected } from '../read/expected-columns.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
@@ -6,12 +10,8 @@ import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import { tablesIn } from '../steps/param-marks.ts';
-import { Cancelled, LeftOff, type Notice, type OtherTable, type Pile, StepFailure } from '../steps/step.ts';
 import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
 import { type Table, tableBytes } from '../table/table.ts';
-import type { JobStep } from './job.ts';
-import { type FullStep, type FullTable, USE_SET } from './step-set.ts';
 
 /** What one step of a method gave. */
 export interface StepRun {

@@ -3,11 +3,11 @@ import { grouped } from '../values/counted.ts';
 /** How a run went, in words and as a record that other programs can read. */
 
 import { type CheckResult, runChecks } from '../checks/checks.ts';
-import { sentenceText } from '../steps/sentence.ts';
-import { type Tally, tallyOf } from '../tally/tally.ts';
-import { type Job, type JobTable, jobNames } from './job.ts';
-import type { MethodRun, StepStop } from './run.ts';
-import { stepSentence } from './sentence-of.ts';
+import { type Job, type JobTable, jobNames } from '../document/job.ts';
+import { stepSentence } from '../document/sentence-of.ts';
+import { sentenceText } from '../kinds/sentence.ts';
+import type { MethodRun, StepStop } from '../run/run.ts';
+import { type Tally, tallyOf } from './tally.ts';
 
 /** How the tally and the checks of a run stand. */
 export interface Verdict extends Tally {

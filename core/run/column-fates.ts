@@ -1,4 +1,4 @@
-import type { Mark } from '../steps/step.ts';
+import type { Mark } from '../kinds/step.ts';
 import type { ColumnMap } from '../table/origin.ts';
 import { type MethodRun, walkedSteps } from './run.ts';
 

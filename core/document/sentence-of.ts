@@ -1,7 +1,7 @@
+import type { Phrase } from '../kinds/sentence.ts';
 import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable, fromTableSentence } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import type { Phrase } from '../steps/sentence.ts';
 import type { JobStep } from './job.ts';
 import { setSentence, USE_SET, UseSet } from './step-set.ts';
 

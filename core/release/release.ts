@@ -1,11 +1,11 @@
 /** The one way of tables out of a job: checks that stop exports are asked first, whoever exports and however many. */
-import type { Job, JobTable } from '../job/job.ts';
-import { judge, type Verdict } from '../job/record.ts';
-import type { MethodRun } from '../job/run.ts';
+import type { Job, JobTable } from '../document/job.ts';
+import { type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
+import type { MethodRun } from '../run/run.ts';
 import { stackNamed } from '../table/stack-tables.ts';
-import { exportAll, exportTable } from './export.ts';
-import { type ExportSpec, ExportStopped } from './export-spec.ts';
-import { type Exported, exportedOf } from './exported.ts';
+import { judge, type Verdict } from '../tally/record.ts';
+import { exportAll, exportTable } from '../write/export.ts';
+import { type Exported, exportedOf } from '../write/exported.ts';
 
 /** A table whose method ran to its end. */
 export interface Finished {

@@ -1,5 +1,5 @@
+import type { MethodRun } from '../run/run.ts';
 import { nameLikeness } from '../values/likeness.ts';
-import type { MethodRun } from './run.ts';
 
 /** What became of columns from one run to the next, by their names. */
 export interface ColumnChange {

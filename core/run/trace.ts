@@ -1,6 +1,6 @@
+import type { Mark } from '../kinds/step.ts';
 import { cellsAtPlace, placeOfCell } from '../read/places.ts';
 import type { Places } from '../read/report.ts';
-import type { Mark } from '../steps/step.ts';
 import {
   type CellAddress,
   leadingRows,

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
+import { compareStep } from '../compare/compare.ts';
 import { type JobStep, Runner, readJobFile, writeJobFile } from '../index.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
-import { compareStep } from './compare.ts';
 import { copySteps, leaningOn, pasteSteps } from './method.ts';
 
 const csv = 'Port,Foot,Cars\nHask,3,1\nUllin,4,\nTotal,7,1\n';

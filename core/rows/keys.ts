@@ -1,9 +1,10 @@
 /** Rows grouped by the values of columns, as vectors of group numbers. */
+
+import { type Column, columnLength } from '../table/column.ts';
+import { distinctText, maskedRows } from '../table/gather.ts';
+import type { RowMap } from '../table/origin.ts';
+import { intVector } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
-import { type Column, columnLength } from './column.ts';
-import { distinctText, maskedRows } from './gather.ts';
-import type { RowMap } from './origin.ts';
-import { intVector } from './vectors.ts';
 
 export interface Groups {
   /** Number of each row's group; groups count from 0 in order of first appearance. */

@@ -1,7 +1,7 @@
+import { tablesIn } from '../kinds/param-marks.ts';
 import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE } from '../read/from-table.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import { tablesIn } from '../steps/param-marks.ts';
 import type { Job, JobStep } from './job.ts';
 import { USE_SET } from './step-set.ts';
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
+import { STEP_GROUPS } from '../steps/catalogue.ts';
 import { textColumn } from '../table/builder.ts';
-import { STEP_GROUPS } from './catalogue.ts';
 import { columnName, mapMarked, markedIn, namesColumns, standsFor, tablesIn } from './param-marks.ts';
 
 const kinds = STEP_GROUPS.flatMap((group) => group.kinds);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blank, type Phrase } from '../steps/sentence.ts';
+import { blank, type Phrase } from '../kinds/sentence.ts';
 import type { Job, JobStep, JobTable } from './job.ts';
 
 /** A step that runs the steps of a set that the job keeps under a name. */

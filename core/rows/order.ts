@@ -1,9 +1,9 @@
 /** Orders of values, and stable sorting of rows by them. */
 
+import type { Column } from '../table/column.ts';
+import { rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 import { byCodePoint } from '../values/text.ts';
-import type { Column } from './column.ts';
-import { rowNumbers } from './vectors.ts';
 
 /** natural: numbers inside text count as numbers, case and accents only break ties. plain: by code point. */
 export type TextOrder = 'natural' | 'plain';

@@ -1,6 +1,6 @@
-import type { Column } from './column.ts';
+import type { Column } from '../table/column.ts';
+import type { Table } from '../table/table.ts';
 import { groupRows } from './keys.ts';
-import type { Table } from './table.ts';
 
 const MOST_KEY = 6;
 

@@ -1,14 +1,14 @@
 /** A method tried on the next report, before that takes the place of the last one. */
 
+import { type Job, jobNames } from '../document/job.ts';
+import { fullTables } from '../document/step-set.ts';
 import { sniff } from '../read/sniff.ts';
+import type { NamedFile } from '../release/many-files.ts';
+import type { Runner } from '../run/run.ts';
 import { tallyOf } from '../tally/tally.ts';
 import { grouped } from '../values/counted.ts';
 import { type Difference, fixedSteps, stopOf } from './fixes.ts';
-import { type Job, jobNames } from './job.ts';
-import type { NamedFile } from './many-files.ts';
-import type { Runner } from './run.ts';
 import { runDifferences } from './run-differences.ts';
-import { fullTables } from './step-set.ts';
 
 /** What would be otherwise in one table. */
 export interface TableNext {
