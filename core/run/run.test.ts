@@ -119,6 +119,17 @@ describe('runs', () => {
     expect(one.counts.ran).toBe(20);
   });
 
+  test('what is forgotten is gone: nothing runs without its file, and with it all runs anew', () => {
+    const one = runner();
+    one.run(steps, quiet);
+    one.forget();
+    expect(one.source('quay-returns')).toBeUndefined();
+    expect(one.run(steps, quiet).stop).toMatchObject({ index: 0 });
+    one.setSource('quay-returns', source);
+    expect(one.run(steps, quiet).steps.at(-1)!.table.rows).toBe(117);
+    expect(one.counts).toEqual({ ran: 20, reused: 0 });
+  });
+
   test('a small budget gives up old results, never the right answer', () => {
     const one = runner(1);
     one.run(steps, quiet);

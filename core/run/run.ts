@@ -103,7 +103,7 @@ interface Chained {
  * Runs methods and keeps results by what they depend on: the sources' bytes, other tables, and every step up to there.
  */
 export class Runner {
-  private readonly chains = new Chains();
+  private chains = new Chains();
   /** By chain, with the size that each had when it was kept: columns grow when they are looked at. */
   private readonly kept = new Map<number, { result: StepResultRun; bytes: number }>();
   private bytes = 0;
@@ -130,9 +130,12 @@ export class Runner {
     this.leftOff = steps;
   }
 
-  /** Takes all sources away; results that were made of them stay for when they are put back. */
-  forgetSources(): void {
+  /** Lets go of everything: another job is opened, and neither sources nor results of this one are needed. */
+  forget(): void {
     this.sources.clear();
+    this.kept.clear();
+    this.bytes = 0;
+    this.chains = new Chains();
   }
 
   source(id: string): Source | undefined {

@@ -18,7 +18,7 @@ export class EngineState {
   /** Another job is opened: nothing of the one before is at hand any more. */
   begin(): void {
     this.runs.clear();
-    this.runner.forgetSources();
+    this.runner.forget();
     for (const act of this.onBegin) act();
   }
 
