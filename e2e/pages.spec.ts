@@ -110,3 +110,16 @@ test('types are offered with the patterns that fit the values', async ({ page })
   const fits = editor.getByRole('group', { name: 'Patterns that fit' });
   await expect(fits.first().getByRole('button', { name: /^HH:mm reads all/ })).toBeVisible();
 });
+
+test('arrow keys lead from sheet to sheet, and Enter takes the one that is reached', async ({ page }) => {
+  await openDemo(page);
+  const sheets = page.getByRole('tablist', { name: 'Sheets' });
+  await sheets.getByRole('tab', { name: 'Hask' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(sheets.getByRole('tab', { name: 'Ullin' })).toBeFocused();
+  await expect(sheets.getByRole('tab', { name: 'Hask' })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await expect(sheets.getByRole('tab', { name: 'Ullin' })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('End');
+  await expect(sheets.getByRole('tab', { name: 'Tarve' })).toBeFocused();
+});

@@ -8,6 +8,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Shelf } from './pages/shelf/Shelf.tsx';
+import { walkGroups } from './parts/arrow-keys.ts';
 import { keepOffline } from './parts/offline.tsx';
 import { Trouble } from './parts/PageTrouble.tsx';
 import { Stop } from './parts/Stop.tsx';
@@ -16,6 +17,7 @@ import { queries } from './stores/use-engine-query.ts';
 import { theme } from './theme.ts';
 
 catchAll();
+walkGroups();
 keepOffline();
 
 const router = createBrowserRouter([
