@@ -80,7 +80,7 @@ test('plan against outturn, from the dropped file to its truth', async ({ page }
   await expect(dialog.getByRole('region', { name: 'Here without a match' })).toContainText(
     'Harbour dues · Jan nearly Harbourdues · Jan',
   );
-  await dialog.getByRole('button', { name: /^Blanks, case and accents do not matter/ }).click();
+  await dialog.getByRole('button', { name: /^ignoring blanks, case and accents/ }).click();
   await expect(dialog.getByText('36 of 36 match').first()).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep it' }).click();
   hands.count += 2;

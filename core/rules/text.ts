@@ -19,7 +19,7 @@ function textKind<T extends string>(
   const schema = ruleSchema(test, {
     column: columnName(),
     text: z.string().describe(about),
-    exact: z.boolean().optional().describe('Case and outer blanks matter'),
+    exact: z.boolean().optional().describe('Case and outer spaces matter'),
   });
   return {
     schema,
@@ -31,7 +31,7 @@ function textKind<T extends string>(
   } satisfies RuleKind<z.infer<typeof schema>>;
 }
 
-/** Compared as it reads; case and outer blanks only where that is asked. */
+/** Compared as it reads; case and outer spaces only where that is asked. */
 function compared(holds: (text: string, wanted: string) => boolean) {
   return ({ text, exact }: Asked) => {
     const plain = (one: string) => (exact ? one : one.trim().toLowerCase());

@@ -90,7 +90,7 @@ describe('the demo job', () => {
       Carry Route down from Sailing on rows where only Sailing is filled in each Port
       Set aside as totals rows where Sailing ends with total
       Set aside as totals the columns all whose name starts with Quarter
-      Unpivot all but Port, Route, Sailing: names split at ' / ' into Month and one column each, blank values kept
+      Unpivot all but Port, Route, Sailing: names split at ' / ' into Month and one column each
       Set types: Sailing time; Foot, Vehicles whole number
       Rename Foot to Foot passengers"
     `);

@@ -6,9 +6,9 @@ import { mapColumns } from './map-columns.ts';
 
 const Params = z.object({
   columns: ColumnSet.default({ by: 'all' }),
-  outer: z.boolean().default(true).describe('Outer blanks go'),
-  inner: z.boolean().default(true).describe('Runs of blanks inside become one'),
-  control: z.boolean().default(true).describe('Control and zero-width characters go, no-break blanks become blanks'),
+  outer: z.boolean().default(true).describe('Outer spaces go'),
+  inner: z.boolean().default(true).describe('Runs of spaces inside become one'),
+  control: z.boolean().default(true).describe('Control and zero-width characters go, no-break spaces become spaces'),
   letters: z.enum(['keep', 'lower', 'upper', 'title', 'sentence']).default('keep'),
   normal: z.enum(['keep', 'NFC', 'NFKC']).default('keep').describe('Unicode normal form'),
   leaveOut: z.array(z.enum(['letters', 'digits', 'punctuation', 'blanks'])).default([]),
@@ -31,7 +31,7 @@ const ON_OFF = [
 export function cleaned(text: string, params: Params): string | null {
   let out = text;
   if (params.control) {
-    // Format characters are invisible and come along when text is copied from pages; tabs and line ends are blanks.
+    // Format characters are invisible and come along when text is copied from pages; tabs and line ends are spaces.
     out = out.replace(/[\u00a0\u2007\u202f\t\n\r\v\f]/g, ' ').replace(/[\p{Cc}\u00ad\u200b-\u200d\u2060\ufeff]/gu, '');
   }
   if (params.normal !== 'keep') out = out.normalize(params.normal);
@@ -79,10 +79,10 @@ export const cleanText: StepKind<Params> = {
   sentence: (params): Phrase[] => [
     'Clean ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to clean' }),
-    ': outer blanks ',
-    choiceBlank('outer', params.outer, 'Outer blanks', ON_OFF),
-    ', runs of blanks ',
-    choiceBlank('inner', params.inner, 'Runs of blanks inside', [
+    ': outer spaces ',
+    choiceBlank('outer', params.outer, 'Outer spaces', ON_OFF),
+    ', runs of spaces ',
+    choiceBlank('inner', params.inner, 'Runs of spaces inside', [
       [true, 'made one'],
       [false, 'kept'],
     ]),

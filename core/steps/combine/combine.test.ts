@@ -105,7 +105,7 @@ describe('a join seen before it is kept', () => {
     expect(look.several).toEqual([{ key: 'H2', here: 2, there: 2 }]);
     expect(look.out).toEqual({ left: 8, inner: 5, full: 9 });
     expect(look.fixes[0]).toMatchObject({
-      label: 'Blanks, case and accents do not matter',
+      label: 'ignoring blanks, case and accents',
       matched: 4,
       forgiving: true,
     });

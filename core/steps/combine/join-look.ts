@@ -183,7 +183,7 @@ function fixesOf(left: Table, right: Table, asked: Asked, matching: Matching): J
     };
   };
   const found: JoinFix[] = [];
-  if (!asked.forgiving) found.push(tried({ label: 'Blanks, case and accents do not matter', forgiving: true }));
+  if (!asked.forgiving) found.push(tried({ label: 'ignoring blanks, case and accents', forgiving: true }));
   const guess = guessKeys(left, right);
   if (guess.length > 0 && keyText(guess) !== keyText(asked.keys))
     found.push(tried({ label: `Join where ${keyText(guess)}`, keys: guess }));

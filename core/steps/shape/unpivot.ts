@@ -76,22 +76,29 @@ export const unpivot: StepKind<Params> = {
   sentence: (params) => [
     'Unpivot ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to unpivot' }),
-    ': names ',
-    blank('split', params.split === null ? 'whole' : `split at '${shown(params.split).replaceAll("'", '')}'`, {
-      as: 'text',
-      label: 'Split the names at',
-      optional: true,
-      hint: 'Leave blank to keep names whole',
-    }),
+    ': names',
+    option(
+      params.split === null,
+      ' ',
+      blank('split', params.split === null ? 'not split' : `split at '${shown(params.split).replaceAll("'", '')}'`, {
+        as: 'text',
+        label: 'Split the names at',
+        optional: true,
+        hint: 'Leave blank to keep names whole',
+      }),
+    ),
     ...(params.split === null
       ? [
-          ', by ',
-          blank('template', params.template ?? 'no template', {
-            as: 'text' as const,
-            label: 'Template of the names',
-            optional: true,
-            hint: 'A piece in braces for each part: {Month} ({Kind})',
-          }),
+          option(
+            params.template === null || params.template === '',
+            ', by ',
+            blank('template', params.template ?? 'no template', {
+              as: 'text' as const,
+              label: 'Template of the names',
+              optional: true,
+              hint: 'A piece in braces for each part: {Month} ({Kind})',
+            }),
+          ),
           option(
             params.pattern === null || params.pattern === '',
             ', by the pattern ',
@@ -107,11 +114,14 @@ export const unpivot: StepKind<Params> = {
     ' into ',
     blank('parts', partsText(params), { as: 'parts', label: 'What the parts of the names become' }),
     ...valuePhrases(params),
-    ', blank values ',
-    choiceBlank('blanks', params.blanks, 'Rows in which every value is blank', [
-      ['keep', 'kept'],
-      ['drop', 'dropped'],
-    ]),
+    option(
+      params.blanks === 'keep',
+      ', blank values ',
+      choiceBlank('blanks', params.blanks, 'Rows in which every value is blank', [
+        ['keep', 'kept'],
+        ['drop', 'dropped'],
+      ]),
+    ),
   ],
   run(input, params, context) {
     const going = chosenColumns(params.columns, input);

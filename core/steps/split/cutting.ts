@@ -7,7 +7,7 @@ export const Cutting = z.object({
   delimiters: z.array(z.string()).default([',']).describe('Any of these divides'),
   which: z.enum(['every', 'first', 'last']).default('every'),
   positions: z.array(z.number().int().min(1)).default([]).describe('Characters after which the text is cut'),
-  trim: z.boolean().default(true).describe('Outer blanks of pieces go'),
+  trim: z.boolean().default(true).describe('Outer spaces of pieces go'),
 });
 export type Cutting = z.infer<typeof Cutting>;
 
@@ -82,7 +82,7 @@ export function cuttingPhrases(cutting: Cutting, path: string): Phrase[] {
     blank(`${path}.delimiters`, cutting.delimiters.map((one) => `'${shown(one).replaceAll("'", '')}'`).join(' or '), {
       as: 'lines',
       label: 'Delimiters',
-      hint: 'One a line; blanks count',
+      hint: 'One a line; spaces count',
     }),
   ];
 }

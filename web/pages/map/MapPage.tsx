@@ -151,7 +151,7 @@ function Standing({ state: { stop, looks, checks } }: { state: TableState }) {
   return (
     <>
       <span className={looks > 0 ? styles.look : styles.good}>
-        {looks === 0 ? 'nothing to check' : counted(looks, 'thing wants a look', 'things want a look')}
+        {looks === 0 ? 'nothing to check' : counted(looks, 'thing to check', 'things to check')}
       </span>
       {checks !== undefined && (
         <span className={checks.failed > 0 ? styles.wrong : styles.good}>

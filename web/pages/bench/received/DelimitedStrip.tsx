@@ -8,7 +8,7 @@ const DELIMITERS: readonly [string, string][] = [
   [';', 'semicolon'],
   ['\t', 'tab'],
   ['|', 'bar'],
-  [' ', 'blank'],
+  [' ', 'space'],
 ];
 const ENCODINGS = [
   'utf-8',
