@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
-import { CATALOGUE } from '../steps/catalogue.ts';
+import { READING_WORDS } from '../read/words.ts';
+import { STEP_WORDS } from '../steps/words.ts';
 import { brief } from '../values/text.ts';
 import { JOB_VERSION, Job } from './job.ts';
 import { USE_SET, UseSet } from './step-set.ts';
@@ -67,7 +67,7 @@ export function parseParams(kind: string, params: unknown): unknown {
 export function schemaOf(kind: string): z.ZodType | undefined {
   if (kind === FROM_TABLE) return FromTable;
   if (kind === USE_SET) return UseSet;
-  return READINGS.get(kind)?.params ?? CATALOGUE.get(kind)?.params;
+  return READING_WORDS.get(kind)?.params ?? STEP_WORDS.get(kind)?.params;
 }
 
 /** @throws JobFileError that says what is wrong and where */

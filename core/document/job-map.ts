@@ -1,7 +1,7 @@
 import { tablesIn } from '../kinds/param-marks.ts';
-import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE } from '../read/from-table.ts';
-import { CATALOGUE } from '../steps/catalogue.ts';
+import { READING_WORDS } from '../read/words.ts';
+import { STEP_WORDS } from '../steps/words.ts';
 import type { Job, JobStep } from './job.ts';
 import { USE_SET } from './step-set.ts';
 
@@ -34,7 +34,7 @@ export function jobMap(job: Job): JobMap {
     table.steps.flatMap((step, index) =>
       innerSteps(job, step).flatMap((one): MapEdge[] => {
         const to = tables[t]!;
-        if (READINGS.has(one.kind)) {
+        if (READING_WORDS.has(one.kind)) {
           const from = sources.find((source) => source.id === one.params['source']);
           return from === undefined ? [] : [{ from, to, step: index, how: 'reads it' }];
         }
@@ -47,7 +47,7 @@ export function jobMap(job: Job): JobMap {
                   from,
                   to,
                   step: index,
-                  how: one.kind === FROM_TABLE ? 'starts from it' : (CATALOGUE.get(one.kind)?.takes ?? 'uses it'),
+                  how: one.kind === FROM_TABLE ? 'starts from it' : (STEP_WORDS.get(one.kind)?.takes ?? 'uses it'),
                 },
               ];
         });
@@ -65,7 +65,7 @@ function innerSteps(job: Job, step: JobStep): readonly JobStep[] {
 /** Ids of the tables that a step reads. */
 function tablesOf(step: JobStep): readonly string[] {
   if (step.kind === FROM_TABLE) return [String(step.params['table'])];
-  const kind = CATALOGUE.get(step.kind);
+  const kind = STEP_WORDS.get(step.kind);
   const params = kind?.params.safeParse(step.params);
   return params?.success ? tablesIn(kind!.params, params.data) : [];
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
-import { STEP_GROUPS } from '../steps/catalogue.ts';
+import { READING_WORDS } from '../read/words.ts';
+import { STEP_GROUPS } from '../steps/words.ts';
 import { Job, JobStep, JobTable } from './job.ts';
 import { closed } from './unknown-keys.ts';
 
@@ -15,7 +15,7 @@ export interface KindEntry {
 /** All kinds that may stand in a method. */
 export function allKinds(): KindEntry[] {
   return [
-    ...[...READINGS.values()].map(({ kind, title, params }) => ({
+    ...[...READING_WORDS.values()].map(({ kind, title, params }) => ({
       kind,
       title,
       about: 'Reading: the first step of a table',

@@ -1,7 +1,7 @@
 import type { Phrase } from '../kinds/sentence.ts';
-import { READINGS } from '../read/catalogue.ts';
 import { FROM_TABLE, FromTable, fromTableSentence } from '../read/from-table.ts';
-import { CATALOGUE } from '../steps/catalogue.ts';
+import { READING_WORDS } from '../read/words.ts';
+import { STEP_WORDS } from '../steps/words.ts';
 import type { JobStep } from './job.ts';
 import { setSentence, USE_SET, UseSet } from './step-set.ts';
 
@@ -16,7 +16,7 @@ const ANY: Names = { source: () => 'the source', table: (id) => id };
 
 /** The step as a sentence. A step of unknown kind or with broken params gives its kind, so that it can still be seen. */
 export function stepSentence(step: JobStep, names: Names = ANY): Phrase[] {
-  const reading = READINGS.get(step.kind);
+  const reading = READING_WORDS.get(step.kind);
   if (reading !== undefined) {
     const params = reading.params.safeParse(step.params);
     return params.success ? reading.sentence(params.data, names.source(params.data.source)) : [reading.title];
@@ -29,7 +29,7 @@ export function stepSentence(step: JobStep, names: Names = ANY): Phrase[] {
     const params = UseSet.safeParse(step.params);
     return params.success ? setSentence(params.data, names.set ?? ((id) => id)) : ['Do a set of steps'];
   }
-  const kind = CATALOGUE.get(step.kind);
+  const kind = STEP_WORDS.get(step.kind);
   const params = kind?.params.safeParse(step.params);
   return params?.success ? kind!.sentence(params.data, names.table) : [kind?.title ?? step.kind];
 }

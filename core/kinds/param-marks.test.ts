@@ -1,10 +1,10 @@
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
-import { STEP_GROUPS } from '../steps/catalogue.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
 import { textColumn } from '../table/builder.ts';
 import { columnName, mapMarked, markedIn, namesColumns, standsFor, tablesIn } from './param-marks.ts';
 
-const kinds = STEP_GROUPS.flatMap((group) => group.kinds);
+const kinds = [...CATALOGUE.values()];
 const kindOf = (name: string) => kinds.find((one) => one.kind === name)!;
 
 describe('what params name', () => {

@@ -52,10 +52,8 @@ export interface OtherTable {
   table: Table;
 }
 
-/**
- * One kind of step: all that the application knows of it. Pure: the same input and params give the same result.
- */
-export interface StepKind<P> {
+/** What a kind of step is called, asks and says: all that a page needs of it. */
+export interface StepWords<P> {
   /** Stable name, as it stands in job files. */
   kind: string;
   title: string;
@@ -68,12 +66,24 @@ export interface StepKind<P> {
   takes?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;
-  /** Sensible params for this table, given the columns in hand (names, may be empty). */
-  start(table: Table, columns: readonly string[]): P;
   /** nameOf: what another table of the job is called. */
   sentence(params: P, nameOf?: (tableId: string) => string): Phrase[];
+}
+
+/** What a kind of step does. Pure: the same input and params give the same result. */
+export interface StepWork<P> {
+  /** Sensible params for this table, given the columns in hand (names, may be empty). */
+  start(table: Table, columns: readonly string[]): P;
   /** @throws StepFailure where it has to stop */
   run(input: Table, params: P, context: Context): StepResult;
+}
+
+/** One kind of step: all that the application knows of it. */
+export type StepKind<P> = StepWords<P> & StepWork<P>;
+
+/** Words and work together. A page that imports the words alone is not given what the work needs. */
+export function stepKind<P>(words: StepWords<P>, work: StepWork<P>): StepKind<P> {
+  return { ...words, ...work };
 }
 
 /** A step could not run at all. The steps before it still stand. */

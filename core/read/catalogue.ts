@@ -12,6 +12,7 @@ import { readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { headText, type SourceFormat, sniff } from './sniff.ts';
 import { expandTabs, headLines } from './text-lines.ts';
+import { READINGS_OF_FORMAT } from './words.ts';
 
 function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
   return kind as unknown as AnyReadKind;
@@ -28,14 +29,6 @@ export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
     listed(readFiles({ guess: guessReading, get: (kind) => READINGS.get(kind) })),
   ].map((kind) => [kind.kind, kind]),
 );
-
-/** Readings that a source of each format may have, the most likely first. */
-export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
-  workbook: ['read-sheets'],
-  text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-blocks', 'read-nested'],
-  page: ['read-sheets'],
-  files: ['read-files'],
-};
 
 /** An object or a list at the front; a bracket alone may also begin a log. */
 function looksNested(source: Source): boolean {

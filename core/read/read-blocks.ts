@@ -7,7 +7,7 @@ import { rowNumbers } from '../table/vectors.ts';
 import { counted, few } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
-import type { ReadKind, ReadResult, Source } from './read-kind.ts';
+import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
 import { ENCODING, encodingBlank, textLines } from './text-lines.ts';
 
 const Params = z.object({
@@ -35,17 +35,12 @@ interface Pair {
 }
 
 /** Blocks of lines 'name: value', each block a row. A line may hold several pairs, divided by two blanks or more. */
-export const readBlocks: ReadKind<Params> = {
+export const readBlocksWords: ReadWords<Params> = {
   kind: 'read-blocks',
   title: 'Read blocks of lines',
   tab: 'blocks of lines',
   page: 'lines',
   params: Params,
-  start: (id, source) => {
-    const { lines } = textLines(source, null);
-    const divider = DIVIDERS.find((one) => isInBlocks(lines, one)) ?? ':';
-    return Params.parse({ source: id, divider, begins: guessBeginning(lines, divider) });
-  },
   sentence: (params, sourceName) => [
     `Read ${sourceName} in blocks of lines, names and values divided by `,
     blank('divider', params.divider, { as: 'text', label: 'Between name and value' }),
@@ -68,6 +63,14 @@ export const readBlocks: ReadKind<Params> = {
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
     expectsPhrase(params.expects),
   ],
+};
+
+export const readBlocks = /* @__PURE__ */ readKind<Params>(readBlocksWords, {
+  start: (id, source) => {
+    const { lines } = textLines(source, null);
+    const divider = DIVIDERS.find((one) => isInBlocks(lines, one)) ?? ':';
+    return Params.parse({ source: id, divider, begins: guessBeginning(lines, divider) });
+  },
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding);
     const records = recordsOf(lines, params);
@@ -78,7 +81,7 @@ export const readBlocks: ReadKind<Params> = {
       );
     return blocksResult(source, lines, records, params, notices);
   },
-};
+});
 
 interface BlockRecord {
   first: number;

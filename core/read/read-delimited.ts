@@ -7,7 +7,7 @@ import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
 import { brokenNotices, decodeSource, type Encoded, encodeText } from './encoding.ts';
 import { gridResult } from './grid-result.ts';
 import { ReadFailure } from './read-failure.ts';
-import type { ReadKind, ReadResult, Source } from './read-kind.ts';
+import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
 import { ENCODING, encodingBlank, headLines, needText } from './text-lines.ts';
 import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
 
@@ -39,17 +39,12 @@ const DELIMITERS: Record<string, string> = {
 };
 
 /** Delimited text by RFC 4180, with any delimiter, any of the three line ends and any encoding of the WHATWG list. */
-export const readDelimited: ReadKind<Params> = {
+export const readDelimitedWords: ReadWords<Params> = {
   kind: 'read-delimited',
   title: 'Read delimited text',
   tab: 'delimited',
   page: 'delimited',
   params: Params,
-  start: (id, source) => {
-    const { guess } = delimitedGuess(headLines(source));
-    const { delimiter, runs, quote, comment, commentedHeader } = guess;
-    return Params.parse({ source: id, delimiter, runs, quote, comment, commentedHeader });
-  },
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,
     blank('delimiter', DELIMITERS[params.delimiter] ?? shown(params.delimiter), {
@@ -99,6 +94,14 @@ export const readDelimited: ReadKind<Params> = {
     ),
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
+};
+
+export const readDelimited = /* @__PURE__ */ readKind<Params>(readDelimitedWords, {
+  start: (id, source) => {
+    const { guess } = delimitedGuess(headLines(source));
+    const { delimiter, runs, quote, comment, commentedHeader } = guess;
+    return Params.parse({ source: id, delimiter, runs, quote, comment, commentedHeader });
+  },
   read(source, params, context) {
     needText(source);
     const encoded = decodeSource(source.bytes, params.encoding, source.name);
@@ -113,7 +116,7 @@ export const readDelimited: ReadKind<Params> = {
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
     return result(source, encoded, tokens);
   },
-};
+});
 
 function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult {
   const { rows, columns, lines } = tokens;

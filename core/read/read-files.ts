@@ -13,7 +13,15 @@ import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import { ReadFailure } from './read-failure.ts';
-import type { AnyReadKind, ReadKind, ReadResult, Source } from './read-kind.ts';
+import {
+  type AnyReadKind,
+  type AnyReadWords,
+  type ReadKind,
+  type ReadResult,
+  type ReadWords,
+  readKind,
+  type Source,
+} from './read-kind.ts';
 import { PART_NAME, type Places, type Report, type ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 
@@ -39,25 +47,13 @@ export interface OtherReadings {
   get(kind: string): AnyReadKind | undefined;
 }
 
-/** Several files, or an archive of them, one under the other. */
-export function readFiles(readings: OtherReadings): ReadKind<Params> {
+/** Several files, or an archive of them, one under the other. @param wordsOf the words of the reading of each */
+export function readFilesWords(wordsOf: (kind: string) => AnyReadWords | undefined): ReadWords<Params> {
   return {
     kind: 'read-files',
     title: 'Read several files',
     page: 'sheet',
     params: Params,
-    start: (id, source) => {
-      const files = filesOf(source);
-      const ending = commonEnding(files.map((file) => file.name));
-      const alike = files.filter((file) => file.name.endsWith(ending));
-      const { kind, params } = readings.guess(id, alike[0]!);
-      return Params.parse({
-        source: id,
-        files: alike.length === files.length ? { by: 'all' } : { by: 'matches', pattern: `${escapeRegExp(ending)}$` },
-        each: { kind, params },
-        nameTemplate: guessNameTemplate(alike.map((file) => baseName(file.name))),
-      });
-    },
     sentence: (params, sourceName) => [
       'Read ',
       blank('files', nameSetText(params.files, 'files'), { as: 'sheets', label: 'Which files' }),
@@ -79,8 +75,25 @@ export function readFiles(readings: OtherReadings): ReadKind<Params> {
       ),
       expectsPhrase(params.expects),
       '. Each: ',
-      ...innerSentence(readings, params),
+      ...innerSentence(wordsOf, params),
     ],
+  };
+}
+
+export function readFiles(readings: OtherReadings): ReadKind<Params> {
+  return readKind<Params>(readFilesWords(readings.get), {
+    start: (id, source) => {
+      const files = filesOf(source);
+      const ending = commonEnding(files.map((file) => file.name));
+      const alike = files.filter((file) => file.name.endsWith(ending));
+      const { kind, params } = readings.guess(id, alike[0]!);
+      return Params.parse({
+        source: id,
+        files: alike.length === files.length ? { by: 'all' } : { by: 'matches', pattern: `${escapeRegExp(ending)}$` },
+        each: { kind, params },
+        nameTemplate: guessNameTemplate(alike.map((file) => baseName(file.name))),
+      });
+    },
     read(source, params, context) {
       const inner = readings.get(params.each.kind);
       if (inner === undefined) throw new StepFailure(`There is no reading called ${params.each.kind} in this version.`);
@@ -103,11 +116,11 @@ export function readFiles(readings: OtherReadings): ReadKind<Params> {
       });
       return stacked(chosen, results, params);
     },
-  };
+  });
 }
 
-function innerSentence(readings: OtherReadings, params: Params): Phrase[] {
-  const inner = readings.get(params.each.kind);
+function innerSentence(wordsOf: (kind: string) => AnyReadWords | undefined, params: Params): Phrase[] {
+  const inner = wordsOf(params.each.kind);
   if (inner === undefined) return [params.each.kind];
   const read = inner.params.safeParse({ ...params.each.params, source: params.source });
   if (!read.success) return [params.each.kind];

@@ -5,7 +5,7 @@ import { columnLetters } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import type { LineSpan } from './line-reader.ts';
-import type { ReadKind } from './read-kind.ts';
+import { type ReadWords, readKind } from './read-kind.ts';
 import { cutColumn, ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Cuts = z
@@ -49,17 +49,13 @@ interface Layout {
   first: number;
 }
 
-export const readFixedWidth: ReadKind<FixedWidth> = {
+export const readFixedWidthWords: ReadWords<FixedWidth> = {
   kind: 'read-fixed-width',
   title: 'Read fixed columns',
   tab: 'fixed columns',
   page: 'ruler',
   params: Params,
   lineSpans: fixedSpans,
-  start: (id, source) => {
-    const { lines } = textLines(source, null);
-    return Params.parse({ source: id, cuts: guessCuts(lines.slice(0, GUESS_LINES)) });
-  },
   sentence: (params, sourceName) => [
     `Read ${sourceName} in fixed columns, cut before characters `,
     blank('cuts', params.cuts.map((cut) => cut + 1).join(', ') || 'none', {
@@ -98,6 +94,13 @@ export const readFixedWidth: ReadKind<FixedWidth> = {
     ),
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
+};
+
+export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidthWords, {
+  start: (id, source) => {
+    const { lines } = textLines(source, null);
+    return Params.parse({ source: id, cuts: guessCuts(lines.slice(0, GUESS_LINES)) });
+  },
   read(source, params, context) {
     const text = textLines(source, params.encoding, params.tab);
     const { lines, notices } = text;
@@ -123,7 +126,7 @@ export const readFixedWidth: ReadKind<FixedWidth> = {
       columns.push({ name: rest, column: lineColumn(lines, (line, r) => (misfits[r] ? line.trim() : '')) });
     return lineTable(source, columns, lines, [...notices, ...misfitNotices(lines, misfits, rest)]);
   },
-};
+});
 
 /** The layout of lines of no kind stands under the text null; there is none when only kinds are told apart. */
 function layoutsOf(params: FixedWidth): Map<string | null, Layout> {

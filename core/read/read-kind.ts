@@ -42,8 +42,8 @@ export interface ReadPile {
  */
 export type LeftPage = 'sheet' | 'delimited' | 'ruler' | 'template' | 'lines' | 'outline';
 
-/** One kind of reading: always the first step of a table that starts from a source. */
-export interface ReadKind<P extends { source: string }> {
+/** What a kind of reading is called, asks and says. It is always the first step of a table that starts from a source. */
+export interface ReadWords<P extends { source: string }> {
   kind: string;
   title: string;
   /** How it is called among the ways to read a source of its format; undefined where there is no other. */
@@ -51,14 +51,26 @@ export interface ReadKind<P extends { source: string }> {
   /** What stands on the left page for it. */
   page: LeftPage;
   params: z.ZodType<P>;
-  /** Sensible params for this source. @throws ReadFailure */
-  start(sourceId: string, source: Source): P;
   /** sourceName: what the source is called in the job. */
   sentence(params: P, sourceName: string): Phrase[];
   /** How it takes a line apart; a kind that reads by lines as a whole takes it whole. */
   lineSpans?(params: P): LineReader;
+}
+
+/** What a kind of reading does. */
+export interface ReadWork<P extends { source: string }> {
+  /** Sensible params for this source. @throws ReadFailure */
+  start(sourceId: string, source: Source): P;
   /** @throws ReadFailure, StepFailure */
   read(source: Source, params: P, context: Context): ReadResult;
 }
 
+export type ReadKind<P extends { source: string }> = ReadWords<P> & ReadWork<P>;
+
 export type AnyReadKind = ReadKind<{ source: string }>;
+export type AnyReadWords = ReadWords<{ source: string }>;
+
+/** Words and work together. A page that imports the words alone is not given what the work needs. */
+export function readKind<P extends { source: string }>(words: ReadWords<P>, work: ReadWork<P>): ReadKind<P> {
+  return { ...words, ...work };
+}

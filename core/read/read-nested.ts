@@ -9,7 +9,7 @@ import { gridResult } from './grid-result.ts';
 import { readJson } from './json-source.ts';
 import { listPaths, type NestedRows, nestedRows, pathNames } from './nested-rows.ts';
 import { type OutlineNode, outlineOf } from './outline.ts';
-import type { ReadKind, Source } from './read-kind.ts';
+import { type ReadWords, readKind, type Source } from './read-kind.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -23,19 +23,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const readNested: ReadKind<Params> = {
+export const readNestedWords: ReadWords<Params> = {
   kind: 'read-nested',
   title: 'Read nested text',
   tab: 'nested',
   page: 'outline',
   params: Params,
-  start: (id, source) => {
-    const { root } = readJson(source, 'skip');
-    return Params.parse({
-      source: id,
-      rows: listPaths(root).find((one) => one.objects)?.path ?? listPaths(root)[0]?.path ?? '$',
-    });
-  },
   sentence: (params, sourceName) => [
     `Read ${sourceName} as nested text, a row for each item of `,
     blank('rows', params.rows, {
@@ -63,6 +56,16 @@ export const readNested: ReadKind<Params> = {
     ),
     expectsPhrase(params.expects),
   ],
+};
+
+export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
+  start: (id, source) => {
+    const { root } = readJson(source, 'skip');
+    return Params.parse({
+      source: id,
+      rows: listPaths(root).find((one) => one.objects)?.path ?? listPaths(root)[0]?.path ?? '$',
+    });
+  },
   read(source, params, context) {
     const { root, notices } = readJson(source, params.badLines);
     const names = pathNames(params.rows);
@@ -97,7 +100,7 @@ export const readNested: ReadKind<Params> = {
       });
     return gridResult(source, fields, rows, told);
   },
-};
+});
 
 /** The outline of a source, and the path whose items are rows. @throws ReadFailure */
 export function nestedOutline(source: Source): OutlineNode[] {

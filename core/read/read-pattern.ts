@@ -5,7 +5,7 @@ import { counted, few, grouped } from '../values/counted.ts';
 import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
 import type { LineSpan } from './line-reader.ts';
 import { guessTemplates } from './log-forms.ts';
-import type { ReadKind } from './read-kind.ts';
+import { type ReadWords, readKind } from './read-kind.ts';
 import { ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
 
 const Params = z.object({
@@ -26,17 +26,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const readPattern: ReadKind<Params> = {
+export const readPatternWords: ReadWords<Params> = {
   kind: 'read-pattern',
   title: 'Read lines by pattern',
   tab: 'lines by pattern',
   page: 'template',
   params: Params,
   lineSpans: patternSpans,
-  start: (id, source) => {
-    const [template = '{Text}', ...others] = guessTemplates(textLines(source, null).lines);
-    return Params.parse({ source: id, template, others });
-  },
   sentence: (params, sourceName) => [
     `Read the lines of ${sourceName} as `,
     blank('template', params.template, {
@@ -59,6 +55,13 @@ export const readPattern: ReadKind<Params> = {
     ),
     option(params.encoding === null, ', encoding ', encodingBlank(params.encoding)),
   ],
+};
+
+export const readPattern = /* @__PURE__ */ readKind<Params>(readPatternWords, {
+  start: (id, source) => {
+    const [template = '{Text}', ...others] = guessTemplates(textLines(source, null).lines);
+    return Params.parse({ source: id, template, others });
+  },
   read(source, params, context) {
     const { lines, notices } = textLines(source, params.encoding);
     const reader = readerOf(params);
@@ -87,7 +90,7 @@ export const readPattern: ReadKind<Params> = {
       ),
     ]);
   },
-};
+});
 
 function matchNotices(lines: readonly string[], by: readonly (number | undefined)[], params: Params): Notice[] {
   const unmatched = lines.flatMap((line, r) => (by[r] === undefined && line.trim() !== '' ? [r] : []));

@@ -12,7 +12,7 @@ import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import { MOST_COLUMNS } from './read-failure.ts';
-import type { ReadKind, Source } from './read-kind.ts';
+import { type ReadWords, readKind, type Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
 import { sniff } from './sniff.ts';
 import { readWebPage } from './web-page.ts';
@@ -45,24 +45,11 @@ export function sheetsReport(source: Source): Report {
   return source.report;
 }
 
-export const readSheets: ReadKind<Params> = {
+export const readSheetsWords: ReadWords<Params> = {
   kind: 'read-sheets',
   title: 'Read sheets',
   page: 'sheet',
   params: Params,
-  start: (id, source) => {
-    const { parts } = sheetsReport(source);
-    const shown = parts.filter((part) => !part.hidden && part.rows > 0);
-    const visible = alikeParts(shown).map((k) => shown[k]!);
-    if (visible.length === 0) return Params.parse({ source: id });
-    const single = visible.length === 1;
-    return Params.parse({
-      source: id,
-      sheets:
-        visible.length === parts.length ? { by: 'all' } : { by: 'names', names: visible.map((part) => part.name) },
-      nameColumn: single ? null : 'Sheet',
-    });
-  },
   sentence: (params, sourceName) => [
     'Read ',
     blank('sheets', nameSetText(params.sheets, 'sheets'), { as: 'sheets', label: 'Which sheets' }),
@@ -116,6 +103,22 @@ export const readSheets: ReadKind<Params> = {
     ),
     expectsPhrase(params.expects),
   ],
+};
+
+export const readSheets = /* @__PURE__ */ readKind<Params>(readSheetsWords, {
+  start: (id, source) => {
+    const { parts } = sheetsReport(source);
+    const shown = parts.filter((part) => !part.hidden && part.rows > 0);
+    const visible = alikeParts(shown).map((k) => shown[k]!);
+    if (visible.length === 0) return Params.parse({ source: id });
+    const single = visible.length === 1;
+    return Params.parse({
+      source: id,
+      sheets:
+        visible.length === parts.length ? { by: 'all' } : { by: 'names', names: visible.map((part) => part.name) },
+      nameColumn: single ? null : 'Sheet',
+    });
+  },
   read(source, params, context) {
     const report = sheetsReport(source);
     const chosen = chosenNames(
@@ -178,7 +181,7 @@ export const readSheets: ReadKind<Params> = {
       ],
     };
   },
-};
+});
 
 interface Cut {
   fromRow: number;

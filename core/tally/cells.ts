@@ -3,7 +3,7 @@
 import type { Mark } from '../kinds/step.ts';
 import type { Report, ReportPart } from '../read/report.ts';
 import { PART_NAME } from '../read/report.ts';
-import { CATALOGUE } from '../steps/catalogue.ts';
+import { STEP_WORDS } from '../steps/words.ts';
 import { blankMask, Tag } from '../table/column.ts';
 import { textView } from '../values/cell-text.ts';
 import { NumberForm } from '../values/number-text.ts';
@@ -64,7 +64,7 @@ function wayOf(mark: number, losses: readonly Loss[]): { as: Fate['as']; loss?: 
   const loss = losses[lossOf(mark)];
   if (loss === undefined) return { as: 'lost' };
   if (loss.pile !== undefined) return { as: 'aside', loss };
-  return { as: CATALOGUE.get(loss.kind)?.drops ? 'dropped' : 'lost', loss };
+  return { as: STEP_WORDS.get(loss.kind)?.drops ? 'dropped' : 'lost', loss };
 }
 
 const UNREAD = 0xffff;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { flags, intVector } from '../../table/vectors.ts';
@@ -18,26 +18,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const blankTexts: StepKind<Params> = {
+export const blankTextsWords: StepWords<Params> = {
   kind: 'blank-texts',
   title: 'Texts that mean blank',
   about: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
   finds: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],
   params: Params,
-  start: (table, columns) => {
-    const names = columns.length === 0 ? table.fields.map((field) => field.name) : columns;
-    const found = new Set<string>();
-    for (const field of table.fields) {
-      if (!names.includes(field.name)) continue;
-      for (const text of textView(field.column).texts)
-        if (MEAN_BLANK.has(text.trim().toLowerCase())) found.add(text.trim());
-    }
-    return Params.parse({
-      ...(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
-      ...(found.size === 0 ? {} : { texts: [...found] }),
-      exact: false,
-    });
-  },
   sentence: (params) => [
     'In ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns' }),
@@ -53,6 +39,23 @@ export const blankTexts: StepKind<Params> = {
       ]),
     ),
   ],
+};
+
+export const blankTexts = /* @__PURE__ */ stepKind<Params>(blankTextsWords, {
+  start: (table, columns) => {
+    const names = columns.length === 0 ? table.fields.map((field) => field.name) : columns;
+    const found = new Set<string>();
+    for (const field of table.fields) {
+      if (!names.includes(field.name)) continue;
+      for (const text of textView(field.column).texts)
+        if (MEAN_BLANK.has(text.trim().toLowerCase())) found.add(text.trim());
+    }
+    return Params.parse({
+      ...(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+      ...(found.size === 0 ? {} : { texts: [...found] }),
+      exact: false,
+    });
+  },
   run(input, params) {
     const plain = (text: string) => (params.exact ? text.trim() : text.trim().toLowerCase());
     const wanted = new Set(params.texts.map(plain));
@@ -65,7 +68,7 @@ export const blankTexts: StepKind<Params> = {
     }
     return changedInPlace(input, fields, [changedNotice(changed, 'made blank')]);
   },
-};
+});
 
 function blanked(column: Column, isWanted: (text: string) => boolean): { column: Column; count: number } {
   const { codes, texts } = textView(column);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { mapColumns } from './map-columns.ts';
 
 const Params = z.object({
@@ -56,7 +56,7 @@ export function cleaned(text: string, params: Params): string | null {
   return out === '' ? null : out;
 }
 
-export const cleanText: StepKind<Params> = {
+export const cleanTextWords: StepWords<Params> = {
   kind: 'clean-text',
   title: 'Clean text',
   about:
@@ -75,7 +75,6 @@ export const cleanText: StepKind<Params> = {
     'normalise',
   ],
   params: Params,
-  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
   sentence: (params): Phrase[] => [
     'Clean ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to clean' }),
@@ -109,5 +108,9 @@ export const cleanText: StepKind<Params> = {
       ['NFKC', 'NFKC'],
     ]),
   ],
-  run: (input, params) => mapColumns(input, chosenColumns(params.columns, input), (text) => cleaned(text, params)),
 };
+
+export const cleanText = /* @__PURE__ */ stepKind<Params>(cleanTextWords, {
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
+  run: (input, params) => mapColumns(input, chosenColumns(params.columns, input), (text) => cleaned(text, params)),
+});

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type DateField, dateField, type Period, periodStart } from '../../formula/dates.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { civilFromDays, MS } from '../../values/civil.ts';
@@ -40,17 +40,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const dateParts: StepKind<Params> = {
+export const datePartsWords: StepWords<Params> = {
   kind: 'date-parts',
   drops: true,
   title: 'Date parts',
   about: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
   finds: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],
   params: Params,
-  start: (table, columns) => {
-    const dated = table.fields.find((field) => field.column.type === 'date' || field.column.type === 'datetime');
-    return Params.parse({ column: columns[0] ?? dated?.name ?? '' });
-  },
   sentence: (params) => [
     'Take ',
     blank('parts', params.parts.map((part) => PARTS[part]).join(', '), {
@@ -72,6 +68,13 @@ export const dateParts: StepKind<Params> = {
         ]
       : []),
   ],
+};
+
+export const dateParts = /* @__PURE__ */ stepKind<Params>(datePartsWords, {
+  start: (table, columns) => {
+    const dated = table.fields.find((field) => field.column.type === 'date' || field.column.type === 'datetime');
+    return Params.parse({ column: columns[0] ?? dated?.name ?? '' });
+  },
   run(input, params) {
     const k = needColumn(input, params.column);
     const { column } = input.fields[k]!;
@@ -95,7 +98,7 @@ export const dateParts: StepKind<Params> = {
       })),
     );
   },
-};
+});
 
 function partColumn(days: Float64Array, part: Part, language: string): Column {
   if (part === 'month-name') return named(days, (day) => monthNames(language, false)[civilFromDays(day)[1] - 1]!);

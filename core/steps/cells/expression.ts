@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { Notice, StepKind } from '../../kinds/step.ts';
+import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
 import { formulaOf } from '../../rules/expression.ts';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
@@ -14,23 +14,26 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const expression: StepKind<Params> = {
+export const expressionWords: StepWords<Params> = {
   kind: 'expression',
   drops: true,
   title: 'Expression',
   about: 'Computes a column from the others by a SQL expression',
   finds: ['formula', 'calculate', 'compute', 'difference', 'ratio', 'if', 'case when', 'new column', 'variance', 'sql'],
   params: Params,
-  start: (table, columns) => {
-    const name = (columns[0] ?? table.fields[0]?.name ?? '').replaceAll('"', '""');
-    return { into: 'Result', text: `"${name}"` };
-  },
   sentence: (params) => [
     'Compute ',
     blank('into', params.into, { as: 'text', label: 'Column for the result' }),
     ' as ',
     blank('text', params.text || 'an expression', { as: 'expression', label: 'Expression' }),
   ],
+};
+
+export const expression = /* @__PURE__ */ stepKind<Params>(expressionWords, {
+  start: (table, columns) => {
+    const name = (columns[0] ?? table.fields[0]?.name ?? '').replaceAll('"', '""');
+    return { into: 'Result', text: `"${name}"` };
+  },
   run(input, params) {
     const compiled = formulaOf(params.text, input);
     const column = compiled.column();
@@ -52,7 +55,7 @@ export const expression: StepKind<Params> = {
       origin: result.origin.map((of, k) => (k === at ? { ...origin, name: nameOf(at) } : of)),
     };
   },
-};
+});
 
 function unreadableNotices(column: Column, name: string): Notice[] {
   if (countUnreadable(column) === 0) return [];

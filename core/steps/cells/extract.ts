@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { compilePattern } from '../../kinds/column-set.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { compileTemplate } from '../../values/template.ts';
 import { piecesToColumns } from '../text-pieces.ts';
 
@@ -21,15 +21,18 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const extract: StepKind<Params> = {
+export const extractWords: StepWords<Params> = {
   kind: 'extract',
   drops: true,
   title: 'Extract pieces',
   about: 'Takes pieces of text by template, pattern or position from either end into new columns',
   finds: ['substring', 'first characters', 'last characters', 'between', 'regex', 'parse text', 'left', 'right', 'mid'],
   params: Params,
-  start: (table, columns) => Params.parse({ column: columns[0] ?? table.fields[0]?.name ?? '' }),
   sentence: (params) => ['Extract from ', columnBlank('column', params.column, 'Column'), ' ', ...how(params)],
+};
+
+export const extract = /* @__PURE__ */ stepKind<Params>(extractWords, {
+  start: (table, columns) => Params.parse({ column: columns[0] ?? table.fields[0]?.name ?? '' }),
   run(input, params) {
     const column = needColumn(input, params.column);
     if (params.by === 'position') {
@@ -39,7 +42,7 @@ export const extract: StepKind<Params> = {
     const cut = (text: string) => pieces(text)?.map((one) => one?.trim() ?? null);
     return piecesToColumns(input, column, names, cut, true);
   },
-};
+});
 
 function how(params: Params): Phrase[] {
   const by = choiceBlank('by', params.by, 'How', [

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { blankMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
@@ -13,19 +13,22 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const fillBlanks: StepKind<Params> = {
+export const fillBlanksWords: StepWords<Params> = {
   kind: 'fill-blanks',
   title: 'What blanks become',
   about: 'Blank cells take one value',
   finds: ['replace null', 'default value', 'zero for blank', 'missing to zero', 'empty cells'],
   params: Params,
-  start: (_, columns) => ({ columns: { by: 'names', names: [...columns] }, with: '0' }),
   sentence: (params) => [
     'Blanks of ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns' }),
     ' become ',
     blank('with', params.with || 'empty text', { as: 'text', label: 'What blanks become', optional: true, blank: '' }),
   ],
+};
+
+export const fillBlanks = /* @__PURE__ */ stepKind<Params>(fillBlanksWords, {
+  start: (_, columns) => ({ columns: { by: 'names', names: [...columns] }, with: '0' }),
   run(input, params) {
     const fields = [...input.fields];
     let filled = 0;
@@ -43,4 +46,4 @@ export const fillBlanks: StepKind<Params> = {
     }
     return changedInPlace(input, fields, [changedNotice(filled, 'filled')]);
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import { StepFailure, type StepKind } from '../../kinds/step.ts';
+import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { TextBuilder } from '../../table/builder.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { fromColumns, withColumns } from '../result.ts';
@@ -14,14 +14,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const joinText: StepKind<Params> = {
+export const joinTextWords: StepWords<Params> = {
   kind: 'join-text',
   drops: true,
   title: 'Join text',
   about: 'Joins the text of columns into one; blanks are passed over',
   finds: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],
   params: Params,
-  start: (_, columns) => Params.parse({ columns: { by: 'names', names: [...columns] } }),
   sentence: (params) => [
     'Join ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to join' }),
@@ -35,6 +34,10 @@ export const joinText: StepKind<Params> = {
       [false, 'dropped'],
     ]),
   ],
+};
+
+export const joinText = /* @__PURE__ */ stepKind<Params>(joinTextWords, {
+  start: (_, columns) => Params.parse({ columns: { by: 'names', names: [...columns] } }),
   run(input, params) {
     const chosen = chosenColumns(params.columns, input);
     if (chosen.length === 0) throw new StepFailure('Choose the columns to join.');
@@ -50,4 +53,4 @@ export const joinText: StepKind<Params> = {
       params.keep ? undefined : new Set(chosen),
     );
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, option } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
@@ -21,25 +21,13 @@ type Params = z.infer<typeof Params>;
 /** Cells that a guess looks at. */
 const SAMPLE = 5000;
 
-export const recode: StepKind<Params> = {
+export const recodeWords: StepWords<Params> = {
   kind: 'recode',
   drops: true,
   title: 'Recode',
   about: 'Codes become what they mean, by a crosswalk of two columns',
   finds: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],
   params: Params,
-  start: (table, columns) => {
-    const column = columns[0] ?? table.fields[0]?.name ?? '';
-    const field = table.fields.find((one) => one.name === column);
-    const texts = field === undefined ? [] : [...new Set(sampleTexts(field.column, SAMPLE))].slice(0, 50);
-    return {
-      column,
-      crosswalk: texts.map((text) => ({ from: text, to: text })),
-      unmatched: 'keep',
-      exact: true,
-      into: null,
-    };
-  },
   sentence: (params) => [
     'Recode ',
     columnBlank('column', params.column, 'Column to recode'),
@@ -70,6 +58,21 @@ export const recode: StepKind<Params> = {
     ', into ',
     blank('into', params.into ?? 'the same column', { as: 'text', label: 'New column', optional: true }),
   ],
+};
+
+export const recode = /* @__PURE__ */ stepKind<Params>(recodeWords, {
+  start: (table, columns) => {
+    const column = columns[0] ?? table.fields[0]?.name ?? '';
+    const field = table.fields.find((one) => one.name === column);
+    const texts = field === undefined ? [] : [...new Set(sampleTexts(field.column, SAMPLE))].slice(0, 50);
+    return {
+      column,
+      crosswalk: texts.map((text) => ({ from: text, to: text })),
+      unmatched: 'keep',
+      exact: true,
+      into: null,
+    };
+  },
   run(input, params) {
     const k = needColumn(input, params.column);
     const { column, notices } = recoded(input.fields[k]!.column, params);
@@ -88,7 +91,7 @@ export const recode: StepKind<Params> = {
       notices,
     );
   },
-};
+});
 
 function crosswalkText(crosswalk: Params['crosswalk']): string {
   return few(crosswalk.map(({ from, to }) => `${from} is ${to || 'blank'}`)) || 'no crosswalk yet';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { mapColumns } from './map-columns.ts';
 
@@ -17,13 +17,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const replace: StepKind<Params> = {
+export const replaceWords: StepWords<Params> = {
   kind: 'replace',
   title: 'Replace',
   about: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
   finds: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],
   params: Params,
-  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
   sentence: (params) => [
     'Replace ',
     choiceBlank('how', params.how, 'What is looked for', [
@@ -43,6 +42,10 @@ export const replace: StepKind<Params> = {
       [false, 'does not matter'],
     ]),
   ],
+};
+
+export const replace = /* @__PURE__ */ stepKind<Params>(replaceWords, {
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
   run(input, params) {
     const source = params.how === 'pattern' ? params.find : escapeRegExp(params.find);
     const pattern = compilePattern(params.how === 'whole' ? `^${source}$` : source, !params.exact);
@@ -52,4 +55,4 @@ export const replace: StepKind<Params> = {
     };
     return mapColumns(input, chosenColumns(params.columns, input), map);
   },
-};
+});

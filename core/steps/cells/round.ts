@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { roundTo, roundToFraction } from '../../formula/rounding.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { StepFailure, type StepKind } from '../../kinds/step.ts';
+import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
 
 const Params = z.object({
@@ -13,13 +13,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const round: StepKind<Params> = {
+export const roundWords: StepWords<Params> = {
   kind: 'round',
   title: 'Round',
   about: 'Rounds numbers half up or half to even, to digits or to a fraction',
   finds: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],
   params: Params,
-  start: (_, columns) => Params.parse({ columns: { by: 'names', names: [...columns] } }),
   sentence: (params) => [
     'Round ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to round' }),
@@ -36,6 +35,10 @@ export const round: StepKind<Params> = {
       ['fraction', 'parts of a whole'],
     ]),
   ],
+};
+
+export const round = /* @__PURE__ */ stepKind<Params>(roundWords, {
+  start: (_, columns) => Params.parse({ columns: { by: 'names', names: [...columns] } }),
   run(input, params) {
     if (params.to === 'fraction' && params.size < 1)
       throw new StepFailure(`A whole cannot have ${params.size} parts: give at least 1.`);
@@ -63,4 +66,4 @@ export const round: StepKind<Params> = {
     }
     return changedInPlace(input, fields, [changedNotice(changed)]);
   },
-};
+});

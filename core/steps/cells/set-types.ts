@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import type { Column, CountedColumn } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { spansOf } from '../../table/spans.ts';
@@ -50,12 +50,16 @@ type Params = z.infer<typeof Params>;
 
 /** How many of a type's examples a guess looks at. */
 const SAMPLE = 2000;
-export const setTypes: StepKind<Params> = {
+export const setTypesWords: StepWords<Params> = {
   kind: 'set-types',
   title: 'Set types',
   about: 'Says what columns hold: text, numbers, dates, times; what cannot be read keeps its text',
   finds: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
   params: Params,
+  sentence: (params) => ['Set types: ', blank('types', typesText(params), { as: 'types', label: 'Types of columns' })],
+};
+
+export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
   start: (table, columns) => {
     const names = columns.length > 0 ? columns : table.fields.filter((f) => f.standing !== 'beside').map((f) => f.name);
     const groups = new Map<string, SetType & { columns: { by: 'names'; names: string[] } }>();
@@ -69,7 +73,6 @@ export const setTypes: StepKind<Params> = {
     const types = [...groups.values()];
     return { types: types.length > 0 ? types : [{ columns: { by: 'names', names: [] }, type: 'text' }] };
   },
-  sentence: (params) => ['Set types: ', blank('types', typesText(params), { as: 'types', label: 'Types of columns' })],
   run(input, params, context) {
     const fields = [...input.fields];
     const notices: Notice[] = [];
@@ -118,7 +121,7 @@ export const setTypes: StepKind<Params> = {
       notices,
     };
   },
-};
+});
 
 function patternsOf(set: SetType) {
   if (set.type === 'text') return [];

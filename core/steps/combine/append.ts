@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName, standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { Notice, StepKind } from '../../kinds/step.ts';
+import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
 import { constantText } from '../../table/builder.ts';
 import { stackColumns } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
@@ -19,7 +19,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const append: StepKind<Params> = {
+export const appendWords: StepWords<Params> = {
   kind: 'append',
   takes: 'appends it',
   drops: true,
@@ -27,7 +27,6 @@ export const append: StepKind<Params> = {
   about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
-  start: () => ({ tables: [], columns: [], nameColumn: null }),
   sentence: (params, names) => [
     'Append ',
     blank('tables', params.tables.map((id) => names?.(id) ?? id).join(', ') || 'no table yet', {
@@ -62,6 +61,10 @@ export const append: StepKind<Params> = {
       optional: true,
     }),
   ],
+};
+
+export const append = /* @__PURE__ */ stepKind<Params>(appendWords, {
+  start: () => ({ tables: [], columns: [], nameColumn: null }),
   run(input, params, context) {
     const others = params.tables.map((id) => context.other(id));
     const tables: Table[] = [input, ...others.map((other) => other.table)];
@@ -106,7 +109,7 @@ export const append: StepKind<Params> = {
     });
     return { table: { rows, fields }, origin, aside: [], notices };
   },
-};
+});
 
 /** For each column of a table the name it stands under; '' where it is left out. */
 function namesUnder(table: Table, columns: Params['columns']): string[] {

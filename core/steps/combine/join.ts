@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
@@ -23,7 +23,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const join: StepKind<Params> = {
+export const joinWords: StepWords<Params> = {
   kind: 'join',
   takes: 'joins it',
   drops: true,
@@ -31,13 +31,6 @@ export const join: StepKind<Params> = {
   about: 'Brings columns of another table onto rows whose keys agree, and says what did not match',
   finds: ['merge', 'vlookup', 'lookup table', 'match', 'combine tables by key', 'left join', 'inner join', 'anti join'],
   params: Params,
-  start: (table, columns) => ({
-    table: '',
-    how: 'left',
-    keys: [{ left: columns[0] ?? table.fields[0]?.name ?? '', right: columns[0] ?? table.fields[0]?.name ?? '' }],
-    forgiving: false,
-    bring: { by: 'all' },
-  }),
   sentence: (params, names) => [
     'Join ',
     blank('table', (names?.(params.table) ?? params.table) || 'no table yet', {
@@ -62,6 +55,16 @@ export const join: StepKind<Params> = {
           blank('bring', columnSetText(params.bring), { as: 'columns' as const, label: 'Columns of the other table' }),
         ]),
   ],
+};
+
+export const join = /* @__PURE__ */ stepKind<Params>(joinWords, {
+  start: (table, columns) => ({
+    table: '',
+    how: 'left',
+    keys: [{ left: columns[0] ?? table.fields[0]?.name ?? '', right: columns[0] ?? table.fields[0]?.name ?? '' }],
+    forgiving: false,
+    bring: { by: 'all' },
+  }),
   run(input, params, context) {
     const other = context.other(params.table);
     const { left, right, matching } = matchTables(input, other.table, params);
@@ -75,7 +78,7 @@ export const join: StepKind<Params> = {
       notices: joinNotices(matching, params, input, other),
     };
   },
-};
+});
 
 interface JoinedRows {
   left: Int32Array;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { UnreadableBuilder } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
@@ -23,7 +23,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const lookUp: StepKind<Params> = {
+export const lookUpWords: StepWords<Params> = {
   kind: 'look-up',
   takes: 'looks up in it',
   drops: true,
@@ -31,10 +31,6 @@ export const lookUp: StepKind<Params> = {
   about: 'Brings columns of another table by key; rows are never added or lost',
   finds: ['find value in another table', 'reference', 'code to name', 'crosswalk table', 'match', 'add column by key'],
   params: Params,
-  start: (table, columns) => {
-    const name = columns[0] ?? table.fields[0]?.name ?? '';
-    return { table: '', keys: [{ left: name, right: name }], forgiving: false, columns: [], several: 'unreadable' };
-  },
   sentence: (params, names) => [
     'Look up ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'lines', label: 'Columns to bring' }),
@@ -53,6 +49,13 @@ export const lookUp: StepKind<Params> = {
       ['first', 'give the first'],
     ]),
   ],
+};
+
+export const lookUp = /* @__PURE__ */ stepKind<Params>(lookUpWords, {
+  start: (table, columns) => {
+    const name = columns[0] ?? table.fields[0]?.name ?? '';
+    return { table: '', keys: [{ left: name, right: name }], forgiving: false, columns: [], several: 'unreadable' };
+  },
   run(input, params, context) {
     const other = context.other(params.table);
     const { left, matching } = matchTables(input, other.table, params);
@@ -99,7 +102,7 @@ export const lookUp: StepKind<Params> = {
     });
     return withColumns(input, input.fields.length - 1, added, undefined, notices);
   },
-};
+});
 
 /** 1 for each key whose rows do not all hold the same value. */
 function keysThatDiffer(members: { starts: Int32Array; items: Int32Array }, column: Column): Uint8Array {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { takeRows } from '../../table/gather.ts';
 import { sameColumns } from '../../table/origin.ts';
@@ -20,18 +20,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitOff: StepKind<Params> = {
+export const splitOffWords: StepWords<Params> = {
   kind: 'split-off',
   drops: true,
   title: 'Split off columns',
   about: 'Columns that repeat with a key become a table of their own, one row for each key; or the table without them',
   finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
   params: Params,
-  start: (table, columns) => ({
-    key: [columns[0] ?? table.fields[0]?.name ?? ''],
-    columns: columns.length > 1 ? columns.slice(1) : table.fields.slice(1, 2).map((field) => field.name),
-    give: 'split-off',
-  }),
   sentence: (params) => [
     'Split off ',
     blank('columns', params.columns.join(', ') || 'no columns yet', { as: 'names', label: 'Columns that repeat' }),
@@ -43,6 +38,14 @@ export const splitOff: StepKind<Params> = {
       ['rest', 'the rest'],
     ]),
   ],
+};
+
+export const splitOff = /* @__PURE__ */ stepKind<Params>(splitOffWords, {
+  start: (table, columns) => ({
+    key: [columns[0] ?? table.fields[0]?.name ?? ''],
+    columns: columns.length > 1 ? columns.slice(1) : table.fields.slice(1, 2).map((field) => field.name),
+    give: 'split-off',
+  }),
   run(input, params) {
     const key = params.key.map((name) => needColumn(input, name));
     const columns = params.columns.map((name) => needColumn(input, name)).filter((k) => !key.includes(k));
@@ -95,7 +98,7 @@ export const splitOff: StepKind<Params> = {
       notices: [{ tone: 'told', text: `${counted(groups.count, 'key')}` }, ...notices],
     };
   },
-};
+});
 
 function textOf(column: Parameters<typeof textView>[0], row: number): string {
   const { codes, texts } = textView(column);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { roundTo } from '../../formula/rounding.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import type { CountedColumn } from '../../table/column.ts';
 import { counted } from '../../values/counted.ts';
 import { adder, divide } from '../../values/decimal.ts';
@@ -29,19 +29,12 @@ type Params = z.infer<typeof Params>;
 const SHARE_DECIMALS = 4;
 const TARGET = /target|plan|budget|forecast|expected|goal/i;
 
-export const variance: StepKind<Params> = {
+export const varianceWords: StepWords<Params> = {
   kind: 'variance',
   title: 'Variance',
   about: 'Actual minus target, and its share of the target; cells that stand out are told',
   finds: ['difference', 'actual minus budget', 'plan against actual', 'deviation', 'over under', 'compare columns'],
   params: Params,
-  start: (table, columns) => {
-    const counts = table.fields.filter((field) => field.column.type === 'number' || field.column.type === 'whole');
-    const names = columns.length >= 2 ? columns : counts.map((field) => field.name);
-    const target = names.find((name) => TARGET.test(name)) ?? names[1] ?? names[0] ?? '';
-    const actual = names.find((name) => name !== target) ?? target;
-    return { actual, target, into: 'Variance', share: 'Variance share', standsOut: 0.1 };
-  },
   sentence: (params) => [
     'Compare ',
     columnBlank('actual', params.actual, 'Actual'),
@@ -61,6 +54,16 @@ export const variance: StepKind<Params> = {
     ]),
     ' it stands out',
   ],
+};
+
+export const variance = /* @__PURE__ */ stepKind<Params>(varianceWords, {
+  start: (table, columns) => {
+    const counts = table.fields.filter((field) => field.column.type === 'number' || field.column.type === 'whole');
+    const names = columns.length >= 2 ? columns : counts.map((field) => field.name);
+    const target = names.find((name) => TARGET.test(name)) ?? names[1] ?? names[0] ?? '';
+    const actual = names.find((name) => name !== target) ?? target;
+    return { actual, target, into: 'Variance', share: 'Variance share', standsOut: 0.1 };
+  },
   run(input, params) {
     const [a, t] = [needColumn(input, params.actual), needColumn(input, params.target)];
     const [actual, target] = [
@@ -100,7 +103,7 @@ export const variance: StepKind<Params> = {
     );
     return withColumns(input, input.fields.length - 1, added, undefined, notices);
   },
-};
+});
 
 /** @throws StepFailure when the column holds no numbers */
 function numbersOf(name: string, column: { type: string; values?: Float64Array }): Float64Array {

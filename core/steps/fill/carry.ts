@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, columnBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type Pile, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { isBlank } from '../../table/column.ts';
@@ -19,18 +19,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const carry: StepKind<Params> = {
+export const carryWords: StepWords<Params> = {
   kind: 'carry',
   drops: true,
   title: 'Carry a label down',
   about: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
   finds: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],
   params: Params,
-  start: (table, columns) => {
-    const from = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
-    const within = table.fields.find((field) => field.standing === 'beside')?.name;
-    return { from, rule: { test: 'only', columns: [from] }, into: 'Label', within };
-  },
   sentence: (params) => [
     'Carry ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),
@@ -44,6 +39,14 @@ export const carry: StepKind<Params> = {
       optional: true,
     }),
   ],
+};
+
+export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
+  start: (table, columns) => {
+    const from = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
+    const within = table.fields.find((field) => field.standing === 'beside')?.name;
+    return { from, rule: { test: 'only', columns: [from] }, into: 'Label', within };
+  },
   run(input, params) {
     const column = needColumn(input, params.from);
     const labels = ruleMask(params.rule, input);
@@ -99,4 +102,4 @@ export const carry: StepKind<Params> = {
       notices.push({ tone: 'look', text: `named ${name}, as ${params.into} was taken`, column: name });
     return { table: { rows: body.rows, fields }, origin, aside, notices };
   },
-};
+});

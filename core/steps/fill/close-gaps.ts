@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
@@ -17,21 +17,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const closeGaps: StepKind<Params> = {
+export const closeGapsWords: StepWords<Params> = {
   kind: 'close-gaps',
   title: 'Close gaps',
   about: 'In rows that slipped, moves cells left (or right) over the blanks between them',
   finds: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
   params: Params,
-  start: (table, columns) => ({
-    columns:
-      columns.length > 1
-        ? { by: 'names', names: [...columns] }
-        : { by: 'all-but', names: table.fields.filter((f) => f.standing === 'beside').map((f) => f.name) },
-    direction: 'left',
-    front: false,
-    rules: [],
-  }),
   sentence: (params) => [
     'Close gaps to the ',
     choiceBlank('direction', params.direction, 'Direction', [
@@ -54,6 +45,18 @@ export const closeGaps: StepKind<Params> = {
       label: 'Rows that slipped',
     }),
   ],
+};
+
+export const closeGaps = /* @__PURE__ */ stepKind<Params>(closeGapsWords, {
+  start: (table, columns) => ({
+    columns:
+      columns.length > 1
+        ? { by: 'names', names: [...columns] }
+        : { by: 'all-but', names: table.fields.filter((f) => f.standing === 'beside').map((f) => f.name) },
+    direction: 'left',
+    front: false,
+    rules: [],
+  }),
   run(input, params) {
     const chosen = chosenColumns(params.columns, input);
     const slipped = params.rules.length === 0 ? new Uint8Array(input.rows).fill(1) : anyRuleMask(params.rules, input);
@@ -99,7 +102,7 @@ export const closeGaps: StepKind<Params> = {
       notices: moved.length === 0 ? [idleNotice('no cell had a gap before it')] : lookAt(moved, 'after', text),
     };
   },
-};
+});
 
 /** The columns from the first to the last in which something stands, with the gaps between. */
 function stretch(columns: readonly number[], isBlank: (column: number) => boolean): number[] {

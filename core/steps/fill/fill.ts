@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import type { StepKind, StepResult } from '../../kinds/step.ts';
+import { type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { type Column, isBlank } from '../../table/column.ts';
@@ -19,7 +19,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const fill: StepKind<Params> = {
+export const fillWords: StepWords<Params> = {
   kind: 'fill',
   title: 'Fill blanks',
   about: 'Blank cells take the value above, below or before them',
@@ -34,11 +34,6 @@ export const fill: StepKind<Params> = {
     'forward fill',
   ],
   params: Params,
-  start: (table, columns) => ({
-    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
-    direction: 'down',
-    within: table.fields.find((field) => field.standing === 'beside' && !columns.includes(field.name))?.name,
-  }),
   sentence: (params) => [
     'Fill ',
     choiceBlank('direction', params.direction, 'Direction', [
@@ -58,11 +53,19 @@ export const fill: StepKind<Params> = {
           }),
         ]),
   ],
+};
+
+export const fill = /* @__PURE__ */ stepKind<Params>(fillWords, {
+  start: (table, columns) => ({
+    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
+    direction: 'down',
+    within: table.fields.find((field) => field.standing === 'beside' && !columns.includes(field.name))?.name,
+  }),
   run(input, params) {
     const chosen = chosenColumns(params.columns, input);
     return params.direction === 'across' ? fillAcross(input, chosen) : fillAlong(input, chosen, params);
   },
-};
+});
 
 function fillAlong(input: Table, chosen: readonly number[], params: Params): StepResult {
   const starts = runStarts(input, params.within);

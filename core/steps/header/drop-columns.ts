@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
 import { chooseColumns } from './choose-columns.ts';
@@ -9,20 +9,23 @@ import { chooseColumns } from './choose-columns.ts';
 const Params = z.object({ columns: ColumnSet.describe('Columns that go') });
 type Params = z.infer<typeof Params>;
 
-export const dropColumns: StepKind<Params> = {
+export const dropColumnsWords: StepWords<Params> = {
   kind: 'drop-columns',
   drops: true,
   title: 'Drop columns',
   about: 'Drops the chosen columns and keeps the others',
   finds: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],
   params: Params,
-  start: (_, columns) => ({
-    columns: columns.length > 0 ? { by: 'names', names: [...columns] } : { by: 'blank' },
-  }),
   sentence: (params) => [
     'Drop ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to drop' }),
   ],
+};
+
+export const dropColumns = /* @__PURE__ */ stepKind<Params>(dropColumnsWords, {
+  start: (_, columns) => ({
+    columns: columns.length > 0 ? { by: 'names', names: [...columns] } : { by: 'blank' },
+  }),
   run(input, params) {
     const gone = new Set(chosenColumns(params.columns, input));
     const stay = input.fields.map((_, k) => k).filter((k) => !gone.has(k));
@@ -34,4 +37,4 @@ export const dropColumns: StepKind<Params> = {
       ],
     };
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -26,22 +26,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const headerFromRows: StepKind<Params> = {
+export const headerFromRowsWords: StepWords<Params> = {
   kind: 'header-from-rows',
   drops: true,
   title: 'Header from rows',
   about: 'One or more rows become the column names; upper tiers are filled across and joined',
   finds: ['promote header', 'column names', 'first row as header', 'two-row header', 'merged header', 'field names'],
   params: Params,
-  start: (table) => {
-    const beside = table.fields.find((field) => field.standing === 'beside');
-    const { row, tiers } = guessHeader(table);
-    return Params.parse({
-      rows: tiers,
-      at: row === 0 ? null : ruleOfRow(table, row),
-      ...(beside === undefined ? {} : { within: beside.name }),
-    });
-  },
   sentence: (params) => [
     'Header from ',
     blank('rows', counted(params.rows, 'row'), { as: 'count', label: 'Rows of the header', least: 1, most: 20 }),
@@ -78,6 +69,18 @@ export const headerFromRows: StepKind<Params> = {
       [false, 'kept'],
     ]),
   ],
+};
+
+export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWords, {
+  start: (table) => {
+    const beside = table.fields.find((field) => field.standing === 'beside');
+    const { row, tiers } = guessHeader(table);
+    return Params.parse({
+      rows: tiers,
+      at: row === 0 ? null : ruleOfRow(table, row),
+      ...(beside === undefined ? {} : { within: beside.name }),
+    });
+  },
   run(input, params) {
     const top = findHeader(input, params);
     const runs = runsOf(input, params, top);
@@ -108,7 +111,7 @@ export const headerFromRows: StepKind<Params> = {
       runs.length > 1 ? metTable(input, runs, rows, params, top) : plainTable(input, rows, params, top);
     return { table, origin, aside, notices };
   },
-};
+});
 
 interface Headed {
   table: Table;

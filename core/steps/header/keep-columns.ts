@@ -1,25 +1,28 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({ columns: ColumnSet.describe('Columns that stay') });
 type Params = z.infer<typeof Params>;
 
-export const keepColumns: StepKind<Params> = {
+export const keepColumnsWords: StepWords<Params> = {
   kind: 'keep-columns',
   drops: true,
   title: 'Keep columns',
   about: 'Keeps the chosen columns, in the order given, and drops the others',
   finds: ['select columns', 'reorder columns', 'choose columns', 'column order'],
   params: Params,
-  start: (table, columns) => ({
-    columns: { by: 'names', names: columns.length > 0 ? [...columns] : table.fields.map((field) => field.name) },
-  }),
   sentence: (params) => [
     'Keep ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to keep' }),
   ],
-  run: (input, params) => chooseColumns(input, chosenColumns(params.columns, input)),
 };
+
+export const keepColumns = /* @__PURE__ */ stepKind<Params>(keepColumnsWords, {
+  start: (table, columns) => ({
+    columns: { by: 'names', names: columns.length > 0 ? [...columns] : table.fields.map((field) => field.name) },
+  }),
+  run: (input, params) => chooseColumns(input, chosenColumns(params.columns, input)),
+});

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, type StepKind } from '../../kinds/step.ts';
+import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({
@@ -12,13 +12,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const moveColumns: StepKind<Params> = {
+export const moveColumnsWords: StepWords<Params> = {
   kind: 'move-columns',
   title: 'Move columns',
   about: 'Puts columns in another place; the others keep their order',
   finds: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],
   params: Params,
-  start: (_, columns) => ({ columns: { by: 'names', names: [...columns] }, to: 'first', column: '' }),
   sentence: (params) => [
     'Move ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to move' }),
@@ -33,6 +32,10 @@ export const moveColumns: StepKind<Params> = {
       ? [' ', columnBlank('column', params.column, 'Beside which column')]
       : []),
   ],
+};
+
+export const moveColumns = /* @__PURE__ */ stepKind<Params>(moveColumnsWords, {
+  start: (_, columns) => ({ columns: { by: 'names', names: [...columns] }, to: 'first', column: '' }),
   run(input, params) {
     const moved = chosenColumns(params.columns, input);
     const others = input.fields.map((_, k) => k).filter((k) => !moved.includes(k));
@@ -47,4 +50,4 @@ export const moveColumns: StepKind<Params> = {
     }
     return chooseColumns(input, [...others.slice(0, at), ...moved, ...others.slice(at)]);
   },
-};
+});

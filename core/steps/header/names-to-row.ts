@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { stackColumns } from '../../table/gather.ts';
@@ -15,15 +15,18 @@ function under(name: string, column: Column): Column {
   return columnLength(column) === 0 ? textColumn([name]) : stackColumns([textColumn([name]), column]);
 }
 
-export const namesToRow: StepKind<Params> = {
+export const namesToRowWords: StepWords<Params> = {
   kind: 'names-to-row',
   drops: true,
   title: 'Names to a row',
   about: 'The column names become the first row again, and columns are named by position',
   finds: ['demote header', 'undo header', 'header to row', 'names as data'],
   params: Params,
-  start: () => ({}),
   sentence: () => ['Column names become the first row'],
+};
+
+export const namesToRow = /* @__PURE__ */ stepKind<Params>(namesToRowWords, {
+  start: () => ({}),
   run(input) {
     const taken = new Set(input.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
     const rows = intVector(input.rows + 1, (r) => r - 1);
@@ -51,4 +54,4 @@ export const namesToRow: StepKind<Params> = {
     });
     return { table: { rows: input.rows + 1, fields }, origin, aside: [], notices: [] };
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import type { Notice, StepKind } from '../../kinds/step.ts';
+import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { idleNotice } from '../result.ts';
@@ -18,14 +18,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const renameByPattern: StepKind<Params> = {
+export const renameByPatternWords: StepWords<Params> = {
   kind: 'rename-by-pattern',
   drops: true,
   title: 'Rename by pattern',
   about: 'Replaces text in many column names at once',
   finds: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],
   params: Params,
-  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
   sentence: (params) => [
     'In the names of ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to rename' }),
@@ -39,6 +38,10 @@ export const renameByPattern: StepKind<Params> = {
     ' with ',
     blank('with', shown(params.with), { as: 'text', label: 'Replace with', optional: true, blank: '' }),
   ],
+};
+
+export const renameByPattern = /* @__PURE__ */ stepKind<Params>(renameByPatternWords, {
+  start: (_, columns) => Params.parse(columns.length === 0 ? {} : { columns: { by: 'names', names: [...columns] } }),
   run(input, params) {
     const pattern = compilePattern(params.how === 'pattern' ? params.find : escapeRegExp(params.find));
     const renamed = new Map<number, string>();
@@ -54,4 +57,4 @@ export const renameByPattern: StepKind<Params> = {
         : { tone: 'told', text: `${counted(renamed.size, 'name')} changed` };
     return { ...result, notices: [told, ...result.notices] };
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { needColumn, type StepKind } from '../../kinds/step.ts';
+import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({
@@ -9,19 +9,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const rename: StepKind<Params> = {
+export const renameWords: StepWords<Params> = {
   kind: 'rename',
   drops: true,
   title: 'Rename columns',
   about: 'Gives columns other names',
   finds: ['change name', 'column name', 'title of column'],
   params: Params,
-  start: (table, columns) => ({
-    names: (columns.length > 0 ? columns : table.fields.slice(0, 1).map((field) => field.name)).map((name) => ({
-      from: name,
-      to: name,
-    })),
-  }),
   sentence: (params) => [
     'Rename ',
     blank('names', params.names.map(({ from, to }) => `${from} to ${to}`).join(', ') || 'no column yet', {
@@ -29,6 +23,15 @@ export const rename: StepKind<Params> = {
       label: 'Old and new names',
     }),
   ],
+};
+
+export const rename = /* @__PURE__ */ stepKind<Params>(renameWords, {
+  start: (table, columns) => ({
+    names: (columns.length > 0 ? columns : table.fields.slice(0, 1).map((field) => field.name)).map((name) => ({
+      from: name,
+      to: name,
+    })),
+  }),
   run: (input, params) =>
     renameColumns(input, new Map(params.names.map(({ from, to }) => [needColumn(input, from), to.trim() || from]))),
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
 import { PILES, pileMark } from '../rows/set-aside.ts';
@@ -13,13 +13,22 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const setAsideColumns: StepKind<Params> = {
+export const setAsideColumnsWords: StepWords<Params> = {
   kind: 'set-aside-columns',
   drops: true,
   title: 'Set aside columns',
   about: 'Takes columns out of the table and keeps them on a named pile; totals are compared by the tally',
   finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
   params: Params,
+  sentence: (params) => [
+    'Set aside as ',
+    blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
+    ' the columns ',
+    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to set aside' }),
+  ],
+};
+
+export const setAsideColumns = /* @__PURE__ */ stepKind<Params>(setAsideColumnsWords, {
   start: (table, columns) => {
     const total = table.fields.map((field) => field.name).find((name) => /\b(?:total|sum|all)\b/i.test(name));
     if (columns.length > 0) return { pile: 'totals', columns: { by: 'names', names: [...columns] } };
@@ -27,12 +36,6 @@ export const setAsideColumns: StepKind<Params> = {
       ? { pile: 'blanks', columns: { by: 'blank' } }
       : { pile: 'totals', columns: { by: 'names', names: [total] } };
   },
-  sentence: (params) => [
-    'Set aside as ',
-    blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
-    ' the columns ',
-    blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to set aside' }),
-  ],
   run(input, params) {
     const away = [...new Set(chosenColumns(params.columns, input))].sort((a, b) => a - b);
     const stay = input.fields.map((_, k) => k).filter((k) => !away.includes(k));
@@ -49,4 +52,4 @@ export const setAsideColumns: StepKind<Params> = {
       ],
     };
   },
-};
+});

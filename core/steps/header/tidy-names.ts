@@ -1,7 +1,7 @@
 import anyAscii from 'any-ascii';
 import { z } from 'zod';
 import { choiceBlank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
 import { renameColumns } from './renaming.ts';
 
@@ -30,14 +30,13 @@ const STYLES: Record<Params['style'], (words: readonly string[]) => string> = {
   sentence: (words) => capital(words.join(' ')),
 };
 
-export const tidyNames: StepKind<Params> = {
+export const tidyNamesWords: StepWords<Params> = {
   kind: 'tidy-names',
   drops: true,
   title: 'Tidy names',
   about: 'Gives all columns plain, unique names in one style',
   finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
   params: Params,
-  start: () => ({ style: 'snake' }),
   sentence: (params) => [
     'Tidy the names as ',
     choiceBlank('style', params.style, 'Style of names', [
@@ -48,6 +47,10 @@ export const tidyNames: StepKind<Params> = {
       ['sentence', 'Sentence case'],
     ]),
   ],
+};
+
+export const tidyNames = /* @__PURE__ */ stepKind<Params>(tidyNamesWords, {
+  start: () => ({ style: 'snake' }),
   run(input, params) {
     const style = STYLES[params.style];
     const names = input.fields.map(({ name }, k) => {
@@ -61,4 +64,4 @@ export const tidyNames: StepKind<Params> = {
       notices: [{ tone: 'told', text: `${counted(renamed.size, 'name')} changed` }, ...result.notices],
     };
   },
-};
+});

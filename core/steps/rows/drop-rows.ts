@@ -1,18 +1,21 @@
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
-export const dropRows: StepKind<FilterParams> = {
+export const dropRowsWords: StepWords<FilterParams> = {
   kind: 'drop-rows',
   drops: true,
   title: 'Drop rows',
   about: 'Takes out the rows that follow rules, by condition or position, onto the pile dropped',
   finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
   params: FilterParams,
+  sentence: (params) => filterSentence('Drop', params),
+};
+
+export const dropRows = /* @__PURE__ */ stepKind<FilterParams>(dropRowsWords, {
   start: (_, columns) => ({
     rules:
       columns.length === 0 ? [{ test: 'empty' }] : [{ test: 'blank', columns: { by: 'names', names: [columns[0]!] } }],
     match: 'all',
   }),
-  sentence: (params) => filterSentence('Drop', params),
   run: (input, params) => filterRows(input, params, false),
-};
+});

@@ -1,7 +1,7 @@
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
-export const keepRows: StepKind<FilterParams> = {
+export const keepRowsWords: StepWords<FilterParams> = {
   kind: 'keep-rows',
   drops: true,
   title: 'Keep rows',
@@ -19,6 +19,10 @@ export const keepRows: StepKind<FilterParams> = {
     'date in',
   ],
   params: FilterParams,
+  sentence: (params) => filterSentence('Keep', params),
+};
+
+export const keepRows = /* @__PURE__ */ stepKind<FilterParams>(keepRowsWords, {
   start: (_, columns) => ({
     rules:
       columns.length === 0
@@ -26,6 +30,5 @@ export const keepRows: StepKind<FilterParams> = {
         : [{ test: 'filled', columns: { by: 'names', names: [columns[0]!] } }],
     match: 'all',
   }),
-  sentence: (params) => filterSentence('Keep', params),
   run: (input, params) => filterRows(input, params, true),
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { withColumns } from '../result.ts';
@@ -13,13 +13,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const numberRows: StepKind<Params> = {
+export const numberRowsWords: StepWords<Params> = {
   kind: 'number-rows',
   title: 'Number rows',
   about: 'Counts the rows in a new first column',
   finds: ['row number', 'index', 'sequence', 'id', 'counter'],
   params: Params,
-  start: (_, columns) => ({ into: 'Number', from: 1, within: columns[0] }),
   sentence: (params) => [
     'Number rows in ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),
@@ -36,6 +35,10 @@ export const numberRows: StepKind<Params> = {
       optional: true,
     }),
   ],
+};
+
+export const numberRows = /* @__PURE__ */ stepKind<Params>(numberRowsWords, {
+  start: (_, columns) => ({ into: 'Number', from: 1, within: columns[0] }),
   run(input, params) {
     const values = new Float64Array(input.rows);
     const starts = runStarts(input, params.within);
@@ -49,4 +52,4 @@ export const numberRows: StepKind<Params> = {
       },
     ]);
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { counted } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
@@ -13,17 +13,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const removeDuplicates: StepKind<Params> = {
+export const removeDuplicatesWords: StepWords<Params> = {
   kind: 'remove-duplicates',
   drops: true,
   title: 'Remove duplicates',
   about: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
   finds: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],
   params: Params,
-  start: (_, columns) => ({
-    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
-    keep: 'first',
-  }),
   sentence: (params) => [
     'Remove duplicates in ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which duplicates agree' }),
@@ -33,6 +29,13 @@ export const removeDuplicates: StepKind<Params> = {
       ['last', 'last'],
     ]),
   ],
+};
+
+export const removeDuplicates = /* @__PURE__ */ stepKind<Params>(removeDuplicatesWords, {
+  start: (_, columns) => ({
+    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
+    keep: 'first',
+  }),
   run(input, params) {
     const { of, count } = groupRows(
       chosenColumns(params.columns, input).map((k) => input.fields[k]!.column),
@@ -56,4 +59,4 @@ export const removeDuplicates: StepKind<Params> = {
       ],
     };
   },
-};
+});

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import type { Mark, Pile, StepKind, StepResult } from '../../kinds/step.ts';
+import { type Mark, type Pile, type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
@@ -52,7 +52,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const setAside: StepKind<Params> = {
+export const setAsideWords: StepWords<Params> = {
   kind: 'set-aside',
   drops: true,
   title: 'Set aside rows',
@@ -70,10 +70,6 @@ export const setAside: StepKind<Params> = {
     'blank rows',
   ],
   params: Params,
-  start: (_, columns) =>
-    columns.length === 0
-      ? { pile: 'blanks', rules: [{ test: 'empty' }] }
-      : { pile: 'totals', rules: [{ test: 'ends', column: columns[0]!, text: 'total' }] },
   sentence: (params) => [
     'Set aside as ',
     blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),
@@ -90,10 +86,17 @@ export const setAside: StepKind<Params> = {
     ' rows where ',
     blank('rules', rulesText(params.rules), { as: 'rules', label: 'Rows to set aside' }),
   ],
+};
+
+export const setAside = /* @__PURE__ */ stepKind<Params>(setAsideWords, {
+  start: (_, columns) =>
+    columns.length === 0
+      ? { pile: 'blanks', rules: [{ test: 'empty' }] }
+      : { pile: 'totals', rules: [{ test: 'ends', column: columns[0]!, text: 'total' }] },
   run(input, params) {
     const mask = anyRuleMask(params.rules, input);
     const result = setAsideRows(input, mask, params.pile, params.mark);
     if (result.aside.length > 0) return result;
     return { ...result, notices: [idleNotice('no row follows the rule')] };
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import type { StepKind } from '../../kinds/step.ts';
+import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { fromColumn, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
@@ -16,23 +16,26 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const showDuplicates: StepKind<Params> = {
+export const showDuplicatesWords: StepWords<Params> = {
   kind: 'show-duplicates',
   drops: true,
   title: 'Show duplicates',
   about: 'Keeps only rows that stand more than once by the chosen columns, with how often',
   finds: ['find duplicates', 'repeated', 'not unique', 'twice'],
   params: Params,
-  start: (_, columns) => ({
-    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
-    into: 'Times',
-  }),
   sentence: (params) => [
     'Show rows that stand more than once by ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which duplicates agree' }),
     ', how often in ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),
   ],
+};
+
+export const showDuplicates = /* @__PURE__ */ stepKind<Params>(showDuplicatesWords, {
+  start: (_, columns) => ({
+    columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
+    into: 'Times',
+  }),
   run(input, params) {
     const chosen = chosenColumns(params.columns, input);
     const { of, count } = groupRows(
@@ -56,4 +59,4 @@ export const showDuplicates: StepKind<Params> = {
       notices: [{ tone: 'told', text: `${counted(times.filter((n) => n > 1).length, 'key')} more than once` }],
     };
   },
-};
+});

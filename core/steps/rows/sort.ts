@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { needColumn, type StepKind } from '../../kinds/step.ts';
+import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { ranks, sortedRows } from '../../rows/order.ts';
 import { takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
@@ -15,19 +15,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const sort: StepKind<Params> = {
+export const sortWords: StepWords<Params> = {
   kind: 'sort',
   title: 'Sort rows',
   about: 'Puts rows in order by one or more columns; blanks last, ties as they were',
   finds: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
   params: Params,
-  start: (table, columns) => ({
-    keys: (columns.length > 0 ? columns : [table.fields[0]?.name ?? '']).map((column) => ({
-      column,
-      descending: false,
-    })),
-    order: 'natural',
-  }),
   sentence: (params) => [
     'Sort by ',
     blank(
@@ -59,6 +52,16 @@ export const sort: StepKind<Params> = {
       ['plain', 'plain order'],
     ]),
   ],
+};
+
+export const sort = /* @__PURE__ */ stepKind<Params>(sortWords, {
+  start: (table, columns) => ({
+    keys: (columns.length > 0 ? columns : [table.fields[0]?.name ?? '']).map((column) => ({
+      column,
+      descending: false,
+    })),
+    order: 'natural',
+  }),
   run(input, params) {
     const keys = params.keys.map(({ column, descending }) =>
       ranks(input.fields[needColumn(input, column)]!.column, descending, params.order),
@@ -71,4 +74,4 @@ export const sort: StepKind<Params> = {
       notices: [],
     };
   },
-};
+});

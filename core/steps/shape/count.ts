@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { fromColumn, type RowMap } from '../../table/origin.ts';
@@ -17,17 +17,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const count: StepKind<Params> = {
+export const countWords: StepWords<Params> = {
   kind: 'count',
   drops: true,
   title: 'Count',
   about: 'How often each value stands, by one or two columns, with shares of row, column or whole',
   finds: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],
   params: Params,
-  start: (table, columns) => ({
-    columns: columns.length > 0 ? columns.slice(0, 2) : [table.fields[0]?.name ?? ''],
-    share: 'whole',
-  }),
   sentence: (params) => [
     'Count rows by ',
     blank('columns', params.columns.join(' and '), { as: 'names', label: 'One or two columns' }),
@@ -39,6 +35,13 @@ export const count: StepKind<Params> = {
       ['none', 'nothing'],
     ]),
   ],
+};
+
+export const count = /* @__PURE__ */ stepKind<Params>(countWords, {
+  start: (table, columns) => ({
+    columns: columns.length > 0 ? columns.slice(0, 2) : [table.fields[0]?.name ?? ''],
+    share: 'whole',
+  }),
   run(input, params) {
     const keys = params.columns.map((name) => needColumn(input, name));
     if (params.share === 'second' && keys.length < 2)
@@ -82,7 +85,7 @@ export const count: StepKind<Params> = {
       notices: [],
     };
   },
-};
+});
 
 function sharesWithin(values: Float64Array, of: Int32Array, groups: number): Float64Array {
   const sums = new Float64Array(groups);

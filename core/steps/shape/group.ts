@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnName, expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { groupMembers, groupRows } from '../../rows/keys.ts';
 import { conditionMask } from '../../rules/expression.ts';
 import type { Column } from '../../table/column.ts';
@@ -37,26 +37,13 @@ const WORDS: Record<GroupMeasure['by'], string> = {
   share: 'share of the sum',
 };
 
-export const group: StepKind<Params> = {
+export const groupWords: StepWords<Params> = {
   kind: 'group',
   drops: true,
   title: 'Group',
   about: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
   finds: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],
   params: Params,
-  start: (table, columns) => {
-    const numbers = table.fields.filter(
-      (field) => (field.column.type === 'number' || field.column.type === 'whole') && !columns.includes(field.name),
-    );
-    const measures: GroupMeasure[] = numbers.map((field) => ({ column: field.name, by: 'sum', name: field.name }));
-    return {
-      by: {
-        by: 'names',
-        names: columns.length > 0 ? [...columns] : table.fields.slice(0, 1).map((field) => field.name),
-      },
-      measures: measures.length > 0 ? measures : [{ column: '', by: 'rows', name: 'Rows' }],
-    };
-  },
   sentence: (params) => [
     'Group by ',
     blank('by', columnSetText(params.by), { as: 'columns', label: 'Columns to group by' }),
@@ -83,6 +70,22 @@ export const group: StepKind<Params> = {
       ],
     }),
   ],
+};
+
+export const group = /* @__PURE__ */ stepKind<Params>(groupWords, {
+  start: (table, columns) => {
+    const numbers = table.fields.filter(
+      (field) => (field.column.type === 'number' || field.column.type === 'whole') && !columns.includes(field.name),
+    );
+    const measures: GroupMeasure[] = numbers.map((field) => ({ column: field.name, by: 'sum', name: field.name }));
+    return {
+      by: {
+        by: 'names',
+        names: columns.length > 0 ? [...columns] : table.fields.slice(0, 1).map((field) => field.name),
+      },
+      measures: measures.length > 0 ? measures : [{ column: '', by: 'rows', name: 'Rows' }],
+    };
+  },
   run(input, params, context) {
     const keys = chosenColumns(params.by, input);
     const groups = groupRows(
@@ -130,7 +133,7 @@ export const group: StepKind<Params> = {
     });
     return { table: { rows: groups.count, fields }, origin, aside: [], notices };
   },
-};
+});
 
 function measureText({ by, column, name, where }: GroupMeasure): string {
   const of = by === 'rows' ? WORDS.rows : `${WORDS[by]} of ${column}`;

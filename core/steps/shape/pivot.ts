@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { type Groups, groupMembers, groupRowMap, groupRows } from '../../rows/keys.ts';
 import { compareTexts } from '../../rows/order.ts';
 import type { Column } from '../../table/column.ts';
@@ -42,24 +42,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const pivot: StepKind<Params> = {
+export const pivotWords: StepWords<Params> = {
   kind: 'pivot',
   drops: true,
   title: 'Pivot',
   about: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
   finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
   params: Params,
-  start: (table, columns) => {
-    const counted = table.fields.filter(({ column }) => column.type === 'number' || column.type === 'whole');
-    const others = table.fields.filter((field) => field.standing !== 'beside' && !counted.includes(field));
-    const last = table.fields.at(-1)?.name ?? '';
-    const names = columns.length > 0 ? [...columns] : [others.at(-1)?.name ?? last];
-    const value =
-      counted.find((field) => !names.includes(field.name))?.name ??
-      table.fields.findLast((field) => !names.includes(field.name))?.name ??
-      last;
-    return Params.parse({ names, values: [{ column: value }] });
-  },
   sentence: (params) => [
     'Pivot on ',
     blank('names', params.names.join(', '), { as: 'names', label: 'Columns whose values name the new columns' }),
@@ -106,6 +95,20 @@ export const pivot: StepKind<Params> = {
     ', empty cells ',
     blank('empty', params.empty ?? 'blank', { as: 'text', label: 'What an empty cell holds', optional: true }),
   ],
+};
+
+export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
+  start: (table, columns) => {
+    const counted = table.fields.filter(({ column }) => column.type === 'number' || column.type === 'whole');
+    const others = table.fields.filter((field) => field.standing !== 'beside' && !counted.includes(field));
+    const last = table.fields.at(-1)?.name ?? '';
+    const names = columns.length > 0 ? [...columns] : [others.at(-1)?.name ?? last];
+    const value =
+      counted.find((field) => !names.includes(field.name))?.name ??
+      table.fields.findLast((field) => !names.includes(field.name))?.name ??
+      last;
+    return Params.parse({ names, values: [{ column: value }] });
+  },
   run(input, params, context) {
     const names = params.names.map((name) => needColumn(input, name));
     const values = params.values.map(({ column }) => needColumn(input, column));
@@ -170,7 +173,7 @@ export const pivot: StepKind<Params> = {
     });
     return { table: { rows: rows.count, fields }, origin, aside: [], notices };
   },
-};
+});
 
 function severalNotice(several: readonly number[], name: string): Notice {
   return {

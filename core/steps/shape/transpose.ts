@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME } from '../../table/origin.ts';
@@ -20,14 +20,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const transpose: StepKind<Params> = {
+export const transposeWords: StepWords<Params> = {
   kind: 'transpose',
   drops: true,
   title: 'Transpose',
   about: 'Rows become columns and columns rows',
   finds: ['swap rows and columns', 'flip', 'turn', 'rotate'],
   params: Params,
-  start: (_, columns) => ({ names: columns[0] ?? null, into: 'Name' }),
   sentence: (params) => [
     'Transpose, new columns named by ',
     blank('names', params.names ?? 'position', {
@@ -38,6 +37,10 @@ export const transpose: StepKind<Params> = {
     ', old names in ',
     blank('into', params.into, { as: 'text', label: 'Column for the old names' }),
   ],
+};
+
+export const transpose = /* @__PURE__ */ stepKind<Params>(transposeWords, {
+  start: (_, columns) => ({ names: columns[0] ?? null, into: 'Name' }),
   run(input, params) {
     if (input.rows > MOST_ROWS) {
       throw new StepFailure(
@@ -76,4 +79,4 @@ export const transpose: StepKind<Params> = {
     }
     return { table: { rows: turned.length, fields }, origin, aside: [], notices: [] };
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, option, type Phrase, shown } from '../../kinds/sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { type Notice, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { blankMask, type Column, type TextColumn } from '../../table/column.ts';
 import { blankColumn, interleaveColumns, invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -51,28 +51,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const unpivot: StepKind<Params> = {
+export const unpivotWords: StepWords<Params> = {
   kind: 'unpivot',
   drops: true,
   title: 'Unpivot',
   about: 'Columns become rows: the names go into one column or several, the values beside them',
   finds: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],
   params: Params,
-  start: (table, columns) => {
-    const beside = table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
-    const first = table.fields.find((field) => field.standing !== 'beside')?.name;
-    const stay =
-      columns.length > 0
-        ? table.fields.map((f) => f.name).filter((name) => !columns.includes(name))
-        : [...beside, ...(first === undefined ? [] : [first])];
-    const going = table.fields.map((field) => field.name).filter((name) => !stay.includes(name));
-    const tiered = going.length > 0 && going.every((name) => name.includes(' / '));
-    return Params.parse({
-      columns: { by: 'all-but', names: stay },
-      split: tiered ? ' / ' : null,
-      parts: tiered ? [{ as: 'column', name: 'Name' }, { as: 'each' }] : [{ as: 'column', name: 'Name' }],
-    });
-  },
   sentence: (params) => [
     'Unpivot ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to unpivot' }),
@@ -123,6 +108,24 @@ export const unpivot: StepKind<Params> = {
       ]),
     ),
   ],
+};
+
+export const unpivot = /* @__PURE__ */ stepKind<Params>(unpivotWords, {
+  start: (table, columns) => {
+    const beside = table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
+    const first = table.fields.find((field) => field.standing !== 'beside')?.name;
+    const stay =
+      columns.length > 0
+        ? table.fields.map((f) => f.name).filter((name) => !columns.includes(name))
+        : [...beside, ...(first === undefined ? [] : [first])];
+    const going = table.fields.map((field) => field.name).filter((name) => !stay.includes(name));
+    const tiered = going.length > 0 && going.every((name) => name.includes(' / '));
+    return Params.parse({
+      columns: { by: 'all-but', names: stay },
+      split: tiered ? ' / ' : null,
+      parts: tiered ? [{ as: 'column', name: 'Name' }, { as: 'each' }] : [{ as: 'column', name: 'Name' }],
+    });
+  },
   run(input, params, context) {
     const going = chosenColumns(params.columns, input);
     if (going.length === 0) throw new StepFailure(`No column is left to unpivot: ${columnSetText(params.columns)}.`);
@@ -168,7 +171,7 @@ export const unpivot: StepKind<Params> = {
     const result = { table: { rows: input.rows * times, fields }, origin, aside: [], notices };
     return params.blanks === 'keep' ? result : dropBlankRows(result, plan, staying.length + plan.names.length);
   },
-};
+});
 
 function partsText(params: Params): string {
   return params.parts.map((part) => (part.as === 'each' ? 'one column each' : part.name)).join(' and ');

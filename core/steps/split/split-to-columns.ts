@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { lookAt } from '../result.ts';
@@ -16,21 +16,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitToColumns: StepKind<Params> = {
+export const splitToColumnsWords: StepWords<Params> = {
   kind: 'split-to-columns',
   drops: true,
   title: 'Split to columns',
   about: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
   finds: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
   params: Params,
-  start: (table, columns) => {
-    const column = columns[0] ?? table.fields[0]?.name ?? '';
-    const field = table.fields.find((one) => one.name === column);
-    const texts = field === undefined ? [] : sampleTexts(field.column, 500);
-    const cut = Cutting.parse({ delimiters: [guessDelimiterIn(texts)] });
-    const most = Math.min(20, Math.max(2, ...texts.map((text) => cutText(text, cut).length)));
-    return { column, cut, into: Array.from({ length: most }, (_, k) => `${column} ${k + 1}`), keep: false };
-  },
   sentence: (params) => [
     'Split ',
     columnBlank('column', params.column, 'Column to split'),
@@ -48,6 +40,17 @@ export const splitToColumns: StepKind<Params> = {
       [false, 'dropped'],
     ]),
   ],
+};
+
+export const splitToColumns = /* @__PURE__ */ stepKind<Params>(splitToColumnsWords, {
+  start: (table, columns) => {
+    const column = columns[0] ?? table.fields[0]?.name ?? '';
+    const field = table.fields.find((one) => one.name === column);
+    const texts = field === undefined ? [] : sampleTexts(field.column, 500);
+    const cut = Cutting.parse({ delimiters: [guessDelimiterIn(texts)] });
+    const most = Math.min(20, Math.max(2, ...texts.map((text) => cutText(text, cut).length)));
+    return { column, cut, into: Array.from({ length: most }, (_, k) => `${column} ${k + 1}`), keep: false };
+  },
   run(input, params) {
     const column = needColumn(input, params.column);
     if (params.into.every((name) => name.trim() === ''))
@@ -83,7 +86,7 @@ export const splitToColumns: StepKind<Params> = {
       notices,
     );
   },
-};
+});
 
 /** What is left of a text behind its first pieces, with its delimiters as they stand. */
 function restOf(text: string, pieces: readonly (string | null)[], most: number, cutting: Cutting): string {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, type Phrase } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepKind } from '../../kinds/step.ts';
+import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { lookAt } from '../result.ts';
@@ -15,24 +15,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitToRows: StepKind<Params> = {
+export const splitToRowsWords: StepWords<Params> = {
   kind: 'split-to-rows',
   drops: true,
   title: 'Split to rows',
   about: 'Gives each piece of a cell a row of its own; several columns go down in lockstep',
   finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
   params: Params,
-  start: (table, columns) => {
-    const names = columns.length > 0 ? [...columns] : [table.fields[0]?.name ?? ''];
-    const field = table.fields.find((one) => one.name === names[0]);
-    return {
-      columns: names,
-      cut: Cutting.parse({
-        delimiters: [guessDelimiterIn(field === undefined ? [] : sampleTexts(field.column, 500))],
-      }),
-      numbering: null,
-    };
-  },
   sentence: (params): Phrase[] => [
     'Split ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'names', label: 'Columns to split' }),
@@ -46,6 +35,20 @@ export const splitToRows: StepKind<Params> = {
       optional: true,
     }),
   ],
+};
+
+export const splitToRows = /* @__PURE__ */ stepKind<Params>(splitToRowsWords, {
+  start: (table, columns) => {
+    const names = columns.length > 0 ? [...columns] : [table.fields[0]?.name ?? ''];
+    const field = table.fields.find((one) => one.name === names[0]);
+    return {
+      columns: names,
+      cut: Cutting.parse({
+        delimiters: [guessDelimiterIn(field === undefined ? [] : sampleTexts(field.column, 500))],
+      }),
+      numbering: null,
+    };
+  },
   run(input, params) {
     const lists = new Map<number, ItemsOf>();
     for (const name of params.columns) {
@@ -74,4 +77,4 @@ export const splitToRows: StepKind<Params> = {
       ),
     );
   },
-};
+});

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
@@ -21,14 +21,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const unnest: StepKind<Params> = {
+export const unnestWords: StepWords<Params> = {
   kind: 'unnest',
   drops: true,
   title: 'Unnest',
   about: 'JSON in cells: a list becomes rows, an object becomes columns',
   finds: ['json', 'flatten', 'expand', 'nested', 'list of objects', 'array'],
   params: Params,
-  start: (table, columns) => Params.parse({ column: columns[0] ?? table.fields[0]?.name ?? '' }),
   sentence: (params) => [
     'Unnest ',
     columnBlank('column', params.column, 'Column with JSON'),
@@ -54,6 +53,10 @@ export const unnest: StepKind<Params> = {
       [false, 'by their fields alone'],
     ]),
   ],
+};
+
+export const unnest = /* @__PURE__ */ stepKind<Params>(unnestWords, {
+  start: (table, columns) => Params.parse({ column: columns[0] ?? table.fields[0]?.name ?? '' }),
   run(input, params) {
     const k = needColumn(input, params.column);
     const { codes, texts } = textView(input.fields[k]!.column);
@@ -110,7 +113,7 @@ export const unnest: StepKind<Params> = {
     };
     return piecesToColumns(input, k, names, cut, others, notices);
   },
-};
+});
 
 function parseJson(text: string): Json | undefined {
   try {

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { FROM_TABLE, type JobTable, READINGS, READINGS_OF_FORMAT } from '../../../core/index.ts';
+import { FROM_TABLE, type JobTable, READING_WORDS, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
 import { editTable, freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
@@ -175,7 +175,7 @@ function ReadAs({ table }: { table: JobTable }) {
   const read = async (kind: string) => {
     try {
       const step = await engineClient().engine.sources.readAs(String(first.params['source']), kind);
-      edit(`read as ${READINGS.get(kind)?.tab}`, (job) =>
+      edit(`read as ${READING_WORDS.get(kind)?.tab}`, (job) =>
         editTable(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
       );
     } catch (error) {
@@ -186,7 +186,7 @@ function ReadAs({ table }: { table: JobTable }) {
     <div className={styles.tabs} role="tablist" aria-label="Read as">
       {READINGS_OF_FORMAT.text.map((kind) => (
         <button key={kind} type="button" role="tab" aria-selected={first.kind === kind} onClick={() => void read(kind)}>
-          {READINGS.get(kind)?.tab}
+          {READING_WORDS.get(kind)?.tab}
         </button>
       ))}
     </div>

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useMemo, useState } from 'react';
-import { type AnyStepKind, type JobTable, STEP_GROUPS, type StepSet, USE_SET } from '../../../core/index.ts';
+import { type AnyStepWords, type JobTable, STEP_GROUPS, type StepSet, USE_SET } from '../../../core/index.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -11,7 +11,7 @@ const KINDS = STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => ({ kind, 
 const NO_SETS: readonly StepSet[] = [];
 
 /** Kinds of step by what people call them; the title counts most. */
-export function findKinds(typed: string): { kind: AnyStepKind; group: string }[] {
+export function findKinds(typed: string): { kind: AnyStepWords; group: string }[] {
   const words = typed
     .toLowerCase()
     .split(/\s+/)
@@ -46,7 +46,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   // Without letters the list begins with the kinds of step, as always.
   const named = asked === '' ? NO_SETS : sets.filter((set) => set.name.toLowerCase().includes(asked));
   const count = named.length + found.length;
-  const take = (kind: AnyStepKind) => {
+  const take = (kind: AnyStepWords) => {
     setOpen(false);
     setTyped('');
     (document.activeElement as HTMLElement | null)?.blur();

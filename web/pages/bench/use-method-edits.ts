@@ -7,7 +7,7 @@ import {
   type JobTable,
   keepAsSet,
   pasteSteps,
-  READINGS,
+  READING_WORDS,
   unfoldSet,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
@@ -103,7 +103,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
       async paste(behind) {
         try {
           const pasted = pasteSteps(await navigator.clipboard.readText()).filter(
-            (step) => !READINGS.has(step.kind) && step.kind !== FROM_TABLE,
+            (step) => !READING_WORDS.has(step.kind) && step.kind !== FROM_TABLE,
           );
           if (pasted.length === 0) throw new Error('Only a reading was copied; a table has its own.');
           edit(pasted.length === 1 ? 'paste a step' : `paste ${pasted.length} steps`, (steps) =>

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { type JobStep, type JobTable, type LeftPage, READINGS } from '../../../../core/index.ts';
+import { type JobStep, type JobTable, type LeftPage, READING_WORDS } from '../../../../core/index.ts';
 import { editTable, newStep, useJobStore } from '../../../stores/job-store.ts';
 
 export interface Reading {
@@ -44,5 +44,5 @@ export function useReading(table: JobTable): Reading {
 
 /** What stands on the left page for a reading. */
 export function leftPage(reading: Pick<Reading, 'kind'>): LeftPage {
-  return READINGS.get(reading.kind)?.page ?? 'lines';
+  return READING_WORDS.get(reading.kind)?.page ?? 'lines';
 }
