@@ -130,7 +130,9 @@ export async function keepInHistory(job: Job, tableId: string, outcome: TableOut
   const runs = await loadHistory(job.id);
   const files = filesOf(job).join();
   const same = runs.find((run) => filesOf(run.job).join() === files);
-  const run = { at: Date.now(), job, tables: { ...same?.tables, [tableId]: outcome } };
+  // Runs are told apart by their time.
+  const at = Math.max(Date.now(), (runs[0]?.at ?? 0) + 1);
+  const run = { at, job, tables: { ...same?.tables, [tableId]: outcome } };
   await history.setItem(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MOST_RUNS));
 }
 
