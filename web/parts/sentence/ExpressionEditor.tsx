@@ -52,9 +52,12 @@ export function ExpressionEditor({
           {trial.trouble.from >= text.length ? ', at the end' : `, at character ${trial.trouble.from + 1}`}
         </p>
       ) : (
-        trial.first.length > 0 && (
-          <p className={styles.hint}>gives {trial.first.map((one) => (one === '' ? 'blank' : one)).join(' · ')}</p>
-        )
+        // The line is there before it says anything, so that nothing below it moves under the pointer.
+        <p className={styles.hint}>
+          {trial.first.length === 0
+            ? '\u00a0'
+            : `gives ${trial.first.map((one) => (one === '' ? 'blank' : one)).join(' · ')}`}
+        </p>
       )}
       <div className={styles.chips}>
         {names.map((name) => (
