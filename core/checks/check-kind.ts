@@ -14,6 +14,12 @@ export interface CheckContext {
   lastRows?: number;
 }
 
+/** What offers of several kinds ask about a table, worked out once. */
+export interface OfferContext extends CheckContext {
+  /** The columns that tell every row apart; undefined where none do. */
+  identifying(): readonly string[] | undefined;
+}
+
 /** What a check found. */
 export interface CheckFound {
   ok: boolean;
@@ -44,7 +50,7 @@ export interface CheckKind<C extends CheckBase> {
   /** Called only where every column that it names is there. */
   run(table: Table, check: C, context: CheckContext): CheckFound;
   /** Checks of this kind that hold now and would be worth keeping. */
-  offers?(table: Table, context: CheckContext): CheckParams<C>[];
+  offers?(table: Table, context: OfferContext): CheckParams<C>[];
 }
 
 const Level = z.enum(['warn', 'stop']).default('warn').describe('stop: nothing is exported while it fails');

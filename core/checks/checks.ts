@@ -1,10 +1,12 @@
 /** Rules that a table must meet each time its method runs. */
 import { z } from 'zod';
 import { markedIn } from '../kinds/param-marks.ts';
+import { schemasOf } from '../kinds/schemas-of.ts';
 import { type Phrase, phrasesText } from '../kinds/sentence.ts';
+import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import { between } from './between.ts';
-import type { CheckBase, CheckContext, CheckFound, CheckKind } from './check-kind.ts';
+import type { CheckBase, CheckContext, CheckFound, CheckKind, OfferContext } from './check-kind.ts';
 import { filled } from './filled.ts';
 import { key } from './key.ts';
 import { lastRun } from './last-run.ts';
@@ -20,18 +22,11 @@ export type { CheckContext } from './check-kind.ts';
 /** All kinds of check, in the order in which they are offered. */
 const KINDS = [totals, key, filled, oneOf, matches, between, periods, measure, rows, lastRun] as const;
 
-export const Check = z.discriminatedUnion('kind', [
-  KINDS[0].schema,
-  ...KINDS.slice(1).map((kind) => kind.schema),
-] as unknown as SchemasOf<typeof KINDS>);
+export const Check = z.discriminatedUnion('kind', schemasOf(KINDS));
 export type Check = z.infer<typeof Check>;
 
 /** A check that is not kept yet. */
 export type NewCheck = Check extends infer C ? (C extends Check ? Omit<C, 'id'> : never) : never;
-
-type SchemasOf<K extends readonly { schema: z.core.$ZodTypeDiscriminable }[]> = {
-  -readonly [I in keyof K]: K[I]['schema'];
-};
 
 export interface CheckResult extends CheckFound {
   id: string;
@@ -80,8 +75,16 @@ export function offeredChecks(
   known: readonly Check[],
 ): { check: NewCheck; text: string }[] {
   const texts = new Set(known.map(checkText));
+  let identifying: { columns: readonly string[] | undefined } | undefined;
+  const asked: OfferContext = {
+    ...context,
+    identifying() {
+      identifying ??= { columns: identifyingColumns(table) };
+      return identifying.columns;
+    },
+  };
   return [...KIND_OF].flatMap(([kind, { offers }]) =>
-    (offers?.(table, context) ?? [])
+    (offers?.(table, asked) ?? [])
       .map((params) => ({ kind, level: 'warn', ...params }) as NewCheck)
       .map((check) => ({ check, text: checkText(check) }))
       .filter(({ text }) => !texts.has(text)),

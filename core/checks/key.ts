@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { columnName } from '../kinds/param-marks.ts';
 import { blank } from '../kinds/sentence.ts';
-import { identifyingColumns } from '../rows/identifying.ts';
 import { groupRows } from '../rows/keys.ts';
 import { grouped } from '../values/counted.ts';
 import { type CheckKind, checkSchema, columnOf, MOST_ROWS } from './check-kind.ts';
@@ -30,8 +29,8 @@ export const key = {
       column: columns[0],
     };
   },
-  offers(table) {
-    const columns = identifyingColumns(table);
-    return columns === undefined ? [] : [{ columns }];
+  offers(_, { identifying }) {
+    const columns = identifying();
+    return columns === undefined ? [] : [{ columns: [...columns] }];
   },
 } satisfies CheckKind<z.infer<typeof schema>>;

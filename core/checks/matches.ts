@@ -2,10 +2,9 @@ import { z } from 'zod';
 import { compilePattern } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
 import { blank, columnBlank } from '../kinds/sentence.ts';
-import { textView } from '../values/cell-text.ts';
+import { textView, usedTexts } from '../values/cell-text.ts';
 import { type CheckKind, checkSchema, columnOf, failing } from './check-kind.ts';
 import { FEW_VALUES } from './one-of.ts';
-import { usedTexts } from './used-texts.ts';
 
 const schema = checkSchema('matches', {
   column: columnName(),
@@ -28,8 +27,8 @@ export const matches = {
   },
   offers: (table) =>
     table.fields.flatMap(({ name, column }) => {
-      const used = usedTexts(column) ?? [];
-      const pattern = used.length > FEW_VALUES ? commonShape(used) : undefined;
+      const used = column.type === 'text' ? usedTexts(column) : new Set<string>();
+      const pattern = used.size > FEW_VALUES ? commonShape([...used]) : undefined;
       return pattern === undefined ? [] : [{ column: name, pattern }];
     }),
 } satisfies CheckKind<z.infer<typeof schema>>;

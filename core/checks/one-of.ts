@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { columnName } from '../kinds/param-marks.ts';
 import { blank, columnBlank } from '../kinds/sentence.ts';
-import { textView } from '../values/cell-text.ts';
+import { textView, usedTexts } from '../values/cell-text.ts';
 import { few } from '../values/counted.ts';
 import { type CheckKind, checkSchema, columnOf, failing } from './check-kind.ts';
-import { usedTexts } from './used-texts.ts';
 
 const schema = checkSchema('one-of', { column: columnName(), values: z.array(z.string()) });
 
@@ -28,8 +27,9 @@ export const oneOf = {
   },
   offers: (table) =>
     table.fields.flatMap(({ name, column }) => {
+      if (column.type !== 'text') return [];
       const used = usedTexts(column);
-      const isList = used !== undefined && used.length > 0 && used.length <= FEW_VALUES && table.rows > used.length * 2;
-      return isList ? [{ column: name, values: used }] : [];
+      const isList = used.size > 0 && used.size <= FEW_VALUES && table.rows > used.size * 2;
+      return isList ? [{ column: name, values: [...used] }] : [];
     }),
 } satisfies CheckKind<z.infer<typeof schema>>;

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { columnName } from '../kinds/param-marks.ts';
 import { blank, columnBlank } from '../kinds/sentence.ts';
-import { identifyingColumns } from '../rows/identifying.ts';
 import { groupRows } from '../rows/keys.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
@@ -28,9 +27,9 @@ export const periods = {
     columnBlank('column', column, 'Column of periods'),
   ],
   run: (table, { key, column }) => gaps(table, key, column),
-  offers(table) {
+  offers(table, context) {
     const column = table.fields.find((field) => PERIODS.test(field.name))?.name;
-    const identifying = column === undefined ? undefined : identifyingColumns(table);
+    const identifying = column === undefined ? undefined : context.identifying();
     if (column === undefined || !identifying?.includes(column)) return [];
     const key = identifying.filter((name) => name !== column);
     return gaps(table, key, column).ok ? [{ key, column }] : [];

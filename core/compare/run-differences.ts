@@ -3,7 +3,7 @@ import type { MethodRun } from '../run/run.ts';
 import { rowFates } from '../run/trace.ts';
 import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { textView } from '../values/cell-text.ts';
+import { usedTexts } from '../values/cell-text.ts';
 import { counted, few, grouped, plainFigure } from '../values/counted.ts';
 import { columnChange, columnNames, headerStep, isAlike } from './column-change.ts';
 import { compareSums } from './compare-tables.ts';
@@ -144,17 +144,10 @@ function valueDifferences(before: Table, after: Table, look: Tell): void {
   for (const field of after.fields) {
     const own = before.fields.find((one) => one.name === field.name);
     if (own === undefined || own.column.type !== 'text' || field.column.type !== 'text') continue;
-    const [was, is] = [valuesOf(own.column), valuesOf(field.column)];
+    const [was, is] = [usedTexts(own.column), usedTexts(field.column)];
     if (was.size > FEW_VALUES) continue;
     const [fresh, gone] = [[...is].filter((one) => !was.has(one)), [...was].filter((one) => !is.has(one))];
     if (fresh.length > 0) look('values-new', `new in ${field.name}: ${few(fresh)}`);
     if (gone.length > 0) look('values-gone', `no longer in ${field.name}: ${few(gone)}`);
   }
-}
-
-function valuesOf(column: Table['fields'][number]['column']): Set<string> {
-  const { codes, texts } = textView(column);
-  const found = new Set<string>();
-  for (const code of codes) if (code >= 0) found.add(texts[code]!);
-  return found;
 }

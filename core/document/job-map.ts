@@ -66,8 +66,9 @@ function innerSteps(job: Job, step: JobStep): readonly JobStep[] {
 function tablesOf(step: JobStep): readonly string[] {
   if (step.kind === FROM_TABLE) return [String(step.params['table'])];
   const kind = STEP_WORDS.get(step.kind);
-  const params = kind?.params.safeParse(step.params);
-  return params?.success ? tablesIn(kind!.params, params.data) : [];
+  if (kind?.takes === undefined) return [];
+  const params = kind.params.safeParse(step.params);
+  return params.success ? tablesIn(kind.params, params.data) : [];
 }
 
 /** Tables that a table needs, itself among them, by id. */

@@ -62,7 +62,7 @@ export interface StepWords<P> {
   /** Words people use for it, beside its title. */
   finds: readonly string[];
   params: z.ZodType<P>;
-  /** Of a kind that reads other tables: what it does with one, as on the map. */
+  /** What a kind does with another table, as on the map. A kind without it reads none. */
   takes?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;

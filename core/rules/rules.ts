@@ -1,6 +1,7 @@
 /** Rules for rows: what a row must be like, and where it stands beside rows that follow a rule. */
 import { z } from 'zod';
 import { columnName } from '../kinds/param-marks.ts';
+import { schemasOf } from '../kinds/schemas-of.ts';
 import type { Table } from '../table/table.ts';
 import { between } from './between.ts';
 import { blank, filled, unreadable } from './cell-state.ts';
@@ -33,15 +34,8 @@ const KINDS = [
   expression,
 ] as const;
 
-type SchemasOf<K extends readonly { schema: z.core.$ZodTypeDiscriminable }[]> = {
-  -readonly [I in keyof K]: K[I]['schema'];
-};
-
 /** What one row must be like, told from the row alone. */
-export const PlainRule = z.discriminatedUnion('test', [
-  KINDS[0].schema,
-  ...KINDS.slice(1).map((kind) => kind.schema),
-] as unknown as SchemasOf<typeof KINDS>);
+export const PlainRule = z.discriminatedUnion('test', schemasOf(KINDS));
 export type PlainRule = z.infer<typeof PlainRule>;
 
 /** A kind whose rules are checked by its own schema before they reach it. */

@@ -305,8 +305,8 @@ export class Runner {
       wanted.push({ id: params.table, step: params.step });
     } else {
       const kind = CATALOGUE.get(step.kind);
-      // In the order of the inputs of its Origin from 1 on.
-      if (kind !== undefined)
+      // In the order of the inputs of its Origin from 1 on. Other kinds' params, which may be long, are not walked.
+      if (kind?.takes !== undefined)
         for (const id of tablesIn(kind.params, kind.params.parse(step.params))) wanted.push({ id, step: null });
     }
     return wanted.map(({ id, step: after }) => {

@@ -111,3 +111,11 @@ export function sampleTexts(column: Column, most: number): string[] {
   for (let r = 0; r < n; r += stride) if (hasValue(column, r)) found.add(cellText(column, r)!);
   return [...found];
 }
+
+/** The different texts of a column as it reads, in the order in which they come. */
+export function usedTexts(column: Column): Set<string> {
+  const { codes, texts } = textView(column);
+  const used = new Set<string>();
+  for (const code of codes) if (code >= 0) used.add(texts[code]!);
+  return used;
+}

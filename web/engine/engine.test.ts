@@ -109,10 +109,13 @@ describe('over a port', () => {
         { kind: 'rows' as const, id: 'a', level: 'warn' as const, least: 1, most: null },
         { kind: 'rows' as const, id: 'b', level: 'warn' as const, least: 1e9, most: null },
         { kind: 'totals' as const, id: 'c', level: 'warn' as const },
+        { kind: 'last-run' as const, id: 'd', level: 'warn' as const, share: 0.2 },
       ],
     }));
-    const state = (await client.engine.combining.states(checked)).find((one) => one.id === table.id)!;
-    expect(state).toMatchObject({ rows: view.steps.at(-1)!.rows, checks: { all: 3, failed: 1 } });
+    const state = (await client.engine.combining.states(checked, { [table.id]: 1 })).find(
+      (one) => one.id === table.id,
+    )!;
+    expect(state).toMatchObject({ rows: view.steps.at(-1)!.rows, checks: { all: 4, failed: 2 } });
     expect(state.read).toBe(view.steps[0]!.rows);
   });
 

@@ -52,7 +52,7 @@ export class Combining {
   }
 
   /** How every table of a job stands. Tables that other tables need are run once. */
-  states(tables: readonly FullTable[]): TableState[] {
+  states(tables: readonly FullTable[], lastRows: Readonly<Record<string, number>>): TableState[] {
     return tables.map((table): TableState => {
       const { id, steps } = table;
       const run = this.state.runner.runTable(tables, id, QUIET);
@@ -65,7 +65,7 @@ export class Combining {
         steps: steps.length,
         looks: run.steps.reduce((sum, step) => sum + step.notices.filter((one) => one.tone === 'look').length, 0),
         ...(run.steps[0]?.reading === undefined ? {} : { read: run.steps[0].table.rows }),
-        ...checksOf(table, run, tables),
+        ...checksOf(table, run, tables, lastRows[id]),
         stop: run.stop,
       };
     });
@@ -90,7 +90,12 @@ export class Combining {
 }
 
 /** The checks of a table; its totals are added up only where a check asks for them. */
-function checksOf(table: FullTable, run: MethodRun, tables: readonly FullTable[]): Pick<TableState, 'checks'> {
+function checksOf(
+  table: FullTable,
+  run: MethodRun,
+  tables: readonly FullTable[],
+  lastRows: number | undefined,
+): Pick<TableState, 'checks'> {
   const checks = table.checks ?? [];
   const end = run.stop === undefined ? run.steps.at(-1)?.table : undefined;
   if (checks.length === 0 || end === undefined) return {};
@@ -98,6 +103,6 @@ function checksOf(table: FullTable, run: MethodRun, tables: readonly FullTable[]
   const totals = checks.some((check) => check.kind === 'totals')
     ? tallyOf(run, table, nameOf).ledger
     : { agrees: 0, disagrees: 0, cannotTell: 0, leftOut: 0 };
-  const failed = runChecks(end, checks, { totals }).filter((one) => !one.ok).length;
+  const failed = runChecks(end, checks, { totals, lastRows }).filter((one) => !one.ok).length;
   return { checks: { all: checks.length, failed } };
 }

@@ -20,6 +20,7 @@ import {
 import { engineClient } from '../../engine/client.ts';
 import { downloadExport, downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
+import { tellError } from '../../parts/trouble.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -51,11 +52,7 @@ export function TopBar({ table }: { table: JobTable }) {
   const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
-  const refuse = (error: unknown) =>
-    enqueueSnackbar(`Nothing was exported: ${(error as Error).message}`, {
-      variant: 'error',
-      autoHideDuration: 12_000,
-    });
+  const refuse = (error: unknown) => tellError(new Error(`Nothing was exported: ${(error as Error).message}`));
   const exportCsv = async () => {
     try {
       const spec = table.export?.as === 'csv' ? table.export : ExportSpec.parse({ as: 'csv' });

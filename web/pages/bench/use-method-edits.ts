@@ -11,6 +11,7 @@ import {
   unfoldSet,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
+import { tellError } from '../../parts/trouble.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 
@@ -39,7 +40,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         .edit(label, (job) => editTable(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
     const select = (index: number, count: number) =>
       useViewStore.getState().showStep(index >= count - 1 ? undefined : index);
-    const said = (message: string, variant: 'info' | 'error' = 'info') => enqueueSnackbar(message, { variant });
+    const said = (message: string) => enqueueSnackbar(message, { variant: 'info' });
     /** Says which later steps name what this one brings. */
     const warn = async (index: number, did: string) => {
       const leaning = await engineClient().engine.method.leaning(table.id, index);
@@ -111,7 +112,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
           );
           select(behind + pasted.length, table.steps.length + pasted.length);
         } catch (error) {
-          said((error as Error).message, 'error');
+          tellError(error);
         }
       },
       startTable(index) {

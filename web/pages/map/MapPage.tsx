@@ -8,6 +8,7 @@ import { counted, EXPORT_FORMATS, fullTables, grouped, type Job, sizeText } from
 import type { TableState } from '../../engine/protocol.ts';
 import { JobPage, OpenedJob } from '../../parts/JobPage.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
+import { lastRowsOf } from '../../stores/storage.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import styles from './map.module.css';
 import { type Box, type PlacedEdge, type PlacedNode, placeNodes } from './place-nodes.ts';
@@ -28,7 +29,7 @@ function JobMapPage({ job }: { job: Job }) {
   }, [job.name]);
   const { data: states = NONE } = useEngineQuery(
     ['states', keyOf(job), keyOf(missing)],
-    (engine) => engine.combining.states(fullTables(job)),
+    async (engine) => engine.combining.states(fullTables(job), await lastRowsOf(job.id)),
     { keep: true },
   );
   const map = useMemo(() => placeNodes(job), [job]);

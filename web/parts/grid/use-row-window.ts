@@ -5,6 +5,11 @@ import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 're
 const MOST_ROWS = 1_000_000;
 const SETTLE_MS = 200;
 
+/** Where a window of rows begins that has a row in its middle. */
+function baseAround(row: number, rowCount: number): number {
+  return Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(row - MOST_ROWS / 2)));
+}
+
 /**
  * The rows in sight of a sheet of any length. A browser can make a page only so tall: past that the sheet is a window
  * of rows, which moves along.
@@ -27,9 +32,8 @@ export function useRowWindow(
   const pending = useRef<{ row: number; align: 'auto' | 'start' } | undefined>(undefined);
   const settled = useRef(0);
   const [looks, lookAgain] = useState(0);
-  const baseAround = (row: number) => Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(row - MOST_ROWS / 2)));
   const showRow = (row: number, align: 'auto' | 'start' = 'auto') => {
-    const next = row < base || row >= base + windowed ? baseAround(row) : base;
+    const next = row < base || row >= base + windowed ? baseAround(row, rowCount) : base;
     if (next === base) {
       rows.scrollToIndex(row - base, { align });
       return;
@@ -57,7 +61,7 @@ export function useRowWindow(
       return () => clearTimeout(timer);
     }
     pending.current = { row: top, align: 'start' };
-    setBase(Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(top - MOST_ROWS / 2))));
+    setBase(baseAround(top, rowCount));
     return undefined;
   }, [atEnd, atStart, top, rowCount, looks]);
   return { base, first, last, top: Math.max(0, top), inSight, height: rows.getTotalSize(), showRow };
