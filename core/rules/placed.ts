@@ -1,5 +1,6 @@
 /** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at by itself. */
 import { missingColumn } from '../kinds/step.ts';
+import { unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 
@@ -41,6 +42,27 @@ export function positionMask(
     } else {
       const last = to === 0 ? -1 : anchor.lastIndexOf(1, to - 1);
       if (last >= from) mask.fill(1, last + 1, to);
+    }
+  }
+  return mask;
+}
+
+/** The nearest row above each marked one that is not blank and not marked itself, in the same run. */
+export function rightAboveMask(table: Table, rule: Within, anchor: Uint8Array): Uint8Array {
+  const mask = new Uint8Array(table.rows);
+  const filled = new Uint8Array(table.rows);
+  for (const field of table.fields) {
+    if (field.standing === 'beside') continue;
+    const unseen = unseenMask(field.column);
+    for (let r = 0; r < filled.length; r++) if (unseen[r] === 0) filled[r] = 1;
+  }
+  const starts = runStarts(table, rule.within);
+  for (let k = 0; k + 1 < starts.length; k++) {
+    for (let r = starts[k]!; r < starts[k + 1]!; r++) {
+      if (anchor[r] !== 1) continue;
+      let above = r - 1;
+      while (above >= starts[k]! && filled[above] === 0) above--;
+      if (above >= starts[k]! && anchor[above] !== 1) mask[above] = 1;
     }
   }
   return mask;

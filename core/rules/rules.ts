@@ -3,13 +3,14 @@ import { z } from 'zod';
 import { columnName } from '../kinds/param-marks.ts';
 import { schemasOf } from '../kinds/schemas-of.ts';
 import type { Table } from '../table/table.ts';
+import { addsUp } from './adds-up.ts';
 import { between } from './between.ts';
 import { blank, filled, unreadable } from './cell-state.ts';
 import { datePart } from './date-part.ts';
 import { expression } from './expression.ts';
 import { oneOf } from './one-of.ts';
 import { empty, only } from './only.ts';
-import { placeMask, positionMask, stretchMask } from './placed.ts';
+import { placeMask, positionMask, rightAboveMask, stretchMask } from './placed.ts';
 import type { RuleKind } from './rule-kind.ts';
 import { header, same } from './same.ts';
 import { contains, ends, equals, matches, starts } from './text.ts';
@@ -31,6 +32,7 @@ const KINDS = [
   unreadable,
   header,
   same,
+  addsUp,
   expression,
 ] as const;
 
@@ -53,6 +55,13 @@ export const Rule = z.union([
   PlainRule,
   z.object({ test: z.literal('above-first'), row: PlainRule, within: Within }),
   z.object({ test: z.literal('below-last'), row: PlainRule, within: Within }),
+  z.object({
+    test: z
+      .literal('right-above')
+      .describe('The nearest row with anything in it above each row that follows the rule'),
+    row: PlainRule,
+    within: Within,
+  }),
   z.object({
     test: z
       .literal('between-rows')
@@ -82,6 +91,8 @@ export function ruleText(rule: Rule): string {
       return `above the first row where ${ruleText(rule.row)}${withinText(rule.within)}`;
     case 'below-last':
       return `below the last row where ${ruleText(rule.row)}${withinText(rule.within)}`;
+    case 'right-above':
+      return `right above a row where ${ruleText(rule.row)}${withinText(rule.within)}`;
     case 'between-rows':
       return `from rows where ${ruleText(rule.row)} to the next where ${ruleText(rule.until)}${withinText(rule.within)}`;
     case 'place':
@@ -114,6 +125,8 @@ export function ruleMask(rule: Rule, table: Table): Uint8Array {
     case 'above-first':
     case 'below-last':
       return positionMask(table, rule, ruleMask(rule.row, table));
+    case 'right-above':
+      return rightAboveMask(table, rule, ruleMask(rule.row, table));
     case 'between-rows':
       return stretchMask(table, rule, ruleMask(rule.row, table), ruleMask(rule.until, table));
     case 'place':

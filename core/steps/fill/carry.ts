@@ -1,20 +1,26 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
-import { blank, columnBlank } from '../../kinds/sentence.ts';
+import { blank, columnBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
-import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
-import { isBlank } from '../../table/column.ts';
+import { Rule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
+import { isBlank, unseenMask } from '../../table/column.ts';
 import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
-import { uniqueName } from '../../table/table.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
 
 const Params = z.object({
   from: columnName().describe('Column in which the label stands'),
-  rule: PlainRule.describe('Rows that are labels'),
+  rule: Rule.describe('Rows that are labels'),
   into: z.string().min(1).default('Label').describe('Name of the new column'),
+  outer: z
+    .array(z.string().min(1))
+    .optional()
+    .describe(
+      'Names of columns for the levels above, the outermost first: of labels right under each other the last is the innermost',
+    ),
   within: columnName().optional().describe('The label ends where this column changes'),
 });
 type Params = z.infer<typeof Params>;
@@ -29,6 +35,14 @@ export const carryWords: StepWords<Params> = {
   sentence: (params) => [
     'Carry ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),
+    option(
+      params.outer === undefined || params.outer.length === 0,
+      ', inside of ',
+      blank('outer', params.outer?.join(', ') || 'no level above', {
+        as: 'lines',
+        label: 'Levels above, the outermost first',
+      }),
+    ),
     ' down from ',
     columnBlank('from', params.from, 'Column in which the label stands'),
     ' on rows where ',
@@ -50,56 +64,86 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
   run(input, params) {
     const column = needColumn(input, params.from);
     const labels = ruleMask(params.rule, input);
-    const source = new Int32Array(input.rows).fill(-1);
-    const runs = runStarts(input, params.within);
-    let withLabel = 0;
-    for (let k = 0; k + 1 < runs.length; k++) {
-      let current = -1;
-      for (let r = runs[k]!; r < runs[k + 1]!; r++) {
-        if (labels[r] === 1 && !isBlank(input.fields[column]!.column, r)) current = r;
-        source[r] = current;
-      }
-    }
+    const names = [...(params.outer ?? []), params.into];
+    const sources = labelsOf(input, column, labels, runStarts(input, params.within), names.length);
     const kept = maskedRows(invertMask(labels));
     const away = maskedRows(labels);
-    const labelRows = kept.map((row) => source[row]!);
-    const unlabelled: number[] = [];
-    labelRows.forEach((row, r) => {
-      if (row < 0) unlabelled.push(r);
-      else withLabel++;
-    });
     const body = takeRows(input, kept);
     const taken = new Set(body.fields.map((field) => field.name));
-    const name = uniqueName(params.into, taken);
-    // The new column stands before the first column of the report, behind the ones that stand beside it.
+    // The new columns stand before the first column of the report, behind the ones that stand beside it.
     const at = Math.max(
       0,
       input.fields.findIndex((field) => field.standing !== 'beside'),
     );
     const fields = [...body.fields];
-    fields.splice(at, 0, { name, standing: 'beside', column: takeColumn(input.fields[column]!.column, labelRows) });
     const origin = [...sameColumns(input.fields.length, takenRows(kept))];
-    origin.splice(at, 0, {
-      cells: [{ role: 'label', rows: takenRows(labelRows), column }],
-      name: [],
-    });
-    const aside: Pile[] = away.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: away }];
     const notices: Notice[] = [];
-    if (away.length === 0) notices.push(idleNotice('no row follows the rule, so there is no label to carry'));
-    else
-      notices.push({
+    names.forEach((wanted, level) => {
+      const name = uniqueName(wanted, taken);
+      const rows = kept.map((row) => sources[level]![row]!);
+      fields.splice(at + level, 0, {
+        name,
+        standing: 'beside',
+        column: takeColumn(input.fields[column]!.column, rows),
+      });
+      origin.splice(at + level, 0, { cells: [{ role: 'label', rows: takenRows(rows), column }], name: [] });
+      if (name !== wanted) notices.push({ tone: 'look', text: `named ${name}, as ${wanted} was taken`, column: name });
+    });
+    const innermost = kept.map((row) => sources.at(-1)![row]!);
+    const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
+    const aside: Pile[] = away.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: away }];
+    if (away.length === 0) notices.unshift(idleNotice('no row follows the rule, so there is no label to carry'));
+    else {
+      notices.unshift({
         tone: 'told',
-        text: `${counted(away.length, 'label')} carried onto ${counted(withLabel, 'row')}`,
+        text: `${counted(away.length, 'label')} carried onto ${counted(kept.length - unlabelled.length, 'row')}`,
       });
-    if (away.length > 0 && unlabelled.length > 0) {
-      notices.push({
-        tone: 'look',
-        text: `${counted(unlabelled.length, 'row')} above the first label`,
-        rows: { of: 'after', rows: Int32Array.from(unlabelled) },
-      });
+      if (unlabelled.length > 0)
+        notices.splice(1, 0, {
+          tone: 'look',
+          text: `${counted(unlabelled.length, 'row')} above the first label`,
+          rows: { of: 'after', rows: Int32Array.from(unlabelled) },
+        });
     }
-    if (name !== params.into)
-      notices.push({ tone: 'look', text: `named ${name}, as ${params.into} was taken`, column: name });
     return { table: { rows: body.rows, fields }, origin, aside, notices };
   },
 });
+
+/**
+ * By level, the outermost first, for each row the row of its label or -1. A stretch of labels with nothing but blank rows
+ * between them fills the innermost levels, and what stood on them before ends.
+ */
+function labelsOf(
+  input: Table,
+  column: number,
+  labels: Uint8Array,
+  runs: readonly number[],
+  levels: number,
+): Int32Array[] {
+  const found = Array.from({ length: levels }, () => new Int32Array(input.rows).fill(-1));
+  const cells = input.fields[column]!.column;
+  const filled = new Uint8Array(input.rows);
+  if (levels > 1)
+    for (const field of input.fields) {
+      if (field.standing === 'beside') continue;
+      const unseen = unseenMask(field.column);
+      for (let r = 0; r < input.rows; r++) if (unseen[r] === 0) filled[r] = 1;
+    }
+  for (let k = 0; k + 1 < runs.length; k++) {
+    const current = new Array<number>(levels).fill(-1);
+    let stretch: number[] = [];
+    for (let r = runs[k]!; r < runs[k + 1]!; r++) {
+      if (labels[r] === 1 && !isBlank(cells, r)) {
+        stretch.push(r);
+        const last = stretch.slice(-levels);
+        last.forEach((row, n) => {
+          current[levels - last.length + n] = row;
+        });
+      } else if (levels === 1 || filled[r] === 1) stretch = [];
+      found.forEach((rows, level) => {
+        rows[r] = current[level]!;
+      });
+    }
+  }
+  return found;
+}

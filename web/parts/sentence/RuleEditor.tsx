@@ -69,6 +69,7 @@ const PLACES = {
   here: 'rows where',
   'above-first': 'all above the first row where',
   'below-last': 'all below the last row where',
+  'right-above': 'right above rows where',
   'between-rows': 'from rows where … to the next where …',
   first: 'the first rows',
   last: 'the last rows',
@@ -92,6 +93,7 @@ function inPlace(rule: Rule, place: Place, names: readonly string[]): Rule {
       return { test: place, row, until: row, within };
     case 'above-first':
     case 'below-last':
+    case 'right-above':
       return { test: place, row, within };
     default:
       return { test: 'place', which: place, from: 1, count: place === 'every' ? 2 : 1, within };

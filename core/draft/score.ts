@@ -1,0 +1,44 @@
+import { bodyOf } from '../findings/body.ts';
+import { rowSaysTotal } from '../findings/choose-rule.ts';
+import type { Hand } from '../findings/finding.ts';
+import { nameKinds } from '../glance/period-names.ts';
+import { Seen } from '../glance/sight.ts';
+import type { Candidate } from './search.ts';
+
+/** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
+export function quality(one: Candidate, hand: Hand): number {
+  const { sight } = hand;
+  if (sight.rows === 0 || sight.columns.length === 0) return -50;
+  const body = bodyOf(hand);
+  let score = 0;
+  // Columns of one kind.
+  let [pure, filled] = [0, 0];
+  for (const column of sight.columns) {
+    const told = [column.counts[Seen.figure]!, column.counts[Seen.text]!, column.counts[Seen.date]!];
+    pure += Math.max(...told);
+    filled += told[0]! + told[1]! + told[2]!;
+  }
+  score += filled === 0 ? -5 : -25 * (1 - pure / filled);
+  // Names that are there, unique and no values.
+  const names = sight.columns.map((column) => column.name);
+  const kinds = nameKinds(names);
+  const unnamed = sight.columns.filter(
+    (column) => /^[A-Z]{1,2}$/.test(column.name) && sight.table.fields[column.index]!.standing !== 'beside',
+  ).length;
+  const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;
+  score -= 1.5 * unnamed + 1 * numbered;
+  score -= 0.4 * kinds.filter((kind) => kind !== undefined).length;
+  score -= 0.3 * names.filter((name) => name.includes(' / ')).length;
+  // A name that is a figure stands for a header that was taken from data.
+  score -= 2 * names.filter((name, k) => /^[\d.,\s-]+$/.test(name) && kinds[k] === undefined).length;
+  // Rows that are no data.
+  const other = body.roles.filter((role) => role !== 'data').length;
+  score -= 8 * (other / sight.rows) + (other > 0 ? 1 : 0);
+  let totals = 0;
+  for (let r = 0; r < sight.rows; r++) if (rowSaysTotal(sight, r)) totals++;
+  if (body.figures.length > 0) score -= totals === 0 ? 0 : 1 + Math.min(6, 20 * (totals / sight.rows));
+  // Blank keys.
+  for (const column of body.keys.slice(0, 3)) score -= 2 * (column.counts[Seen.blank]! / sight.rows);
+  score -= 0.15 * one.steps.length;
+  return score;
+}

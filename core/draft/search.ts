@@ -1,0 +1,128 @@
+import { rowPattern } from '../findings/body.ts';
+import { STAGES } from '../findings/catalogue.ts';
+import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
+import { sightOf } from '../glance/sight.ts';
+import { type Context, StepFailure } from '../kinds/step.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
+import type { Table } from '../table/table.ts';
+import { quality } from './score.ts';
+
+/** A method on its way: what it gives so far, and what speaks for it. */
+export interface Candidate {
+  steps: readonly Proposal[];
+  table: Table;
+  weight: number;
+  /** Figures of totals that agree with what they sum, of how many. */
+  explained: { fit: number; of: number };
+  /** The choices that were made, for telling drafts apart. */
+  gives: readonly string[];
+  /** Other ways at a step, by the number of the step. */
+  choices: readonly { at: number; gives: string }[];
+  titles: ReadonlySet<string>;
+  sums: readonly SumOf[];
+}
+
+/** Methods that are followed at once. */
+const WIDTH = 8;
+
+/**
+ * Whole methods for a table, the best first: each stage's detectors add their choices to every method that is followed,
+ * and the most promising go on.
+ *
+ * @param raw the table as it was read, or a sample of it
+ * @param progress told from 0 to 1; may throw to give up
+ */
+export function searchMethods(raw: Table, within: string | undefined, progress: (done: number) => void): Candidate[] {
+  let beam: Candidate[] = [
+    { steps: [], table: raw, weight: 0, explained: { fit: 0, of: 0 }, gives: [], choices: [], titles: new Set(), sums: [] },
+  ];
+  STAGES.forEach((detectors, stage) => {
+    const next: Candidate[] = [];
+    for (const one of beam) {
+      progress(stage / STAGES.length);
+      const findings = detectors.flatMap((detector) => detector.find(handOf(one, raw, within)));
+      const gone = findings.flatMap((finding) => {
+        const after = apply(one, finding, raw, within, findings);
+        return after === undefined ? [] : [after];
+      });
+      next.push(...(gone.length === 0 ? [one] : gone));
+    }
+    beam = next.sort((a, b) => b.weight - a.weight).slice(0, WIDTH);
+  });
+  const scored = beam.map((one) => ({ ...one, weight: one.weight + quality(one, handOf(one, raw, within)) }));
+  const seen = new Set<string>();
+  return scored
+    .sort((a, b) => b.weight - a.weight)
+    .filter((one) => {
+      const key = JSON.stringify(one.steps.map(({ kind, params }) => [kind, params]));
+      if (seen.has(key)) return false;
+      seen.add(key);
+      return true;
+    });
+}
+
+export function handOf(one: Candidate, raw: Table, within: string | undefined): Hand {
+  return {
+    sight: sightOf(one.table),
+    raw,
+    done: one.steps.map(({ kind }) => kind),
+    within: one.table.fields.some((field) => field.name === within) ? within : undefined,
+    titles: one.titles,
+    sums: one.sums,
+  };
+}
+
+const QUIET: Context = {
+  progress: () => undefined,
+  name: 'draft',
+  other(id) {
+    throw new StepFailure(`A draft reads no other table, but ${id} is asked for.`);
+  },
+};
+
+/** The method with the steps of a finding; undefined where one of them does not run. */
+function apply(
+  one: Candidate,
+  finding: Finding,
+  raw: Table,
+  within: string | undefined,
+  all: readonly Finding[],
+): Candidate | undefined {
+  let { table, titles } = one;
+  const steps = [...one.steps];
+  try {
+    for (const step of finding.steps) {
+      const kind = CATALOGUE.get(step.kind)!;
+      const params = kind.params.parse(step.params) as Record<string, unknown>;
+      const result = kind.run(table, params, QUIET);
+      const above = result.aside.filter((pile) => pile.mark === 'title');
+      if (above.length > 0) {
+        const sight = sightOf(table);
+        titles = new Set([...titles, ...above.flatMap((pile) => [...pile.rows].map((r) => rowPattern(sight, r)))]);
+      }
+      table = result.table;
+      steps.push({ ...step, params });
+    }
+  } catch (error) {
+    if (error instanceof StepFailure) return undefined;
+    throw error;
+  }
+  const others = all.filter((other) => other !== finding && other.gives !== undefined && finding.gives !== undefined);
+  return {
+    steps,
+    table,
+    titles,
+    weight: one.weight + finding.weight,
+    explained: {
+      fit: one.explained.fit + (finding.explained?.fit ?? 0),
+      of: one.explained.of + (finding.explained?.of ?? 0),
+    },
+    gives: finding.gives === undefined || finding.steps.length === 0 ? one.gives : [...one.gives, finding.gives],
+    choices: [
+      ...one.choices,
+      ...(finding.steps.length === 0 ? [] : others.map((other) => ({ at: steps.length - 1, gives: other.gives! }))),
+    ],
+    sums: finding.sums === undefined ? one.sums : [...one.sums, ...finding.sums],
+  };
+}
+

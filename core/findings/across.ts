@@ -1,0 +1,324 @@
+import { Seen, type SeenColumn } from '../glance/sight.ts';
+import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
+import { isYear } from '../glance/sight.ts';
+import { type Body, bodyOf } from './body.ts';
+import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+
+const JOIN = ' / ';
+
+/** Column names that are values: periods and classes across that go down, over one or more tiers. */
+export const across: Detector = {
+  name: 'across',
+  find(hand) {
+    const body = bodyOf(hand);
+    const going = movable(body);
+    if (going.length < 2) return [];
+    const stay: Finding = { steps: [], weight: 0, gives: 'leave the columns as they are' };
+    const tiered = going.filter((column) => column.name.includes(JOIN));
+    if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(hand, body, tiered), stay];
+    const kinds = nameKinds(going.map((column) => column.name));
+    const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
+    const classes = going.filter((_, k) => kinds[k] === 'class');
+    if (named.length >= 2) return [goingDown(hand, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
+    if (classes.length >= 2 && classes.length >= going.length - 1)
+      return [goingDown(hand, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
+    const common = commonSplit(going.map((column) => column.name));
+    if (common !== undefined) return [...bySplit(hand, going, common), stay];
+    const weight = crossWeight(hand, body, going);
+    return weight > -0.5 ? [goingDown(hand, going, [], weight), stay] : [];
+  },
+};
+
+/** Columns of figures, and those that are blank throughout between them. */
+function movable(body: Body): SeenColumn[] {
+  const figures = new Set(body.figures.map((column) => column.index));
+  const kinds = nameKinds(body.sight.columns.map((column) => column.name.split(JOIN)[0]!));
+  return body.sight.columns.filter((column, k) => {
+    if (figures.has(column.index)) return true;
+    const blank = column.counts[Seen.blank]! + column.counts[Seen.missing]! === body.sight.rows;
+    return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
+  });
+}
+
+function goingDown(
+  hand: Hand,
+  going: readonly SeenColumn[],
+  kinds: readonly (NameKind | undefined)[],
+  weight: number,
+): Finding {
+  const name = columnOfKinds(kinds);
+  const periods = kinds.length > 0 && kinds.every((kind) => kind !== undefined);
+  const blanks = going.some((column) => column.counts[Seen.blank]! > 0);
+  const names = going.map((column) => column.name);
+  return {
+    steps: [
+      {
+        kind: 'unpivot',
+        params: {
+          columns: setOf(hand, names, kinds),
+          split: null,
+          template: null,
+          pattern: null,
+          parts: [{ as: 'column', name: freeName(hand, names, name) }],
+          value: freeName(hand, names, 'Value'),
+          blanks: blanks ? 'drop' : 'keep',
+        },
+        why: periods
+          ? `${few(names)} are values of ${name.toLowerCase()}, not names of what is measured`
+          : `${few(names)} measure the same: ${hand.sums.length > 0 ? 'a column of the report sums them' : 'figures of one kind under each'}`,
+      },
+    ],
+    weight,
+    gives: `${names.length} columns go down as ${name}`,
+  };
+}
+
+/** Names that are all of one kind are told by it, so that next month's are found; else all but those that stay. */
+function setOf(hand: Hand, names: readonly string[], kinds: readonly (NameKind | undefined)[]): Record<string, unknown> {
+  const all = hand.sight.table.fields.map((field) => field.name);
+  const others = all.filter((name) => !names.includes(name));
+  if (kinds.every((kind) => kind === 'year') && kinds.length > 0 && names.every((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name)))
+    if (!others.some((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name))) return { by: 'year' };
+  const months = nameKinds(all);
+  if (kinds.length > 0 && kinds.every((kind) => kind === 'month') && all.every((name, k) => (months[k] === 'month') === names.includes(name)))
+    return { by: 'month' };
+  return { by: 'all-but', names: others };
+}
+
+function freeName(hand: Hand, gone: readonly string[], wanted: string): string {
+  const taken = new Set(hand.sight.table.fields.map((field) => field.name).filter((name) => !gone.includes(name)));
+  let name = wanted;
+  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+  return name;
+}
+
+/** Each tier of the names is a value or the name of what is measured; the measures stay as columns. */
+function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[] {
+  const names = going.map((column) => column.name.split(JOIN));
+  const depth = Math.max(...names.map((tiers) => tiers.length));
+  const tiers = Array.from({ length: depth }, (_, t) => {
+    const texts = names.map((parts) => parts[t] ?? '');
+    const distinct = [...new Set(texts.filter((text) => text !== ''))];
+    const kinds = nameKinds(distinct);
+    const told = kinds.filter((kind) => kind !== undefined);
+    return {
+      distinct,
+      kinds,
+      period: distinct.length > 0 && told.length >= distinct.length * 0.8,
+      // Nothing varies in it.
+      constant: distinct.length <= 1,
+    };
+  });
+  const measure = measuresAt(hand, names, tiers, going, body);
+  return measure.map(({ each, weight }, k) => {
+    const columns = tiers.map((tier, t) => ({ t, name: columnOfKinds(tier.kinds) }));
+    const used = new Set<string>();
+    const parts = columns.map(({ t, name }) => {
+      if (t === each) return { as: 'each' };
+      let own = freeName(hand, going.map((column) => column.name), name);
+      while (used.has(own)) own = `${own} ${used.size + 1}`;
+      used.add(own);
+      return { as: 'column', name: own };
+    });
+    const down = columns.filter(({ t }) => t !== each).map(({ name }) => name.toLowerCase());
+    const step: Proposal = {
+      kind: 'unpivot',
+      params: {
+        columns: setOfTiers(hand, going.map((column) => column.name)),
+        split: JOIN,
+        template: null,
+        pattern: null,
+        parts,
+        value: freeName(hand, [], 'Value'),
+        blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
+      },
+      why:
+        each < 0
+          ? `all ${depth} tiers of the names are values`
+          : `${few(tiers[each]!.distinct)} ${tiers[each]!.distinct.length === 1 ? 'is' : 'are'} what is measured, under each of ${few(tiers.filter((_, t) => t !== each).flatMap((tier) => tier.distinct))}`,
+    };
+    return {
+      steps: [step],
+      weight: weight - k * 0.01,
+      gives: each < 0 ? 'one column of figures' : `${down.join(' and ')} down, one column for each of ${few(tiers[each]!.distinct)}`,
+    };
+  });
+}
+
+function setOfTiers(hand: Hand, names: readonly string[]): Record<string, unknown> {
+  const others = hand.sight.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
+  if (others.every((name) => !name.includes(JOIN))) return { by: 'contains', text: JOIN };
+  return { by: 'all-but', names: others };
+}
+
+interface Tier {
+  distinct: readonly string[];
+  period: boolean;
+  constant: boolean;
+}
+
+/** Which tier names what is measured, -1 for none, the likeliest first. */
+function measuresAt(
+  hand: Hand,
+  names: readonly (readonly string[])[],
+  tiers: readonly Tier[],
+  going: readonly SeenColumn[],
+  body: Body,
+): { each: number; weight: number }[] {
+  const open = tiers.flatMap((tier, t) => (tier.period ? [] : [t]));
+  const periods = tiers.length - open.length;
+  if (open.length === 0) return [{ each: -1, weight: 2.5 }];
+  const summed = summedTiers(hand, tiers.length);
+  const classes = (t: number) => summed.has(t) || (tiers[t]!.distinct.length > 1 && alike(going, names, t, body));
+  if (periods > 0) {
+    // Beside a tier of periods the one that is left names measures, unless the report sums over it.
+    const found: { each: number; weight: number }[] = [];
+    for (const t of open) found.push({ each: t, weight: summed.has(t) ? 0.8 : 2.5 });
+    found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.4 });
+    return found.sort((a, b) => b.weight - a.weight);
+  }
+  const found = open.map((t) => ({ each: t, weight: 1.2 + (summed.has(t) ? -1 : 0) + (classes(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0) }));
+  found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.5 });
+  return found.sort((a, b) => b.weight - a.weight);
+}
+
+/** Tiers over whose texts a column of the report sums: what it sums differs in that tier alone. */
+function summedTiers(hand: Hand, depth: number): Set<number> {
+  const found = new Set<number>();
+  for (const { of } of hand.sums) {
+    const parts = of.map((name) => name.split(JOIN));
+    if (parts.some((one) => one.length !== depth)) continue;
+    for (let t = 0; t < depth; t++) if (new Set(parts.map((one) => one[t])).size > 1) found.add(t);
+  }
+  return found;
+}
+
+/** Figures under the texts of a tier look like the same measure: as many decimals, of like size. */
+function alike(going: readonly SeenColumn[], names: readonly (readonly string[])[], tier: number, body: Body): boolean {
+  const groups = new Map<string, SeenColumn[]>();
+  going.forEach((column, k) => {
+    const text = names[k]![tier] ?? '';
+    groups.set(text, [...(groups.get(text) ?? []), column]);
+  });
+  const profiles = [...groups.values()].map((columns) => profileOf(columns, body));
+  return likeProfiles(profiles);
+}
+
+interface Profile {
+  decimals: number;
+  size: number;
+}
+
+function profileOf(columns: readonly SeenColumn[], body: Body): Profile {
+  let [decimals, count, log] = [0, 0, 0];
+  for (const column of columns)
+    for (let r = 0; r < column.values.length && count < 2000; r++) {
+      const value = column.values[r]!;
+      if (Number.isNaN(value) || body.roles[r] !== 'data') continue;
+      count++;
+      const text = String(Math.abs(value));
+      const point = text.indexOf('.');
+      if (point >= 0) decimals = Math.max(decimals, Math.min(3, text.length - point - 1));
+      log += Math.log10(1 + Math.abs(value));
+    }
+  return { decimals, size: count === 0 ? Number.NaN : log / count };
+}
+
+function likeProfiles(profiles: readonly Profile[]): boolean {
+  const filled = profiles.filter((one) => !Number.isNaN(one.size));
+  if (filled.length < 2) return true;
+  const decimals = new Set(filled.map((one) => one.decimals));
+  const sizes = filled.map((one) => one.size);
+  return decimals.size === 1 && Math.max(...sizes) - Math.min(...sizes) < 0.8;
+}
+
+/** How much speaks for a cross table, whose columns are classes of one measure. */
+function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): number {
+  if (going.length < 2 || body.keys.length === 0) return -1;
+  // Texts and dates beside, other than the keys in front, are records and no cross table.
+  const front = body.keys.filter((column) => column.index < going[0]!.index);
+  if (front.length < body.keys.length || front.length > 3) return -1;
+  const records = body.keys.some((column) => column.counts[Seen.date]! > column.counts[Seen.text]!);
+  if (records) return -1;
+  const names = going.map((column) => column.name);
+  const profiles = going.map((column) => profileOf([column], body));
+  const like = likeProfiles(profiles);
+  const summed = hand.sums.some(({ of }) => of.length >= Math.max(2, going.length * 0.6) && of.every((name) => names.includes(name)));
+  if (summed) return 2.6;
+  const corner = front.some((column) => /^[A-Z]{1,2}$/.test(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside');
+  let weight = -1;
+  if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);
+  if (corner) weight += 1;
+  const coded = going.some((column) => column.counts[Seen.missing]! > 0);
+  if (coded && like) weight += 0.2;
+  const years = going.every((column) => isYear(Number(column.name)));
+  return years ? 2 : weight;
+}
+
+/** A sign at which every name falls into two: 'Jan plan', 'Plan - Jan'; with a kind of value on one side. */
+function commonSplit(names: readonly string[]): { sign: string; at: 0 | 1; tier: readonly string[][] } | undefined {
+  for (const sign of [' - ', ' – ', ': ', '_', ' ', '.', '-']) {
+    const pieces = names.map((name) => {
+      const at = name.indexOf(sign);
+      const last = name.lastIndexOf(sign);
+      if (at <= 0) return undefined;
+      return at === last ? [[name.slice(0, at), name.slice(at + sign.length)]] : [
+        [name.slice(0, at), name.slice(at + sign.length)],
+        [name.slice(0, last), name.slice(last + sign.length)],
+      ];
+    });
+    if (pieces.some((one) => one === undefined)) continue;
+    for (const which of [0, 1]) {
+      const tier = pieces.map((one) => one![Math.min(which, one!.length - 1)]!);
+      for (const at of [0, 1] as const) {
+        const texts = [...new Set(tier.map((pair) => pair[at]!))];
+        const kinds = nameKinds(texts);
+        const others = new Set(tier.map((pair) => pair[1 - at]!));
+        if (texts.length < 2 || kinds.some((kind) => kind === undefined)) continue;
+        if (others.size * texts.length > names.length * 1.5) continue;
+        return { sign: which === 0 ? sign : sign, at, tier };
+      }
+    }
+  }
+  return undefined;
+}
+
+function bySplit(
+  hand: Hand,
+  going: readonly SeenColumn[],
+  { sign, at, tier }: { sign: string; at: 0 | 1; tier: readonly string[][] },
+): Finding[] {
+  const names = going.map((column) => column.name);
+  const kinds = nameKinds([...new Set(tier.map((pair) => pair[at]!))]);
+  const name = freeName(hand, names, columnOfKinds(kinds));
+  const measures = [...new Set(tier.map((pair) => pair[1 - at]!))];
+  const greedy = names.some((one) => one.indexOf(sign) !== one.lastIndexOf(sign));
+  const escaped = sign.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
+  const firstAt = names.every((one, k) => one.indexOf(sign) === tier[k]![0]!.length);
+  const parts = at === 0 ? [{ as: 'column', name }, { as: 'each' }] : [{ as: 'each' }, { as: 'column', name }];
+  return [
+    {
+      steps: [
+        {
+          kind: 'unpivot',
+          params: {
+            columns: setOfTiers({ ...hand }, names),
+            split: greedy ? null : sign,
+            template: null,
+            pattern: greedy ? (firstAt ? `^(.+?)${escaped}(.+)$` : `^(.+)${escaped}(.+?)$`) : null,
+            parts,
+            value: freeName(hand, names, 'Value'),
+            blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
+          },
+          why: `names say two things: ${name.toLowerCase()} and what is measured (${few(measures)})`,
+        },
+      ],
+      weight: 2.2,
+      gives: `${name.toLowerCase()} down, one column for each of ${few(measures)}`,
+    },
+  ];
+}
+
+function few(names: readonly string[]): string {
+  return names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} … ${names.at(-1)}`;
+}

@@ -1,0 +1,70 @@
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import type { Detector } from './finding.ts';
+
+/** Rows of name and value, several to a record: the names become columns. */
+export const attributeRows: Detector = {
+  name: 'attribute-rows',
+  find(hand) {
+    const { sight } = hand;
+    if (sight.columns.length < 3 || sight.columns.length > 6 || sight.rows < 4) return [];
+    for (const names of sight.columns) {
+      if (names.counts[Seen.text]! < sight.rows) continue;
+      const distinct = new Set<string>();
+      for (let r = 0; r < sight.rows && distinct.size <= 40; r++) distinct.add(textAt(names, r));
+      if (distinct.size < 2 || distinct.size > 40 || distinct.size > sight.rows / 2) continue;
+      for (const values of sight.columns) {
+        if (values === names || !mixes(sight, names, values, distinct)) continue;
+        const rest = sight.columns.filter((column) => column !== names && column !== values);
+        if (!once(sight, rest, names)) continue;
+        return [
+          {
+            steps: [
+              {
+                kind: 'pivot',
+                params: { names: [names.name], values: [{ column: values.name, by: 'only' }] },
+                why: `${names.name} holds names (${[...distinct].slice(0, 3).join(', ')} …) whose values in ${values.name} are of different kinds, each once for each record`,
+              },
+            ],
+            weight: 2.2,
+          },
+        ];
+      }
+    }
+    return [];
+  },
+};
+
+/** Under the names the values are of different kinds, and under each of one. */
+function mixes(sight: Sight, names: SeenColumn, values: SeenColumn, distinct: ReadonlySet<string>): boolean {
+  const kinds = new Map<string, number[]>();
+  for (let r = 0; r < sight.rows; r++) {
+    const own = kinds.get(textAt(names, r)) ?? [0, 0, 0, 0, 0, 0];
+    own[values.kinds[r]!]!++;
+    kinds.set(textAt(names, r), own);
+  }
+  const leading = new Set<number>();
+  let [pure, all] = [0, 0];
+  for (const counts of kinds.values()) {
+    const told = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
+    const most = Math.max(...told);
+    if (most === 0) continue;
+    leading.add(told.indexOf(most));
+    pure += most;
+    all += told[0]! + told[1]! + told[2]!;
+  }
+  return leading.size >= 2 && distinct.size >= 2 && pure >= all * 0.95;
+}
+
+function once(sight: Sight, keys: readonly SeenColumn[], names: SeenColumn): boolean {
+  if (keys.length === 0) return false;
+  const seen = new Set<string>();
+  const records = new Set<string>();
+  for (let r = 0; r < sight.rows; r++) {
+    const key = keys.map((column) => column.codes[r]).join('/');
+    records.add(key);
+    const full = `${key}/${names.codes[r]}`;
+    if (seen.has(full)) return false;
+    seen.add(full);
+  }
+  return records.size >= 2 && records.size <= sight.rows * 0.6;
+}

@@ -1,0 +1,34 @@
+import { across } from './across.ts';
+import { attributeRows } from './attribute-rows.ts';
+import type { Detector } from './finding.ts';
+import { furniture } from './furniture.ts';
+import { header } from './header.ts';
+import { keys } from './keys.ts';
+import { labels } from './labels.ts';
+import { marks } from './marks.ts';
+import { missing } from './missing.ts';
+import { notes } from './notes.ts';
+import { packedLists } from './packed-lists.ts';
+import { sumColumns } from './sum-columns.ts';
+import { totals } from './totals.ts';
+import { transposed } from './transposed.ts';
+import { twoInOne } from './two-in-one.ts';
+import { types } from './types.ts';
+
+/** All detectors in the order of the work; those of one stage are choices beside each other. */
+export const STAGES: readonly (readonly Detector[])[] = [
+  [header, transposed],
+  [furniture],
+  [notes],
+  [totals],
+  [labels],
+  [keys],
+  [sumColumns],
+  [packedLists],
+  [attributeRows],
+  [marks],
+  [missing],
+  [across],
+  [twoInOne],
+  [types],
+];

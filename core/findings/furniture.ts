@@ -1,0 +1,70 @@
+import { Seen, textAt } from '../glance/sight.ts';
+import type { Rule } from '../rules/rules.ts';
+import { bodyOf } from './body.ts';
+import { chooseRules } from './choose-rule.ts';
+import type { Detector, Proposal } from './finding.ts';
+import { isUnitsRow } from './header.ts';
+
+/** What a page needs and a table does not: blank rows, drawn lines, page heads, the row of units. */
+export const furniture: Detector = {
+  name: 'furniture',
+  find(hand) {
+    const body = bodyOf(hand);
+    const { sight } = body;
+    const steps: Proposal[] = [];
+    const data = body.roles.flatMap((role, r) => (role === 'blank' || role === 'rule' || role === 'page' ? [] : [r]));
+    const units: number[] = [];
+    for (const from of body.starts) {
+      let r = from;
+      while (r < sight.rows && body.roles[r] === 'blank') r++;
+      if (r < sight.rows && isUnitsRow(sight, r) && sight.filled[r]! >= 1 && body.roles[r] !== 'data') units.push(r);
+    }
+    if (units.length > 0) {
+      const wanted = body.rowsOf('lone').filter((r) => units.includes(r) || isUnitsRow(sight, r));
+      const rules = chooseRules(sight, wanted, data.filter((r) => !wanted.includes(r)));
+      const column = sight.columns.find((one) => one.kinds[wanted[0] ?? 0] === Seen.text);
+      if (rules !== undefined && column !== undefined && wanted.length > 0)
+        steps.push({
+          kind: 'set-aside',
+          params: { pile: 'units', mark: 'note', rules },
+          why: `${said(wanted.length, 'row')} of units under the names, as ${textAt(column, wanted[0]!)}`,
+        });
+    }
+    const pages = body.rowsOf('page');
+    if (pages.length > 0) {
+      const rules = chooseRules(sight, pages, data);
+      if (rules !== undefined)
+        steps.push({
+          kind: 'set-aside',
+          params: { pile: 'page heads', mark: 'repeat', rules },
+          why: `${said(pages.length, 'line')} that stand again on each page, but for their numbers`,
+        });
+    }
+    const blanks: Rule[] = [];
+    const why: string[] = [];
+    if (body.roles.includes('blank')) {
+      blanks.push({ test: 'empty' });
+      why.push(said(body.rowsOf('blank').length, 'blank row'));
+    }
+    const drawn = body.rowsOf('rule');
+    if (drawn.length > 0) {
+      const column = sight.columns.filter((one) => drawn.every((r) => one.kinds[r] === Seen.rule))[0];
+      const pattern: Rule[] = column === undefined
+        ? sight.columns.filter((one) => drawn.some((r) => one.kinds[r] === Seen.rule)).map((one) => drawnLine(one.name))
+        : [drawnLine(column.name)];
+      blanks.push(...pattern.slice(0, 4));
+      why.push(said(drawn.length, 'drawn line'));
+    }
+    if (blanks.length > 0)
+      steps.push({ kind: 'set-aside', params: { pile: 'blanks', rules: blanks }, why: why.join(' and ') });
+    return steps.length === 0 ? [] : [{ steps, weight: 1 }];
+  },
+};
+
+function drawnLine(column: string): Rule {
+  return { test: 'matches', column, text: '^[\\s=_~+|*.─═━·-]{3,}$' };
+}
+
+export function said(count: number, what: string): string {
+  return `${count} ${what}${count === 1 ? '' : 's'}`;
+}

@@ -1,0 +1,187 @@
+import { Seen, type Sight, textAt } from '../glance/sight.ts';
+import { runStarts } from '../rules/placed.ts';
+import type { PlainRule } from '../rules/rules.ts';
+import { guessHeader } from '../steps/header/guess-header.ts';
+import { PAGE, rowPattern } from './body.ts';
+import type { Detector, Hand, Proposal } from './finding.ts';
+
+/** Tiers of a header beyond which none is proposed. */
+const MOST_TIERS = 3;
+
+/**
+ * Where the header stands and over how many rows, with the headings that stand over each table where several stand one
+ * under the other.
+ */
+export const header: Detector = {
+  name: 'header',
+  find(hand) {
+    const { sight } = hand;
+    if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 2) return [];
+    const guess = guessHeader(sight.table);
+    const places = candidates(sight, guess);
+    return places.map(({ row, tiers, weight }) => ({
+      steps: stepsFor(hand, row, tiers),
+      weight,
+      gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
+    }));
+  },
+};
+
+interface Place {
+  row: number;
+  tiers: number;
+  weight: number;
+}
+
+function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[] {
+  const found: Place[] = [{ ...guess, weight: 2 }];
+  const add = (row: number, tiers: number, weight: number) => {
+    if (row < 0 || tiers < 1 || tiers > MOST_TIERS || row + tiers >= sight.rows) return;
+    if (found.some((one) => one.row === row && one.tiers === tiers)) return;
+    found.push({ row, tiers, weight });
+  };
+  const { row, tiers } = guess;
+  if (tiers > 1) {
+    // The lowest tier may be one of units, the highest a title over the columns.
+    const lowest = row + tiers - 1;
+    if (isUnitsRow(sight, lowest)) {
+      found[0]!.weight = 0.5;
+      add(row, tiers - 1, 2.2);
+    } else add(row, tiers - 1, 0.6);
+    const upper = filledIn(sight, row);
+    if (upper.length === 1) {
+      found[0]!.weight -= 1;
+      add(row + 1, tiers - 1, 2.1);
+    } else add(row + 1, tiers - 1, 0.4);
+  } else {
+    const above = row > 0 ? filledIn(sight, row - 1) : [];
+    if (above.length >= 2 && above.every((k) => sight.columns[k]!.kinds[row - 1] !== Seen.figure)) add(row - 1, 2, 0.8);
+    const below = filledIn(sight, row + 1);
+    if (below.length >= 2 && sight.figures[row + 1] === 0 && !isUnitsRow(sight, row + 1)) add(row, 2, 0.5);
+  }
+  return found;
+}
+
+function filledIn(sight: Sight, row: number): number[] {
+  return sight.columns.flatMap((column, k) =>
+    row < sight.rows && column.kinds[row] !== Seen.blank && column.kinds[row] !== Seen.rule ? [k] : [],
+  );
+}
+
+const UNIT =
+  /^\(?(?:%|€|\$|£|m[²³23]?|km|kg|t|l|hl|h|kwh|mwh|std\.?|stück|stk\.?|anzahl|number|no\.?|count|units?|eur|usd|gbp|chf|k€|t€|mio\.?(?: €| eur)?|in .{1,14}|tonnes?|tons?|litres?|liters?|hours?|heures?|horas?|nombre|número|unidades|n|pcs|persons?|personen|personnes|personas|days?|tage|jours|días)\)?$/i;
+
+/** A row under the names that says units: few different words, over columns of figures alone. */
+export function isUnitsRow(sight: Sight, row: number): boolean {
+  const filled = filledIn(sight, row);
+  if (filled.length === 0 || filled.some((k) => sight.columns[k]!.kinds[row] === Seen.figure)) return false;
+  const texts = filled.map((k) => textAt(sight.columns[k]!, row));
+  const units = texts.filter((text) => UNIT.test(text)).length;
+  if (units === texts.length) return true;
+  return units >= texts.length * 0.6 && texts.every((text) => text.length <= 14);
+}
+
+function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
+  const { sight } = hand;
+  const at = ruleOf(sight, row, hand.within !== undefined);
+  const steps: Proposal[] = [];
+  const repeats = repeatsOf(sight, row, tiers);
+  const { within } = hand;
+  // One header in each sheet is no table under another.
+  const stacked = within === undefined ? repeats : repeatsWithin(runStarts(sight.table, within), row, repeats);
+  const heading = headingsOf(sight, row, stacked);
+  if (heading !== undefined && at !== undefined) {
+    steps.push({
+      kind: 'carry',
+      params: {
+        from: sight.columns[heading.column]!.name,
+        rule: { test: 'right-above', row: at },
+        into: 'Heading',
+        ...(within === undefined ? {} : { within }),
+      },
+      why: `${heading.count} tables stand one under the other, each with its heading right above the header`,
+    });
+  }
+  const names = filledIn(sight, row + tiers - 1).length;
+  steps.push({
+    kind: 'header-from-rows',
+    params: {
+      rows: tiers,
+      at: row === 0 && repeats.length === 0 ? null : (at ?? null),
+      join: ' / ',
+      fillAcross: true,
+      above: true,
+      ...(within === undefined ? {} : { within }),
+      repeats: true,
+    },
+    why: `${names} names over columns of figures and words${tiers > 1 ? `, in ${tiers} tiers` : ''}${repeats.length > 0 ? `, again ${repeats.length} times further down` : ''}`,
+  });
+  return steps;
+}
+
+/** The first text of the row finds it again. One that says what it is over is better than a number. */
+function ruleOf(sight: Sight, row: number, sheets: boolean): PlainRule | undefined {
+  const filled = filledIn(sight, row);
+  const k = filled.find((one) => sight.columns[one]!.kinds[row] === Seen.text) ?? filled[0];
+  if (k === undefined) return undefined;
+  const column = sight.columns[k]!;
+  const code = column.codes[row]!;
+  // Rows above must not say the same, or the header would be looked for there.
+  const first = column.codes.indexOf(code);
+  if (first < row && !sheets) {
+    const other = filled.find((one) => sight.columns[one]!.codes.indexOf(sight.columns[one]!.codes[row]!) === row);
+    if (other !== undefined)
+      return { test: 'equals', column: sight.columns[other]!.name, text: sight.columns[other]!.texts[sight.columns[other]!.codes[row]!]!, exact: true };
+  }
+  return { test: 'equals', column: column.name, text: column.texts[code]!, exact: true };
+}
+
+/** Rows further down that read like the header. */
+function repeatsOf(sight: Sight, row: number, tiers: number): number[] {
+  const found: number[] = [];
+  const same = (r: number) =>
+    sight.columns.every((column) => {
+      for (let k = 0; k < tiers; k++) {
+        const [a, b] = [column.codes[row + k]!, column.codes[r + k]!];
+        if (a !== b && (a < 0 || b < 0 || column.texts[a] !== column.texts[b])) return false;
+      }
+      return true;
+    });
+  for (let r = row + tiers; r + tiers <= sight.rows; r++) if (same(r)) found.push(r);
+  return found;
+}
+
+/** Repeats of the header in the sheet of the header itself. */
+function repeatsWithin(starts: readonly number[], row: number, repeats: readonly number[]): number[] {
+  const to = starts.find((start) => start > row) ?? Number.POSITIVE_INFINITY;
+  return repeats.filter((r) => r < to);
+}
+
+/** The column in which a heading stands right above the header and above each of its repeats. */
+function headingsOf(
+  sight: Sight,
+  row: number,
+  repeats: readonly number[],
+): { column: number; count: number } | undefined {
+  if (repeats.length === 0) return undefined;
+  const texts: string[] = [];
+  const patterns: string[] = [];
+  let column = -1;
+  for (const at of [row, ...repeats]) {
+    let above = at - 1;
+    while (above >= 0 && sight.filled[above] === 0) above--;
+    if (above < 0) return undefined;
+    const filled = filledIn(sight, above);
+    if (filled.length !== 1) return undefined;
+    if (column >= 0 && column !== filled[0]) return undefined;
+    column = filled[0]!;
+    texts.push(textAt(sight.columns[column]!, above));
+    patterns.push(rowPattern(sight, above));
+  }
+  // Lines that only count pages, or say the same each time, are no headings.
+  const distinct = new Set(texts).size;
+  if (distinct < texts.length * 0.7) return undefined;
+  if (patterns.filter((pattern) => PAGE.test(pattern)).length >= patterns.length * 0.5) return undefined;
+  return { column, count: texts.length };
+}
+

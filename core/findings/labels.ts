@@ -1,0 +1,64 @@
+import { Seen, textAt } from '../glance/sight.ts';
+import type { PlainRule } from '../rules/rules.ts';
+import { bodyOf } from './body.ts';
+import { chooseRules } from './choose-rule.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Rows of one text above rows of data: labels of one or more levels. */
+export const labels: Detector = {
+  name: 'labels',
+  find(hand) {
+    const body = bodyOf(hand);
+    const { sight } = body;
+    const lone = body.rowsOf('lone');
+    if (lone.length === 0) return [];
+    const byColumn = new Map<number, number[]>();
+    for (const r of lone) {
+      const k = sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule);
+      byColumn.set(k, [...(byColumn.get(k) ?? []), r]);
+    }
+    const steps = [...byColumn]
+      .sort(([a], [b]) => a - b)
+      .flatMap(([k, rows]) => {
+        const column = sight.columns[k]!;
+        const others = body.roles.flatMap((role, r) => (role === 'data' || (role === 'lone' && !rows.includes(r)) ? [r] : []));
+        const rules = chooseRules(sight, rows, others, [{ test: 'only', columns: [column.name] }]);
+        const only: PlainRule | undefined = rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
+        const rule = only ?? (rules?.length === 1 ? rules[0] : undefined) ?? { test: 'only', columns: [column.name] };
+        const levels = levelsOf(rows, body.roles, sight.rows);
+        return [
+          {
+            kind: 'carry',
+            params: {
+              from: column.name,
+              rule,
+              into: levels > 1 ? 'Group' : byColumn.size > 1 ? `Group ${column.name}` : 'Group',
+              ...(levels > 1 ? { outer: levels === 2 ? ['Section'] : ['Division', 'Section'] } : {}),
+              ...(hand.within === undefined ? {} : { within: hand.within }),
+            },
+            why: `${said(rows.length, 'row')} with one text, each above rows of data, as ${textAt(column, rows[0]!)}${levels > 1 ? `; on ${levels} levels, as some stand right under others` : ''}`,
+          },
+        ];
+      });
+    return [{ steps, weight: 1.2 }];
+  },
+};
+
+/** How many labels stand right under each other at most. */
+function levelsOf(rows: readonly number[], roles: readonly string[], count: number): number {
+  const set = new Set(rows);
+  let most = 1;
+  for (const r of rows) {
+    let [at, levels] = [r, 1];
+    for (;;) {
+      let next = at + 1;
+      while (next < count && roles[next] === 'blank') next++;
+      if (!set.has(next)) break;
+      levels++;
+      at = next;
+    }
+    most = Math.max(most, levels);
+  }
+  return Math.min(3, most);
+}

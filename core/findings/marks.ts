@@ -1,0 +1,70 @@
+import { MARK, Seen, type SeenColumn } from '../glance/sight.ts';
+import { escapeRegExp } from '../values/text.ts';
+import { bodyOf } from './body.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Footnote marks behind figures. */
+export const marks: Detector = {
+  name: 'marks',
+  find(hand) {
+    const body = bodyOf(hand);
+    const found = new Set<string>();
+    let cells = 0;
+    const columns = body.figures.filter((column) => {
+      const own = marksOf(column);
+      for (const [mark, count] of own) {
+        found.add(mark);
+        cells += count;
+      }
+      return own.size > 0;
+    });
+    if (columns.length === 0) return [];
+    const all = columns.length === body.figures.length && body.figures.length > 1;
+    return [
+      {
+        steps: [
+          {
+            kind: 'replace',
+            params: {
+              columns: all && body.keys.length > 0
+                ? { by: 'all-but', names: body.keys.map((column) => column.name).concat(besideOf(hand.sight.table)) }
+                : { by: 'names', names: columns.map((column) => column.name) },
+              find: `\\s?(?:${[...found].map(escapeRegExp).join('|')})$`,
+              with: '',
+              how: 'pattern',
+              exact: true,
+            },
+            why: `${said(cells, 'figure')} with a mark behind: ${[...found].join(' ')}`,
+          },
+        ],
+        weight: 1,
+      },
+    ];
+  },
+};
+
+function besideOf(table: { fields: readonly { name: string; standing: string }[] }): string[] {
+  return table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
+}
+
+/** Marks behind the figures of a column, with how many cells have each. */
+function marksOf(column: SeenColumn): Map<string, number> {
+  const marked = new Map<number, string>();
+  column.texts.forEach((text, code) => {
+    const plain = text.trim();
+    const mark = MARK.exec(plain)?.[0].trim();
+    // A letter that says how large a figure is, or a percentage, is no footnote.
+    if (mark === undefined || !/\d/.test(plain) || /^[kKmM%]$/.test(mark)) return;
+    if (mark === plain) return;
+    marked.set(code, mark);
+  });
+  const found = new Map<string, number>();
+  if (marked.size === 0) return found;
+  for (let r = 0; r < column.codes.length; r++) {
+    if (column.kinds[r] !== Seen.figure) continue;
+    const mark = marked.get(column.codes[r]!);
+    if (mark !== undefined) found.set(mark, (found.get(mark) ?? 0) + 1);
+  }
+  return found;
+}

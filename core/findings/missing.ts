@@ -1,0 +1,42 @@
+import { Seen, textAt } from '../glance/sight.ts';
+import { bodyOf } from './body.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Texts that stand where a value is missing. */
+export const missing: Detector = {
+  name: 'missing',
+  find(hand) {
+    const body = bodyOf(hand);
+    const texts = new Set<string>();
+    let cells = 0;
+    const columns = hand.sight.columns.filter((column) => {
+      const count = column.counts[Seen.missing]!;
+      if (count === 0) return false;
+      const figures = body.figures.includes(column) || column.counts[Seen.figure]! > 0;
+      if (!figures && count > (hand.sight.rows - column.counts[Seen.blank]!) * 0.6) return false;
+      for (let r = 0; r < hand.sight.rows; r++) if (column.kinds[r] === Seen.missing) texts.add(textAt(column, r));
+      cells += count;
+      return true;
+    });
+    if (columns.length === 0) return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'blank-texts',
+            params: {
+              columns: columns.length >= 4 && columns.length >= body.figures.length
+                ? { by: 'all' }
+                : { by: 'names', names: columns.map((column) => column.name) },
+              texts: [...texts],
+              exact: false,
+            },
+            why: `${said(cells, 'cell')} with ${[...texts].slice(0, 4).map((text) => `'${text}'`).join(', ')} where others hold values`,
+          },
+        ],
+        weight: 1,
+      },
+    ];
+  },
+};

@@ -1,0 +1,59 @@
+import { Seen } from '../glance/sight.ts';
+import type { PlainRule, Rule } from '../rules/rules.ts';
+import { bodyOf } from './body.ts';
+import { chooseRules } from './choose-rule.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Remarks, sources and legends: below the last row of data in each sheet, or between. */
+export const notes: Detector = {
+  name: 'notes',
+  find(hand) {
+    const body = bodyOf(hand);
+    const { sight } = body;
+    const wanted = body.rowsOf('note');
+    if (wanted.length === 0) return [];
+    const others = body.roles.flatMap((role, r) => (role === 'note' || role === 'blank' ? [] : [r]));
+    // A column that the last row of each sheet fills, and no note.
+    const anchor = [...body.figures, ...body.keys].find(
+      (column) =>
+        wanted.every((r) => column.kinds[r] === Seen.blank || column.kinds[r] === Seen.rule) &&
+        others.some((r) => column.kinds[r] !== Seen.blank),
+    );
+    const rules: Rule[] = [];
+    let left: number[] = wanted;
+    if (anchor !== undefined) {
+      const row: PlainRule = { test: 'filled', columns: { by: 'names', names: [anchor.name] } };
+      const within = hand.within === undefined ? {} : { within: hand.within };
+      const behind = (r: number) => {
+        const to = body.starts.find((start) => start > r) ?? sight.rows;
+        for (let k = r; k < to; k++) if (anchor.kinds[k] !== Seen.blank && !isRule(anchor.kinds[k]!)) return false;
+        return true;
+      };
+      const below = wanted.filter(behind);
+      if (below.length > 0 && others.filter(behind).every((r) => body.roles[r] === 'rule')) {
+        rules.push({ test: 'below-last', row, ...within });
+        left = wanted.filter((r) => !behind(r));
+      }
+    }
+    if (left.length > 0) {
+      const chosen = chooseRules(sight, left, others);
+      if (chosen !== undefined) rules.push(...chosen);
+    }
+    if (rules.length === 0) return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'set-aside',
+            params: { pile: 'notes', rules },
+            why: `${said(wanted.length, 'line')} of text ${left.length === 0 ? 'below the last row of figures' : 'without figures'}`,
+          },
+        ],
+        weight: 1,
+      },
+    ];
+  },
+};
+
+const isRule = (kind: number) => kind === Seen.rule;

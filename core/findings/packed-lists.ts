@@ -1,0 +1,133 @@
+import { lookAtText, Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { NumberForm } from '../values/number-text.ts';
+import { bodyOf } from './body.ts';
+import type { Detector, Hand, Proposal } from './finding.ts';
+
+/** Signs between the items of a list in a cell, the plainest first. */
+const SIGNS = ['\n', '; ', ';', ' | ', '|', ' / ', ' + ', ' & ', ', ', ',', '/'];
+
+/** Lists packed into cells, alone or several in step, and the sums that the report put beside them. */
+export const packedLists: Detector = {
+  name: 'packed-lists',
+  find(hand) {
+    const { sight } = hand;
+    if (sight.rows < 2 || hand.done.includes('split-to-rows')) return [];
+    const lists = sight.columns.flatMap((column) => listOf(sight, column) ?? []);
+    if (lists.length === 0) return [];
+    const groups: List[][] = [];
+    for (const list of lists) {
+      const group = groups.find(([first]) => inStep(first!, list));
+      if (group === undefined) groups.push([list]);
+      else group.push(list);
+    }
+    const best = groups.sort((a, b) => b.length - a.length || b[0]!.share - a[0]!.share)[0]!;
+    if (best.length === 1 && !isSureAlone(sight, best[0]!)) return [];
+    const names = best.map(({ column }) => column.name);
+    const signs = [...new Set(best.map(({ sign }) => sign))];
+    const delimiters = signs.length === 1 ? [signs[0]!.trim() || signs[0]!] : signs;
+    const steps: Proposal[] = [...sumsBeside(hand, best)];
+    steps.push({
+      kind: 'split-to-rows',
+      params: {
+        columns: names,
+        cut: { by: 'delimiter', delimiters, which: 'every', positions: [], trim: true },
+        numbering: null,
+      },
+      why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, parted by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
+    });
+    return [{ steps, weight: best.length > 1 ? 2.5 : 1.2 }];
+  },
+};
+
+interface List {
+  column: SeenColumn;
+  sign: string;
+  /** Items in each row, 0 where the cell is blank. */
+  lengths: Int32Array;
+  share: number;
+}
+
+function listOf(sight: Sight, column: SeenColumn): List | undefined {
+  if (column.counts[Seen.text]! + column.counts[Seen.figure]! === 0 || column.counts[Seen.date]! > column.counts[Seen.text]!) return undefined;
+  const filled = sight.rows - column.counts[Seen.blank]!;
+  if (column.counts[Seen.text]! < filled * 0.3) return undefined;
+  for (const sign of SIGNS) {
+    const counts = column.texts.map((text) => (text.includes(sign) ? text.split(sign).length : 1));
+    const lengths = new Int32Array(sight.rows);
+    let several = 0;
+    for (let r = 0; r < sight.rows; r++) {
+      const code = column.codes[r]!;
+      lengths[r] = code < 0 ? 0 : counts[code]!;
+      if (lengths[r]! > 1) several++;
+    }
+    const share = several / Math.max(1, filled);
+    if (share >= 0.4) return { column, sign, lengths, share };
+  }
+  return undefined;
+}
+
+function inStep(a: List, b: List): boolean {
+  let [same, all] = [0, 0];
+  for (let r = 0; r < a.lengths.length; r++) {
+    if (a.lengths[r] === 0 && b.lengths[r] === 0) continue;
+    all++;
+    if (a.lengths[r] === b.lengths[r]) same++;
+  }
+  return all > 0 && same >= all * 0.97 && new Set(a.lengths).size > 1;
+}
+
+/** A list that stands alone must vary in length and say the same items again and again. */
+function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
+  if (new Set(lengths).size < 3) return false;
+  const items = new Map<string, number>();
+  let all = 0;
+  let longest = 0;
+  for (let r = 0; r < sight.rows; r++) {
+    const code = column.codes[r]!;
+    if (code < 0) continue;
+    for (const item of column.texts[code]!.split(sign)) {
+      const plain = item.trim();
+      longest = Math.max(longest, plain.length);
+      items.set(plain, (items.get(plain) ?? 0) + 1);
+      all++;
+    }
+  }
+  const limit = sign.trim() === ',' ? 0.4 : 0.75;
+  return longest <= 60 && all >= 4 && items.size <= all * limit;
+}
+
+/** Columns that only sum the items of a list of figures. */
+function sumsBeside(hand: Hand, lists: readonly List[]): Proposal[] {
+  const { sight } = hand;
+  const form = NumberForm.parse({ decimal: sight.decimal });
+  const forms = [form, NumberForm.parse({ decimal: sight.decimal === '.' ? ',' : '.' })];
+  const going: string[] = [];
+  let rows = 0;
+  for (const column of bodyOf(hand).figures) {
+    for (const list of lists) {
+      if (list.column === column) continue;
+      for (const one of forms) {
+        let [fit, all] = [0, 0];
+        for (let r = 0; r < Math.min(sight.rows, 300); r++) {
+          const code = list.column.codes[r]!;
+          if (code < 0 || column.kinds[r] !== Seen.figure) continue;
+          const items = list.column.texts[code]!.split(list.sign).map((item) => lookAtText(item, one).value);
+          if (items.some(Number.isNaN)) continue;
+          all++;
+          if (Math.abs(items.reduce((sum, item) => sum + item, 0) - column.values[r]!) < 1e-6) fit++;
+        }
+        if (all < 3 || fit < all * 0.95) continue;
+        if (!going.includes(column.name)) going.push(column.name);
+        rows = fit;
+      }
+    }
+  }
+  if (going.length === 0) return [];
+  return [
+    {
+      kind: 'set-aside-columns',
+      params: { columns: { by: 'names', names: going }, pile: 'totals' },
+      why: `${going.join(', ')}: the sum of the list beside it, in ${rows} rows`,
+    },
+  ];
+}

@@ -1,0 +1,120 @@
+import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { findSums, type SumRow } from '../rows/sums.ts';
+import type { PlainRule } from '../rules/rules.ts';
+import { type Body, bodyOf } from './body.ts';
+import { chooseRules, rowSaysTotal } from './choose-rule.ts';
+import type { Detector, Finding } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Rows that sum others up, told by what their figures add up to; words are only a hint. */
+export const totals: Detector = {
+  name: 'totals',
+  find(hand) {
+    const body = bodyOf(hand);
+    if (body.figures.length === 0) return [];
+    const hints = new Uint8Array(body.sight.rows);
+    for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.sight, r)) hints[r] = 1;
+    const found = [sumsOf(body, hints, false), sumsOf(body, hints, true)].sort((a, b) => explained(b) - explained(a));
+    const best = found[0]!;
+    const findings: Finding[] = [];
+    const arithmetic = told(body, best, hints);
+    const finding = asFinding(body, arithmetic, best, hand.within);
+    if (finding !== undefined) findings.push(finding);
+    return findings;
+  },
+};
+
+function sumsOf(body: Body, hints: Uint8Array, above: boolean): SumRow[] {
+  return findSums({
+    columns: body.figures.map((column) => masked(body, column)),
+    rows: body.sight.rows,
+    starts: body.starts,
+    hints,
+    above,
+  });
+}
+
+/** Figures of rows that may be data or totals. */
+function masked(body: Body, column: SeenColumn): Float64Array {
+  if (body.roles.every((role) => role === 'data')) return column.values;
+  return column.values.map((value, r) => (body.roles[r] === 'data' ? value : Number.NaN));
+}
+
+const explained = (sums: readonly SumRow[]) => sums.reduce((sum, one) => sum + one.fit, 0);
+
+/**
+ * Rows that are totals: those that add up and have something to tell them from data (a word, a blank key, the end of a
+ * sheet), and those that only say so, with their keys blank.
+ */
+function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] {
+  const { sight } = body;
+  const keyed = body.keys.filter((column) => column.counts[Seen.blank]! < sight.rows * 0.6);
+  const blankKeys = (r: number) => keyed.filter((column) => column.kinds[r] === Seen.blank).length;
+  const usual = median(body.rowsOf('data').map(blankKeys));
+  const bySum = sums.filter(({ row, fit, figures, kind, of }) => {
+    if (hints[row] === 1) return true;
+    if (kind === 'mean') return false;
+    const ends = body.starts.includes(row + 1) || row === sight.rows - 1 || nextIsNoData(body, row);
+    const strong = fit >= 3 && fit === figures && of.length >= 3;
+    return blankKeys(row) > usual || (ends && (strong || of.length >= 3)) || (strong && fit >= 4);
+  });
+  const rows = new Set(bySum.map((one) => one.row));
+  // Words alone, where the other keys are blank or the row is one among totals that add up.
+  for (let r = 0; r < sight.rows; r++) {
+    if (hints[r] !== 1 || rows.has(r)) continue;
+    if (blankKeys(r) > usual || keyed.length <= 1 || bySum.some((one) => blankKeys(one.row) === blankKeys(r))) rows.add(r);
+  }
+  return [...rows].sort((a, b) => a - b);
+}
+
+function nextIsNoData(body: Body, row: number): boolean {
+  const next = body.roles[row + 1];
+  return next !== 'data';
+}
+
+function median(values: number[]): number {
+  values.sort((a, b) => a - b);
+  return values[Math.floor(values.length / 2)] ?? 0;
+}
+
+function asFinding(
+  body: Body,
+  rows: readonly number[],
+  sums: readonly SumRow[],
+  within: string | undefined,
+): Finding | undefined {
+  if (rows.length === 0) return undefined;
+  const { sight } = body;
+  const wanted = new Set(rows);
+  const others = body.roles.flatMap((role, r) => (!wanted.has(r) && (role === 'data' || role === 'lone') ? [r] : []));
+  const addsUp: PlainRule = {
+    test: 'adds-up',
+    columns: { by: 'names', names: body.figures.map((column) => column.name) },
+    ...(within === undefined ? {} : { within }),
+  };
+  const rules = chooseRules(sight, rows, others, [addsUp]);
+  if (rules === undefined) return undefined;
+  const fitting = sums.filter((one) => wanted.has(one.row));
+  const fit = fitting.reduce((sum, one) => sum + one.fit, 0);
+  const of = rows.reduce(
+    (sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length,
+    0,
+  );
+  const levels = new Set(fitting.map((one) => one.level)).size;
+  const column = body.keys.find((one) => one.kinds[rows[0]!] === Seen.text);
+  const example = column === undefined ? '' : `, as ${textAt(column, rows[0]!)}`;
+  return {
+    steps: [
+      {
+        kind: 'set-aside',
+        params: { pile: 'totals', rules },
+        why:
+          fit === 0
+            ? `${said(rows.length, 'row')} called a total${example}, though nothing adds up to them`
+            : `${said(rows.length, 'row')}, each the sum of rows ${levels > 1 ? `or of sums before it, on ${levels} levels` : 'before it'}: ${fit} of ${of} figures${example}`,
+      },
+    ],
+    weight: fit === 0 ? 0.5 : 1.5 + Math.min(2, fit / 10),
+    explained: { fit, of },
+  };
+}

@@ -1,0 +1,91 @@
+import { escapeRegExp } from '../values/text.ts';
+
+/**
+ * Words by which reports say what a row or a column is, by language; lists grow here. They are only ever a hint beside
+ * what a row adds up to and where it stands. Common practice.
+ */
+const TOTALS: Record<string, readonly string[]> = {
+  en: ['total', 'totals', 'subtotal', 'sub-total', 'sum', 'overall', 'grand total', 'all'],
+  de: [
+    'summe',
+    'gesamt',
+    'gesamtsumme',
+    'gesamtergebnis',
+    'zwischensumme',
+    'insgesamt',
+    'ergebnis',
+    'teilsumme',
+    'zusammen',
+  ],
+  fr: ['total', 'ensemble', 'somme', 'sous-total', 'cumul', 'totaux'],
+  es: ['total', 'suma', 'subtotal', 'suma total', 'totales', 'conjunto'],
+  it: ['totale', 'somma', 'subtotale', 'complessivo'],
+  pt: ['total', 'soma', 'subtotal'],
+  nl: ['totaal', 'subtotaal', 'som'],
+  sv: ['summa', 'totalt', 'delsumma'],
+  da: ['i alt', 'sum', 'subtotal'],
+  pl: ['razem', 'suma', 'ogółem'],
+  fi: ['yhteensä'],
+  cs: ['celkem', 'součet'],
+};
+
+const MEANS: Record<string, readonly string[]> = {
+  en: ['average', 'mean', 'avg'],
+  de: ['durchschnitt', 'mittel', 'mittelwert', 'schnitt'],
+  fr: ['moyenne', 'moy'],
+  es: ['promedio', 'media'],
+  it: ['media'],
+  nl: ['gemiddelde'],
+};
+
+const CARRIED: Record<string, readonly string[]> = {
+  en: ['carried forward', 'brought forward', 'c/f', 'b/f', 'carried over'],
+  de: ['übertrag', 'vortrag'],
+  fr: ['à reporter', 'report', 'reporté'],
+  es: ['suma y sigue', 'suma anterior', 'a la página siguiente', 'de la página anterior'],
+  it: ['riporto', 'a riportare'],
+  nl: ['transport', 'over te brengen'],
+};
+
+const NOTES: Record<string, readonly string[]> = {
+  en: ['note', 'notes', 'source', 'remark', 'remarks', 'legend', 'printed', 'prepared by'],
+  de: ['hinweis', 'anmerkung', 'quelle', 'legende', 'stand', 'bemerkung'],
+  fr: ['note', 'source', 'remarque', 'légende', 'édité', 'établi par'],
+  es: ['nota', 'fuente', 'observación', 'leyenda', 'impreso', 'elaborado por'],
+};
+
+const words = (lists: Record<string, readonly string[]>) => [...new Set(Object.values(lists).flat())];
+
+/** Words that say it only where nothing else stands beside them: 'Public transport' is no total. */
+const WHOLE = new Set(['all', 'report', 'transport', 'media', 'conjunto', 'som', 'sum', 'cumul']);
+
+/** The words as whole words, at the front or the end of a text. */
+function atEnds(list: readonly string[]): RegExp {
+  const any = (words: readonly string[]) => words.map(escapeRegExp).join('|');
+  const inside = any(list.filter((word) => !WHOLE.has(word)));
+  return new RegExp(
+    `^(?:${any(list)})[\\s:.]*$|^(?:${inside})(?![\\p{L}\\p{N}])|(?<![\\p{L}\\p{N}])(?:${inside})[^\\p{L}\\p{N}]*$`,
+    'iu',
+  );
+}
+
+const TOTAL = atEnds([...words(TOTALS), ...words(MEANS), ...words(CARRIED)]);
+const SUM = atEnds(words(TOTALS));
+const MEAN = atEnds(words(MEANS));
+const NOTE = new RegExp(`^(?:${words(NOTES).map(escapeRegExp).join('|')})(?![\\p{L}])|^(?:[*†‡§¹²³]|\\(\\w\\))`, 'iu');
+
+/** A total, mean or line that is carried forward, by what it says. */
+export const saysTotal = (text: string): boolean => TOTAL.test(text.trim());
+export const saysSum = (text: string): boolean => SUM.test(text.trim());
+export const saysMean = (text: string): boolean => MEAN.test(text.trim());
+export const saysNote = (text: string): boolean => NOTE.test(text.trim());
+
+/** Words of totals that stand in a text, as they are written there. */
+export function totalWordIn(text: string): string | undefined {
+  return TOTAL.exec(text.trim())?.[0].replace(/\W+$/u, '');
+}
+
+/** What stands where a value is missing. */
+const MISSING =
+  /^(?:[-–—−.*…:x/?]{1,3}|n\/?a|n\.\s?a\.?|#n\/a|nan|null|none|nil|k\.?\s?a\.?|s\/?d|nd|n\.\s?d\.?|n\/d|s\.\s?d\.?|n\.\s?c\.?|nc|n\.\s?b\.?|fehlt|leer|missing|unknown|tbd|entf(?:ällt|\.)?)$/i;
+export const meansMissing = (text: string): boolean => MISSING.test(text.trim());

@@ -1,0 +1,171 @@
+import type { Column } from '../table/column.ts';
+import { Tag } from '../table/column-types.ts';
+import type { Table } from '../table/table.ts';
+import { textView } from '../values/cell-text.ts';
+import { leadsWithZero, NumberForm, readNumber } from '../values/number-text.ts';
+import { meansMissing } from './hint-words.ts';
+
+/** What a cell holds, as a reader sees it: nothing has been typed yet. */
+export const Seen = { blank: 0, figure: 1, text: 2, date: 3, missing: 4, rule: 5 } as const;
+
+/** One column of the report, cell by cell. */
+export interface SeenColumn {
+  /** Index in the table. */
+  index: number;
+  name: string;
+  /** By row, of Seen. */
+  kinds: Uint8Array;
+  /** By row, NaN where there is no figure. */
+  values: Float64Array;
+  /** By row an index into texts, or -1 for blank. */
+  codes: Int32Array;
+  texts: readonly string[];
+  /** How many rows are of each kind, by Seen. */
+  counts: readonly number[];
+}
+
+/** A table as detectors look at it: columns of the report, without those that stand beside it. */
+export interface Sight {
+  table: Table;
+  rows: number;
+  columns: readonly SeenColumn[];
+  decimal: '.' | ',';
+  /** Filled cells of each row, those of drawn rules aside. */
+  filled: Int32Array;
+  figures: Int32Array;
+}
+
+const seen = new WeakMap<Table, Sight>();
+
+/** What can be seen in a table; worked out once for each. */
+export function sightOf(table: Table, decimal?: '.' | ','): Sight {
+  let sight = seen.get(table);
+  if (sight === undefined) {
+    sight = look(table, decimal ?? decimalOf(table));
+    seen.set(table, sight);
+  }
+  return sight;
+}
+
+function look(table: Table, decimal: '.' | ','): Sight {
+  const form = NumberForm.parse({ decimal });
+  const columns = table.fields.flatMap((field, index) =>
+    field.standing === 'beside' ? [] : [lookAtColumn(field.column, index, field.name, form)],
+  );
+  const filled = new Int32Array(table.rows);
+  const figures = new Int32Array(table.rows);
+  for (const { kinds } of columns)
+    for (let r = 0; r < table.rows; r++) {
+      if (kinds[r] !== Seen.blank && kinds[r] !== Seen.rule) filled[r]!++;
+      if (kinds[r] === Seen.figure) figures[r]!++;
+    }
+  return { table, rows: table.rows, columns, decimal, filled, figures };
+}
+
+function lookAtColumn(column: Column, index: number, name: string, form: NumberForm): SeenColumn {
+  const { codes, texts } = textView(column);
+  const rows = codes.length;
+  const kindOf = new Uint8Array(texts.length);
+  const valueOf = new Float64Array(texts.length).fill(Number.NaN);
+  // Distinct texts are read once, and only when a row holds them.
+  const read = new Uint8Array(texts.length);
+  const kinds = new Uint8Array(rows);
+  const values = new Float64Array(rows).fill(Number.NaN);
+  const tags = column.type === 'received' ? column.tags : undefined;
+  const counts = [0, 0, 0, 0, 0, 0];
+  const counted = column.type === 'number' || column.type === 'whole';
+  const dated = column.type === 'date' || column.type === 'datetime' || column.type === 'time';
+  for (let r = 0; r < rows; r++) {
+    const code = codes[r]!;
+    let kind: number = Seen.blank;
+    const tag = tags?.[r];
+    if (tag === Tag.number || counted) {
+      const value = tag === undefined ? (column as { values: Float64Array }).values[r]! : column.type === 'received' ? column.values[r]! : Number.NaN;
+      if (!Number.isNaN(value)) {
+        kind = Seen.figure;
+        values[r] = value;
+      }
+    } else if (tag === Tag.date || tag === Tag.datetime || tag === Tag.time) kind = Seen.date;
+    else if (dated) kind = code < 0 ? Seen.blank : Seen.date;
+    else if (code >= 0) {
+      if (read[code] === 0) {
+        read[code] = 1;
+        const { kind: own, value } = lookAtText(texts[code]!, form);
+        kindOf[code] = own;
+        valueOf[code] = value;
+      }
+      kind = kindOf[code]!;
+      values[r] = valueOf[code]!;
+    }
+    kinds[r] = kind;
+    counts[kind]!++;
+  }
+  return { index, name, kinds, values, codes, texts, counts };
+}
+
+const RULE = /^[\s\-=_~+|*─═━.·]{3,}$/;
+const DATE =
+  /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?$|^\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}-\p{L}{3,}-\d{2,4}$/u;
+
+/** A sign or a letter in brackets behind a figure, as footnotes have them. */
+export const MARK = /\s?(?:[*†‡§#^]{1,3}|[¹²³⁴⁵]+|\((?:\p{L}{1,2}|\d)\)|(?<=\d)\s?[a-z](?![\p{L}]))$/u;
+
+/** A text as a cell of a report: what it holds, and its figure. Blank-looking text is blank. */
+export function lookAtText(text: string, form: NumberForm): { kind: number; value: number } {
+  const plain = text.trim();
+  if (plain === '') return { kind: Seen.blank, value: Number.NaN };
+  if (plain.length > 60) return { kind: Seen.text, value: Number.NaN };
+  if (RULE.test(plain) && !/^\.{3}$/.test(plain)) return { kind: Seen.rule, value: Number.NaN };
+  if (meansMissing(plain)) return { kind: Seen.missing, value: Number.NaN };
+  const first = plain.charCodeAt(0);
+  // No figure begins with a letter, but for a currency.
+  if (first > 0x40 && /^\p{L}/u.test(plain) && !/\d/.test(plain)) return { kind: Seen.text, value: Number.NaN };
+  if (DATE.test(plain)) return { kind: Seen.date, value: Number.NaN };
+  if (leadsWithZero(plain)) return { kind: Seen.text, value: Number.NaN };
+  const value = figureOf(plain, form);
+  return Number.isNaN(value) ? { kind: Seen.text, value } : { kind: Seen.figure, value };
+}
+
+function figureOf(plain: string, form: NumberForm): number {
+  if (!/\d/.test(plain)) return Number.NaN;
+  const own = readNumber(plain, form).value;
+  if (!Number.isNaN(own)) return own;
+  const bare = plain.replace(MARK, '');
+  return bare === plain || bare === '' ? Number.NaN : readNumber(bare, form).value;
+}
+
+/** The decimal mark of a table, by figures that only one of the two can write. */
+export function decimalOf(table: Table): '.' | ',' {
+  let [point, comma] = [0, 0];
+  for (const field of table.fields) {
+    if (field.column.type !== 'text' && field.column.type !== 'received') continue;
+    const { texts } = textView(field.column);
+    const step = Math.max(1, Math.floor(texts.length / 2000));
+    for (let k = 0; k < texts.length; k += step) {
+      const text = texts[k]!.trim().replace(MARK, '');
+      if (!/^[\s$€£¥(+−-]*\d[\d.,'\s\u00a0\u202f]*[)%€£$−-]?-?$/.test(text)) continue;
+      const last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
+      if (last < 0) continue;
+      const mark = text[last];
+      const behind = /^\d*/.exec(text.slice(last + 1))![0].length;
+      const several = text.split(mark!).length > 2;
+      const other = mark === '.' ? ',' : '.';
+      const proven = text.includes(other) ? 3 : several ? -3 : behind !== 3 ? 2 : -0.25;
+      // Three digits behind a mark that stands alone are rather thousands.
+      if ((mark === ',') === proven > 0) comma += Math.abs(proven);
+      else point += Math.abs(proven);
+    }
+  }
+  return comma > point ? ',' : '.';
+}
+
+/** The text of a cell, trimmed; '' for blank. */
+export function textAt(column: SeenColumn, row: number): string {
+  const code = column.codes[row]!;
+  return code < 0 ? '' : column.texts[code]!.trim();
+}
+
+/** A figure that may stand for a year. */
+export function isYear(value: number): boolean {
+  return Number.isInteger(value) && value >= 1800 && value <= 2199;
+}

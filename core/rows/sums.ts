@@ -1,0 +1,255 @@
+/**
+ * Rows that add others up: sums, nested sums, means, and lines that carry a sum forward, found by arithmetic alone.
+ *
+ * A stack of rows that nothing has summed yet is kept. A row whose figures are the sum of the last k rows on it takes
+ * their place, so that sums of sums, grand totals and carried sums come out of the same rule.
+ */
+
+export interface SumsInput {
+  /** Figures by column, NaN where there is none. */
+  columns: readonly Float64Array[];
+  rows: number;
+  /** Rows before which nothing reaches back: the first of each sheet. */
+  starts: readonly number[];
+  /** 1: words in the row say that it is a sum. */
+  hints?: Uint8Array | undefined;
+  /** Sums stand above what they sum. */
+  above?: boolean;
+}
+
+export type SumKind = 'sum' | 'mean' | 'again';
+
+export interface SumRow {
+  row: number;
+  kind: SumKind;
+  /** Rows that it sums, themselves sums of others perhaps. */
+  of: readonly number[];
+  /** How many of its figures fit, of how many. */
+  fit: number;
+  figures: number;
+  /** 1 for sums of plain rows, 2 for sums of those, and so on. */
+  level: number;
+}
+
+/** Decimal digits that agree by more than chance, which a row without words needs. */
+const ENOUGH = 3;
+const ENOUGH_HINTED = 0.3;
+/** Rows back to which a sum may reach; the stack is shorter where sums stand among the rows. */
+const FARTHEST = 20_000;
+const MOST_TRIED = 30_000_000;
+
+export function findSums(input: SumsInput): SumRow[] {
+  const found: SumRow[] = [];
+  const budget = { left: MOST_TRIED };
+  for (let k = 0; k < input.starts.length; k++) {
+    const from = input.starts[k]!;
+    const to = input.starts[k + 1] ?? input.rows;
+    if (to > from) found.push(...new Stack(input, budget).work(from, to));
+  }
+  return found.sort((a, b) => a.row - b.row);
+}
+
+class Stack {
+  private readonly items: { row: number; level: number }[] = [];
+  /** By column, sums of the items up to each place on the stack, from 0 on. */
+  private readonly cumulated: number[][];
+  private readonly decimals: Int8Array;
+
+  constructor(
+    private readonly input: SumsInput,
+    private readonly budget: { left: number },
+  ) {
+    this.cumulated = input.columns.map(() => [0]);
+    this.decimals = Int8Array.from(input.columns, mostDecimals);
+  }
+
+  work(from: number, to: number): SumRow[] {
+    const found: SumRow[] = [];
+    const count = to - from;
+    for (let n = 0; n < count; n++) {
+      const row = this.input.above ? to - 1 - n : from + n;
+      const own = this.input.columns.flatMap((column, c) => (Number.isNaN(column[row]!) ? [] : [c]));
+      if (own.length === 0) continue;
+      const sum = this.sumAt(row, own);
+      if (sum !== undefined) {
+        found.push(sum);
+        this.drop(sum.of.length);
+      }
+      // A mean adds nothing up: what it covers may still be summed.
+      if (sum?.kind === 'mean') {
+        for (const one of [...sum.of].reverse()) this.push(one, sum.level - 1);
+        continue;
+      }
+      this.push(row, sum?.level ?? 0);
+    }
+    return found;
+  }
+
+  private push(row: number, level: number): void {
+    this.items.push({ row, level });
+    this.input.columns.forEach((column, c) => {
+      const value = column[row]!;
+      const sums = this.cumulated[c]!;
+      sums.push(sums.at(-1)! + (Number.isNaN(value) ? 0 : value));
+    });
+  }
+
+  private drop(count: number): void {
+    this.items.length -= count;
+    for (const sums of this.cumulated) sums.length -= count;
+  }
+
+  private sumAt(row: number, own: readonly number[]): SumRow | undefined {
+    const n = this.items.length;
+    const hinted = this.input.hints?.[row] === 1;
+    if (n === 0) return undefined;
+    // The column with the largest figure tells most, so it is tried first.
+    const value = (c: number) => this.input.columns[c]![row]!;
+    const order = [...own].sort((a, b) => Math.abs(value(b)) - Math.abs(value(a)));
+    const leaders = order.slice(0, 3).filter((c) => value(c) !== 0);
+    if (leaders.length === 0) return undefined;
+    let best: SumRow | undefined;
+    let bestScore = 0;
+    const farthest = Math.min(n, FARTHEST);
+    this.budget.left -= farthest * leaders.length;
+    if (this.budget.left < 0 && !hinted) return undefined;
+    for (let k = 1; k <= farthest; k++) {
+      for (const kind of ['sum', 'mean'] as const) {
+        if (kind === 'mean' && k < 2) continue;
+        if (!leaders.some((c) => this.fits(c, k, value(c), kind))) continue;
+        const fitting = own.filter((c) => this.fits(c, k, value(c), kind));
+        const surprise =
+          fitting.reduce((sum, c) => sum + digits(value(c), this.decimals[c]!), 0) -
+          Math.log10(1 + k) -
+          (kind === 'mean' ? 2 : 0) -
+          1.5 * (own.length - fitting.length);
+        const share = fitting.length / own.length;
+        if (share < (hinted ? 0.3 : 0.6)) continue;
+        if (k === 1 && !hinted) continue;
+        if (surprise < (hinted ? ENOUGH_HINTED : ENOUGH)) continue;
+        // Of several that fit, as behind rows of nought, the one that fits most and reaches farthest.
+        const score = fitting.length + (kind === 'sum' ? 0.5 : 0);
+        if (score < bestScore) continue;
+        bestScore = score;
+        const of = this.items.slice(n - k);
+        const level = 1 + Math.max(...of.map((item) => item.level));
+        best = {
+          row,
+          kind: k === 1 && of[0]!.level > 0 ? 'again' : kind,
+          of: of.map((item) => item.row),
+          fit: fitting.length,
+          figures: own.length,
+          level,
+        };
+      }
+    }
+    return best;
+  }
+
+  private fits(c: number, k: number, value: number, kind: 'sum' | 'mean'): boolean {
+    const sums = this.cumulated[c]!;
+    const n = sums.length - 1;
+    const sum = sums[n]! - sums[n - k]!;
+    const of = kind === 'sum' ? sum : sum / k;
+    const gap = Math.abs(of - value);
+    if (gap <= 1e-6 + 1e-10 * (Math.abs(value) + Math.abs(sums[n]!))) return true;
+    // A figure that was rounded may miss by half of its last digit.
+    const own = decimalsOf(value);
+    if (kind === 'mean') return gap <= 0.5000001 * 10 ** -Math.max(own, 0);
+    return own < this.decimals[c]! && own > 0 && gap <= 0.5000001 * 10 ** -own;
+  }
+}
+
+/** How much a figure says when it agrees: its digits. */
+function digits(value: number, decimals: number): number {
+  return value === 0 ? 0 : Math.min(6, Math.max(0.3, Math.log10(Math.abs(value)) + Math.min(3, decimals)));
+}
+
+export function decimalsOf(value: number): number {
+  if (Number.isInteger(value)) return 0;
+  for (let d = 1; d < 7; d++) if (Math.abs(value * 10 ** d - Math.round(value * 10 ** d)) < 1e-6 * Math.max(1, Math.abs(value))) return d;
+  return 7;
+}
+
+function mostDecimals(column: Float64Array): number {
+  let most = 0;
+  const step = Math.max(1, Math.floor(column.length / 500));
+  for (let r = 0; r < column.length; r += step) {
+    const value = column[r]!;
+    if (!Number.isNaN(value)) most = Math.max(most, decimalsOf(value));
+  }
+  return most;
+}
+
+/** A column that is the sum of others in the same row. */
+export interface SumColumn {
+  column: number;
+  of: readonly number[];
+  fit: number;
+  figures: number;
+}
+
+/**
+ * Columns whose figures are the sum of two or more others in every row or nearly: of those since the last such column,
+ * of such columns themselves, or of every so many columns, as under a header of two tiers.
+ *
+ * @param rows rows of data to look at
+ */
+export function findSumColumns(columns: readonly Float64Array[], rows: readonly number[]): SumColumn[] {
+  const found = new Map<number, SumColumn>();
+  const n = columns.length;
+  const sample = rows.length <= 400 ? rows : rows.filter((_, k) => k % Math.ceil(rows.length / 400) === 0);
+  const test = (column: number, of: readonly number[]): SumColumn | undefined => {
+    if (of.length < 2) return undefined;
+    let [fit, figures, telling, least] = [0, 0, 0, 0];
+    for (const row of sample) {
+      const value = columns[column]![row]!;
+      if (Number.isNaN(value)) continue;
+      let [sum, parts] = [0, 0];
+      for (const c of of) {
+        const part = columns[c]![row]!;
+        if (Number.isNaN(part)) continue;
+        sum += part;
+        if (part !== 0) parts++;
+      }
+      if (parts === 0 && value === 0) continue;
+      figures++;
+      const slack = 1e-6 + 1e-9 * Math.abs(sum) + (decimalsOf(value) < 7 && decimalsOf(sum) > decimalsOf(value) ? 0.51 * 10 ** -decimalsOf(value) : 0);
+      if (Math.abs(sum - value) > slack) continue;
+      fit++;
+      if (parts >= 2) telling += digits(value, 0);
+      least++;
+    }
+    if (figures === 0 || fit < figures * 0.9 || least === 0) return undefined;
+    return telling >= 3 && (fit >= 3 || telling >= 6) ? { column, of, fit, figures } : undefined;
+  };
+  const open = () => Array.from({ length: n }, (_, c) => c).filter((c) => !found.has(c));
+  for (let c = 0; c < n; c++) {
+    const before = open().filter((one) => one < c);
+    let hit: SumColumn | undefined;
+    // Since the last sum, and farther back; then sums alone; then every so many columns.
+    for (let k = 2; k <= before.length && hit === undefined; k++) hit = test(c, before.slice(before.length - k));
+    if (hit === undefined) {
+      const sums = [...found.keys()].filter((one) => one < c).sort((a, b) => a - b);
+      for (let k = 2; k <= sums.length && hit === undefined; k++) hit = test(c, sums.slice(sums.length - k));
+    }
+    for (let stride = 2; stride <= 8 && hit === undefined; stride++) {
+      const of: number[] = [];
+      for (let one = c - stride; one >= 0; one -= stride) if (!found.has(one)) of.unshift(one);
+      for (let k = of.length; k >= 2 && hit === undefined; k--) hit = test(c, of.slice(of.length - k));
+    }
+    if (hit !== undefined) found.set(c, hit);
+  }
+  // A sum may also stand in front of what it sums.
+  for (let c = n - 3; c >= 0; c--) {
+    if (found.has(c)) continue;
+    const behind = open().filter((one) => one > c);
+    for (let k = 2; k <= behind.length; k++) {
+      const hit = test(c, behind.slice(0, k));
+      if (hit === undefined) continue;
+      found.set(c, hit);
+      break;
+    }
+  }
+  return [...found.values()].sort((a, b) => a.column - b.column);
+}
