@@ -1,7 +1,7 @@
 import type { Proposal } from '../findings/finding.ts';
 import { guessReading } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
-import { Runner, type MethodRun } from '../run/run.ts';
+import { type MethodRun, Runner } from '../run/run.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Candidate, searchMethods } from './search.ts';
 

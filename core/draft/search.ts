@@ -34,7 +34,16 @@ const WIDTH = 8;
  */
 export function searchMethods(raw: Table, within: string | undefined, progress: (done: number) => void): Candidate[] {
   let beam: Candidate[] = [
-    { steps: [], table: raw, weight: 0, explained: { fit: 0, of: 0 }, gives: [], choices: [], titles: new Set(), sums: [] },
+    {
+      steps: [],
+      table: raw,
+      weight: 0,
+      explained: { fit: 0, of: 0 },
+      gives: [],
+      choices: [],
+      titles: new Set(),
+      sums: [],
+    },
   ];
   STAGES.forEach((detectors, stage) => {
     const next: Candidate[] = [];
@@ -42,7 +51,7 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
       progress(stage / STAGES.length);
       const findings = detectors.flatMap((detector) => detector.find(handOf(one, raw, within)));
       const gone = findings.flatMap((finding) => {
-        const after = apply(one, finding, raw, within, findings);
+        const after = apply(one, finding, findings);
         return after === undefined ? [] : [after];
       });
       next.push(...(gone.length === 0 ? [one] : gone));
@@ -81,13 +90,7 @@ const QUIET: Context = {
 };
 
 /** The method with the steps of a finding; undefined where one of them does not run. */
-function apply(
-  one: Candidate,
-  finding: Finding,
-  raw: Table,
-  within: string | undefined,
-  all: readonly Finding[],
-): Candidate | undefined {
+function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candidate | undefined {
   let { table, titles } = one;
   const steps = [...one.steps];
   try {
@@ -125,4 +128,3 @@ function apply(
     sums: finding.sums === undefined ? one.sums : [...one.sums, ...finding.sums],
   };
 }
-

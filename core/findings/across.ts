@@ -1,6 +1,5 @@
-import { Seen, type SeenColumn } from '../glance/sight.ts';
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
-import { isYear } from '../glance/sight.ts';
+import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
 import { type Body, bodyOf } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -74,13 +73,25 @@ function goingDown(
 }
 
 /** Names that are all of one kind are told by it, so that next month's are found; else all but those that stay. */
-function setOf(hand: Hand, names: readonly string[], kinds: readonly (NameKind | undefined)[]): Record<string, unknown> {
+function setOf(
+  hand: Hand,
+  names: readonly string[],
+  kinds: readonly (NameKind | undefined)[],
+): Record<string, unknown> {
   const all = hand.sight.table.fields.map((field) => field.name);
   const others = all.filter((name) => !names.includes(name));
-  if (kinds.every((kind) => kind === 'year') && kinds.length > 0 && names.every((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name)))
+  if (
+    kinds.every((kind) => kind === 'year') &&
+    kinds.length > 0 &&
+    names.every((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name))
+  )
     if (!others.some((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name))) return { by: 'year' };
   const months = nameKinds(all);
-  if (kinds.length > 0 && kinds.every((kind) => kind === 'month') && all.every((name, k) => (months[k] === 'month') === names.includes(name)))
+  if (
+    kinds.length > 0 &&
+    kinds.every((kind) => kind === 'month') &&
+    all.every((name, k) => (months[k] === 'month') === names.includes(name))
+  )
     return { by: 'month' };
   return { by: 'all-but', names: others };
 }
@@ -115,7 +126,11 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
     const used = new Set<string>();
     const parts = columns.map(({ t, name }) => {
       if (t === each) return { as: 'each' };
-      let own = freeName(hand, going.map((column) => column.name), name);
+      let own = freeName(
+        hand,
+        going.map((column) => column.name),
+        name,
+      );
       while (used.has(own)) own = `${own} ${used.size + 1}`;
       used.add(own);
       return { as: 'column', name: own };
@@ -124,7 +139,10 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
     const step: Proposal = {
       kind: 'unpivot',
       params: {
-        columns: setOfTiers(hand, going.map((column) => column.name)),
+        columns: setOfTiers(
+          hand,
+          going.map((column) => column.name),
+        ),
         split: JOIN,
         template: null,
         pattern: null,
@@ -140,7 +158,10 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
     return {
       steps: [step],
       weight: weight - k * 0.01,
-      gives: each < 0 ? 'one column of figures' : `${down.join(' and ')} down, one column for each of ${few(tiers[each]!.distinct)}`,
+      gives:
+        each < 0
+          ? 'one column of figures'
+          : `${down.join(' and ')} down, one column for each of ${few(tiers[each]!.distinct)}`,
     };
   });
 }
@@ -177,7 +198,10 @@ function measuresAt(
     found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.4 });
     return found.sort((a, b) => b.weight - a.weight);
   }
-  const found = open.map((t) => ({ each: t, weight: 1.2 + (summed.has(t) ? -1 : 0) + (classes(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0) }));
+  const found = open.map((t) => ({
+    each: t,
+    weight: 1.2 + (summed.has(t) ? -1 : 0) + (classes(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0),
+  }));
   found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.5 });
   return found.sort((a, b) => b.weight - a.weight);
 }
@@ -243,9 +267,13 @@ function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): numb
   const names = going.map((column) => column.name);
   const profiles = going.map((column) => profileOf([column], body));
   const like = likeProfiles(profiles);
-  const summed = hand.sums.some(({ of }) => of.length >= Math.max(2, going.length * 0.6) && of.every((name) => names.includes(name)));
+  const summed = hand.sums.some(
+    ({ of }) => of.length >= Math.max(2, going.length * 0.6) && of.every((name) => names.includes(name)),
+  );
   if (summed) return 2.6;
-  const corner = front.some((column) => /^[A-Z]{1,2}$/.test(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside');
+  const corner = front.some(
+    (column) => /^[A-Z]{1,2}$/.test(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside',
+  );
   let weight = -1;
   if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);
   if (corner) weight += 1;
@@ -262,10 +290,12 @@ function commonSplit(names: readonly string[]): { sign: string; at: 0 | 1; tier:
       const at = name.indexOf(sign);
       const last = name.lastIndexOf(sign);
       if (at <= 0) return undefined;
-      return at === last ? [[name.slice(0, at), name.slice(at + sign.length)]] : [
-        [name.slice(0, at), name.slice(at + sign.length)],
-        [name.slice(0, last), name.slice(last + sign.length)],
-      ];
+      return at === last
+        ? [[name.slice(0, at), name.slice(at + sign.length)]]
+        : [
+            [name.slice(0, at), name.slice(at + sign.length)],
+            [name.slice(0, last), name.slice(last + sign.length)],
+          ];
     });
     if (pieces.some((one) => one === undefined)) continue;
     for (const which of [0, 1]) {

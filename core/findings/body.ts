@@ -1,5 +1,5 @@
-import { Seen, type SeenColumn, type Sight, isYear, textAt } from '../glance/sight.ts';
 import { saysNote } from '../glance/hint-words.ts';
+import { isYear, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import { rowSaysTotal } from './choose-rule.ts';
 import type { Hand } from './finding.ts';
@@ -50,7 +50,8 @@ function look(hand: Hand): Body {
   const usual = usualWidth(sight, figures);
   const inFigures = new Int32Array(sight.rows);
   for (const column of figures)
-    for (let r = 0; r < sight.rows; r++) if (column.kinds[r] === Seen.figure || column.kinds[r] === Seen.missing) inFigures[r]!++;
+    for (let r = 0; r < sight.rows; r++)
+      if (column.kinds[r] === Seen.figure || column.kinds[r] === Seen.missing) inFigures[r]!++;
   for (let r = 0; r < sight.rows; r++) {
     if (sight.filled[r] === 0) {
       roles[r] = sight.columns.some((column) => column.kinds[r] === Seen.rule) ? 'rule' : 'blank';
@@ -62,8 +63,11 @@ function look(hand: Hand): Body {
       roles[r] = wide && !rowSaysTotal(sight, r) ? 'data' : 'lone';
     }
   }
-  tellPages(sight, roles);
+  roles.forEach((role, r) => {
+    if (role === 'lone' && PAGE.test(rowPattern(sight, r))) roles[r] = 'page';
+  });
   tellNotes(sight, roles, starts);
+  tellPages(sight, roles);
   return {
     sight,
     roles,
@@ -92,18 +96,14 @@ function tellPages(sight: Sight, roles: RowRole[]): void {
     const pattern = rowPattern(sight, r);
     patterns.set(pattern, [...(patterns.get(pattern) ?? []), r]);
   });
-  const paged = [...patterns.keys()].filter((pattern) => PAGE.test(pattern));
-  for (const pattern of paged) {
-    for (const r of patterns.get(pattern)!) roles[r] = 'page';
-    patterns.delete(pattern);
-  }
   for (const [pattern, rows] of patterns) {
     const again = rows.length >= 2 && /#/.test(pattern) && rows.length >= roles.length / 200;
     const distinct = new Set(rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '))).size;
     // A label that never changes says nothing of the rows under it.
     const same = rows.length >= 2 && distinct === 1 && patterns.size === 1;
     // Labels such as 'Line 1' and 'Line 2' have data right under them and no other line beside.
-    if (same || (again && distinct > 1 && rows.every((r) => roles[r + 1] !== 'data'))) for (const r of rows) roles[r] = 'page';
+    if (same || (again && distinct > 1 && rows.every((r) => roles[r + 1] !== 'data')))
+      for (const r of rows) roles[r] = 'page';
   }
 }
 
@@ -113,7 +113,8 @@ function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[]): v
     const to = starts[k + 1] ?? roles.length;
     let last = to - 1;
     while (last >= from && roles[last] !== 'data') last--;
-    for (let r = Math.max(last + 1, from); r < to; r++) if (roles[r] === 'lone' && !rowSaysTotal(sight, r)) roles[r] = 'note';
+    for (let r = Math.max(last + 1, from); r < to; r++)
+      if (roles[r] === 'lone' && !rowSaysTotal(sight, r)) roles[r] = 'note';
     for (let r = from; r <= last; r++) {
       if (roles[r] !== 'lone') continue;
       const text = sight.columns.map((column) => textAt(column, r)).find((one) => one !== '') ?? '';
@@ -150,7 +151,12 @@ export function isKeyLike(sight: Sight, column: SeenColumn): boolean {
     if (values.size < 5000) values.add(value);
     distinct = values.size;
   }
-  if (figures >= 3 && years === figures && (distinct < figures || /year|jahr|ann|año|anno/i.test(column.name) || column.index === 0)) return !/^\d/.test(column.name);
+  if (
+    figures >= 3 &&
+    years === figures &&
+    (distinct < figures || /year|jahr|ann|año|anno/i.test(column.name) || column.index === 0)
+  )
+    return !/^\d/.test(column.name);
   return figures >= 4 && steps >= (figures - 1) * 0.9;
 }
 
@@ -162,4 +168,3 @@ function usualWidth(sight: Sight, figures: readonly SeenColumn[]): number {
   widths.sort((a, b) => a - b);
   return widths[Math.floor(widths.length * 0.6)] ?? 0;
 }
-

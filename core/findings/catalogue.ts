@@ -1,14 +1,18 @@
 import { across } from './across.ts';
 import { attributeRows } from './attribute-rows.ts';
+import { beside } from './beside.ts';
 import type { Detector } from './finding.ts';
 import { furniture } from './furniture.ts';
 import { header } from './header.ts';
+import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
 import { labels } from './labels.ts';
+import { lines } from './lines.ts';
 import { marks } from './marks.ts';
 import { missing } from './missing.ts';
 import { notes } from './notes.ts';
 import { packedLists } from './packed-lists.ts';
+import { records } from './records.ts';
 import { sumColumns } from './sum-columns.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
@@ -17,9 +21,13 @@ import { types } from './types.ts';
 
 /** All detectors in the order of the work; those of one stage are choices beside each other. */
 export const STAGES: readonly (readonly Detector[])[] = [
+  [beside],
+  [records],
+  [lines],
   [header, transposed],
   [furniture],
   [notes],
+  [indentation],
   [totals],
   [labels],
   [keys],

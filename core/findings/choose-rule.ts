@@ -1,5 +1,5 @@
 import { saysTotal, totalWordIn } from '../glance/hint-words.ts';
-import { type Sight, Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { type PlainRule, ruleMask } from '../rules/rules.ts';
 
 /**
@@ -19,7 +19,11 @@ export function chooseRules(
 ): PlainRule[] | undefined {
   const left = new Set(wanted);
   const chosen: PlainRule[] = [];
-  const candidates = [...textRules(sight, wanted), ...stateRules(sight, wanted), ...extra.map((rule) => ({ rule, worth: 0.5 }))];
+  const candidates = [
+    ...textRules(sight, wanted),
+    ...stateRules(sight, wanted),
+    ...extra.map((rule) => ({ rule, worth: 0.5 })),
+  ];
   const tried = candidates.flatMap(({ rule, worth }) => {
     const mask = ruleMask(rule, sight.table);
     if (others.some((r) => mask[r] === 1)) return [];
@@ -96,7 +100,11 @@ function stateRules(sight: Sight, wanted: readonly number[]): Candidate[] {
     .sort((a, b) => a.counts[Seen.blank]! - b.counts[Seen.blank]!);
   for (const column of telling.slice(0, 3))
     found.push({ rule: { test: 'blank', columns: { by: 'names', names: [column.name] } }, worth: 1 });
-  if (blank.length + filled.length === sight.columns.length && filled.length > 0 && filled.length <= sight.columns.length / 2)
+  if (
+    blank.length + filled.length === sight.columns.length &&
+    filled.length > 0 &&
+    filled.length <= sight.columns.length / 2
+  )
     found.push({ rule: { test: 'only', columns: filled.map((column) => column.name) }, worth: 1 });
   return found;
 }

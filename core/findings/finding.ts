@@ -1,5 +1,5 @@
-import type { Table } from '../table/table.ts';
 import type { Sight } from '../glance/sight.ts';
+import type { Table } from '../table/table.ts';
 
 /** A step as a draft proposes it: a kind of the catalogue with its params, and why. */
 export interface Proposal {

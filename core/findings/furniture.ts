@@ -21,7 +21,11 @@ export const furniture: Detector = {
     }
     if (units.length > 0) {
       const wanted = body.rowsOf('lone').filter((r) => units.includes(r) || isUnitsRow(sight, r));
-      const rules = chooseRules(sight, wanted, data.filter((r) => !wanted.includes(r)));
+      const rules = chooseRules(
+        sight,
+        wanted,
+        data.filter((r) => !wanted.includes(r)),
+      );
       const column = sight.columns.find((one) => one.kinds[wanted[0] ?? 0] === Seen.text);
       if (rules !== undefined && column !== undefined && wanted.length > 0)
         steps.push({
@@ -49,9 +53,12 @@ export const furniture: Detector = {
     const drawn = body.rowsOf('rule');
     if (drawn.length > 0) {
       const column = sight.columns.filter((one) => drawn.every((r) => one.kinds[r] === Seen.rule))[0];
-      const pattern: Rule[] = column === undefined
-        ? sight.columns.filter((one) => drawn.some((r) => one.kinds[r] === Seen.rule)).map((one) => drawnLine(one.name))
-        : [drawnLine(column.name)];
+      const pattern: Rule[] =
+        column === undefined
+          ? sight.columns
+              .filter((one) => drawn.some((r) => one.kinds[r] === Seen.rule))
+              .map((one) => drawnLine(one.name))
+          : [drawnLine(column.name)];
       blanks.push(...pattern.slice(0, 4));
       why.push(said(drawn.length, 'drawn line'));
     }

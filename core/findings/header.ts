@@ -83,7 +83,7 @@ export function isUnitsRow(sight: Sight, row: number): boolean {
 
 function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
   const { sight } = hand;
-  const at = ruleOf(sight, row, hand.within !== undefined);
+  const at = headerRule(sight, row, hand.within !== undefined);
   const steps: Proposal[] = [];
   const repeats = repeatsOf(sight, row, tiers);
   const { within } = hand;
@@ -120,7 +120,7 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
 }
 
 /** The first text of the row finds it again. One that says what it is over is better than a number. */
-function ruleOf(sight: Sight, row: number, sheets: boolean): PlainRule | undefined {
+export function headerRule(sight: Sight, row: number, sheets: boolean): PlainRule | undefined {
   const filled = filledIn(sight, row);
   const k = filled.find((one) => sight.columns[one]!.kinds[row] === Seen.text) ?? filled[0];
   if (k === undefined) return undefined;
@@ -131,7 +131,12 @@ function ruleOf(sight: Sight, row: number, sheets: boolean): PlainRule | undefin
   if (first < row && !sheets) {
     const other = filled.find((one) => sight.columns[one]!.codes.indexOf(sight.columns[one]!.codes[row]!) === row);
     if (other !== undefined)
-      return { test: 'equals', column: sight.columns[other]!.name, text: sight.columns[other]!.texts[sight.columns[other]!.codes[row]!]!, exact: true };
+      return {
+        test: 'equals',
+        column: sight.columns[other]!.name,
+        text: sight.columns[other]!.texts[sight.columns[other]!.codes[row]!]!,
+        exact: true,
+      };
   }
   return { test: 'equals', column: column.name, text: column.texts[code]!, exact: true };
 }
@@ -184,4 +189,3 @@ function headingsOf(
   if (patterns.filter((pattern) => PAGE.test(pattern)).length >= patterns.length * 0.5) return undefined;
   return { column, count: texts.length };
 }
-

@@ -61,6 +61,7 @@ function isSparseKey(column: SeenColumn, outer: readonly SeenColumn[], sight: Si
   const above = outer.at(-1);
   if (above === undefined) return true;
   // Where the key outside of it begins anew, it does so too.
-  for (let r = 0; r < sight.rows; r++) if (above.kinds[r] !== Seen.blank && column.kinds[r] === Seen.blank) return false;
+  for (let r = 0; r < sight.rows; r++)
+    if (above.kinds[r] !== Seen.blank && column.kinds[r] === Seen.blank) return false;
   return true;
 }

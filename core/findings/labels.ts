@@ -22,9 +22,12 @@ export const labels: Detector = {
       .sort(([a], [b]) => a - b)
       .flatMap(([k, rows]) => {
         const column = sight.columns[k]!;
-        const others = body.roles.flatMap((role, r) => (role === 'data' || (role === 'lone' && !rows.includes(r)) ? [r] : []));
+        const others = body.roles.flatMap((role, r) =>
+          role === 'data' || (role === 'lone' && !rows.includes(r)) ? [r] : [],
+        );
         const rules = chooseRules(sight, rows, others, [{ test: 'only', columns: [column.name] }]);
-        const only: PlainRule | undefined = rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
+        const only: PlainRule | undefined =
+          rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
         const rule = only ?? (rules?.length === 1 ? rules[0] : undefined) ?? { test: 'only', columns: [column.name] };
         const levels = levelsOf(rows, body.roles, sight.rows);
         return [

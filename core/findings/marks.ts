@@ -27,9 +27,10 @@ export const marks: Detector = {
           {
             kind: 'replace',
             params: {
-              columns: all && body.keys.length > 0
-                ? { by: 'all-but', names: body.keys.map((column) => column.name).concat(besideOf(hand.sight.table)) }
-                : { by: 'names', names: columns.map((column) => column.name) },
+              columns:
+                all && body.keys.length > 0
+                  ? { by: 'all-but', names: body.keys.map((column) => column.name).concat(besideOf(hand.sight.table)) }
+                  : { by: 'names', names: columns.map((column) => column.name) },
               find: `\\s?(?:${[...found].map(escapeRegExp).join('|')})$`,
               with: '',
               how: 'pattern',

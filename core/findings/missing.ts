@@ -26,13 +26,17 @@ export const missing: Detector = {
           {
             kind: 'blank-texts',
             params: {
-              columns: columns.length >= 4 && columns.length >= body.figures.length
-                ? { by: 'all' }
-                : { by: 'names', names: columns.map((column) => column.name) },
+              columns:
+                columns.length >= 4 && columns.length >= body.figures.length
+                  ? { by: 'all' }
+                  : { by: 'names', names: columns.map((column) => column.name) },
               texts: [...texts],
               exact: false,
             },
-            why: `${said(cells, 'cell')} with ${[...texts].slice(0, 4).map((text) => `'${text}'`).join(', ')} where others hold values`,
+            why: `${said(cells, 'cell')} with ${[...texts]
+              .slice(0, 4)
+              .map((text) => `'${text}'`)
+              .join(', ')} where others hold values`,
           },
         ],
         weight: 1,

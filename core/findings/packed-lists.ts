@@ -48,7 +48,11 @@ interface List {
 }
 
 function listOf(sight: Sight, column: SeenColumn): List | undefined {
-  if (column.counts[Seen.text]! + column.counts[Seen.figure]! === 0 || column.counts[Seen.date]! > column.counts[Seen.text]!) return undefined;
+  if (
+    column.counts[Seen.text]! + column.counts[Seen.figure]! === 0 ||
+    column.counts[Seen.date]! > column.counts[Seen.text]!
+  )
+    return undefined;
   const filled = sight.rows - column.counts[Seen.blank]!;
   if (column.counts[Seen.text]! < filled * 0.3) return undefined;
   for (const sign of SIGNS) {

@@ -19,7 +19,9 @@ export const sumColumns: Detector = {
     const sums = new Set(found.map(({ column }) => column));
     // Beside sums that are proven, a column of the same name is one too.
     const named = all.flatMap((column, k) =>
-      !sums.has(k) && saysSum(lastTier(column.name)) && (found.length > 0 || column.counts[Seen.figure]! > 0) ? [k] : [],
+      !sums.has(k) && saysSum(lastTier(column.name)) && (found.length > 0 || column.counts[Seen.figure]! > 0)
+        ? [k]
+        : [],
     );
     const going = [...sums, ...named].sort((a, b) => a - b);
     if (going.length === 0 || going.length > all.length - 1) return [];
@@ -32,7 +34,10 @@ export const sumColumns: Detector = {
         steps: [
           {
             kind: 'set-aside-columns',
-            params: { columns: columnsBy(names, all.map((column) => column.name).concat(body.keys.map((k) => k.name))), pile: 'totals' },
+            params: {
+              columns: columnsBy(names, all.map((column) => column.name).concat(body.keys.map((k) => k.name))),
+              pile: 'totals',
+            },
             why:
               example === undefined
                 ? `${names.join(', ')}: called a total`
@@ -59,9 +64,11 @@ export function columnsBy(names: readonly string[], all: readonly string[]): Rec
   if (names.length > 1) {
     const front = common(lower);
     const word = front.replace(/[\d\s]+$/, '');
-    if (word.length >= 3 && others.every((name) => !name.startsWith(word))) return { by: 'starts', text: names[0]!.slice(0, word.length) };
+    if (word.length >= 3 && others.every((name) => !name.startsWith(word)))
+      return { by: 'starts', text: names[0]!.slice(0, word.length) };
     const back = [...common(lower.map((name) => [...name].reverse().join('')))].reverse().join('').trim();
-    if (back.length >= 3 && others.every((name) => !name.endsWith(back))) return { by: 'ends', text: names[0]!.slice(names[0]!.length - back.length) };
+    if (back.length >= 3 && others.every((name) => !name.endsWith(back)))
+      return { by: 'ends', text: names[0]!.slice(names[0]!.length - back.length) };
   }
   return { by: 'names', names: [...names] };
 }

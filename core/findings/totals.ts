@@ -62,7 +62,8 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] 
   // Words alone, where the other keys are blank or the row is one among totals that add up.
   for (let r = 0; r < sight.rows; r++) {
     if (hints[r] !== 1 || rows.has(r)) continue;
-    if (blankKeys(r) > usual || keyed.length <= 1 || bySum.some((one) => blankKeys(one.row) === blankKeys(r))) rows.add(r);
+    if (blankKeys(r) > usual || keyed.length <= 1 || bySum.some((one) => blankKeys(one.row) === blankKeys(r)))
+      rows.add(r);
   }
   return [...rows].sort((a, b) => a - b);
 }
@@ -96,10 +97,7 @@ function asFinding(
   if (rules === undefined) return undefined;
   const fitting = sums.filter((one) => wanted.has(one.row));
   const fit = fitting.reduce((sum, one) => sum + one.fit, 0);
-  const of = rows.reduce(
-    (sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length,
-    0,
-  );
+  const of = rows.reduce((sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length, 0);
   const levels = new Set(fitting.map((one) => one.level)).size;
   const column = body.keys.find((one) => one.kinds[rows[0]!] === Seen.text);
   const example = column === undefined ? '' : `, as ${textAt(column, rows[0]!)}`;

@@ -32,7 +32,9 @@ export const transposed: Detector = {
             ? [
                 {
                   kind: 'keep-rows',
-                  params: { rules: [{ test: 'filled', columns: { by: 'names', names: [name, columnNextTo(sight, first)] } }] },
+                  params: {
+                    rules: [{ test: 'filled', columns: { by: 'names', names: [name, columnNextTo(sight, first)] } }],
+                  },
                   why: `${rows.length} rows reach over ${records.length + 1} columns`,
                 },
               ]
@@ -42,7 +44,11 @@ export const transposed: Detector = {
             params: { names: name, into: 'Column' },
             why: `cells agree in kind along ${rows.length} rows (${Math.round(along * 100)}%) and not down columns (${Math.round(down * 100)}%): each column is a record`,
           },
-          { kind: 'drop-columns', params: { columns: { by: 'names', names: ['Column'] } }, why: 'only the letters of the columns' },
+          {
+            kind: 'drop-columns',
+            params: { columns: { by: 'names', names: ['Column'] } },
+            why: 'only the letters of the columns',
+          },
         ],
         weight: 3,
         gives: 'a row for each column of the report',

@@ -28,7 +28,13 @@ function split(sight: Sight, column: SeenColumn) {
   if (fits(/^[^()]+\s\([^()]+\)$/)) {
     const inside = all.map((text) => /\(([^()]+)\)$/.exec(text)?.[1] ?? '');
     if (new Set(inside).size < 2) return undefined;
-    return cut(column, [' (', ')'], [column.name, isCode(inside) ? other : `${column.name} in brackets`, ''], 'every', 'a name and what stands in brackets behind it');
+    return cut(
+      column,
+      [' (', ')'],
+      [column.name, isCode(inside) ? other : `${column.name} in brackets`, ''],
+      'every',
+      'a name and what stands in brackets behind it',
+    );
   }
   if (fits(/^[^[\]]+\s\[[^[\]]+\]$/))
     return cut(column, [' [', ']'], [column.name, other, ''], 'every', 'a name and what stands in brackets behind it');
@@ -45,14 +51,26 @@ function split(sight: Sight, column: SeenColumn) {
     if (new Set(left).size < 2 || new Set(right).size < 2) continue;
     const codes = isCode(left) !== isCode(right);
     const figures = isFigures(left) !== isFigures(right) && !isCode(left) && !isCode(right);
-    const classes = spaced && new Set(left).size * new Set(right).size <= all.length * 2 && new Set(left).size < all.length * 0.5;
+    const classes =
+      spaced && new Set(left).size * new Set(right).size <= all.length * 2 && new Set(left).size < all.length * 0.5;
     // A blank alone divides only a code in front of a name.
     if (sign === ' ') {
       if (!isCode(left) || isCode(right) || !left.every((text) => /\d/.test(text))) continue;
     } else if (!spaced && !figures && !(codes && sign !== '/' && sign !== ':')) continue;
     else if (spaced && !codes && !figures && !classes) continue;
-    const names = isCode(left) && !isCode(right) ? [other, column.name] : isCode(right) && !isCode(left) ? [column.name, other] : [`${column.name} 1`, `${column.name} 2`];
-    return cut(column, [sign], names, sign === ' ' ? 'first' : 'every', `two things parted by '${sign}': ${left[0]} and ${right[0]}`);
+    const names =
+      isCode(left) && !isCode(right)
+        ? [other, column.name]
+        : isCode(right) && !isCode(left)
+          ? [column.name, other]
+          : [`${column.name} 1`, `${column.name} 2`];
+    return cut(
+      column,
+      [sign],
+      names,
+      sign === ' ' ? 'first' : 'every',
+      `two things parted by '${sign}': ${left[0]} and ${right[0]}`,
+    );
   }
   return undefined;
 }
@@ -60,14 +78,23 @@ function split(sight: Sight, column: SeenColumn) {
 function cut(column: SeenColumn, delimiters: readonly string[], into: readonly string[], which: string, why: string) {
   return {
     kind: 'split-to-columns',
-    params: { column: column.name, cut: { by: 'delimiter', delimiters, which, positions: [], trim: true }, into, keep: false },
+    params: {
+      column: column.name,
+      cut: { by: 'delimiter', delimiters, which, positions: [], trim: true },
+      into,
+      keep: false,
+    },
     why: `${column.name} holds ${why}`,
   };
 }
 
 /** Short, without blanks, with a digit or in capitals throughout. */
 function isCode(texts: readonly string[]): boolean {
-  return texts.every((text) => text.length <= 12 && !/\s/.test(text) && (/^[\p{Lu}\d./_-]+$/u.test(text)) && /[\p{Lu}\d]/u.test(text)) && !isFigures(texts.filter((text) => /[.,]/.test(text)).concat('x'));
+  return (
+    texts.every(
+      (text) => text.length <= 12 && !/\s/.test(text) && /^[\p{Lu}\d./_-]+$/u.test(text) && /[\p{Lu}\d]/u.test(text),
+    ) && !isFigures(texts.filter((text) => /[.,]/.test(text)).concat('x'))
+  );
 }
 
 function isFigures(texts: readonly string[]): boolean {

@@ -41,7 +41,9 @@ export const types: Detector = {
     }
     const list = [...sets.values()];
     if (list.length === 0) return [];
-    const said = list.map((set) => `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}`);
+    const said = list.map(
+      (set) => `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}`,
+    );
     return [
       {
         steps: [
@@ -59,5 +61,9 @@ export const types: Detector = {
 
 /** Numbers of one length with noughts in front among them are codes. */
 function holdsCodes(texts: readonly string[]): boolean {
-  return texts.length > 0 && texts.some((text) => /^0\d/.test(text.trim())) && texts.every((text) => /^\d+$/.test(text.trim()));
+  return (
+    texts.length > 0 &&
+    texts.some((text) => /^0\d/.test(text.trim())) &&
+    texts.every((text) => /^\d+$/.test(text.trim()))
+  );
 }

@@ -3,12 +3,14 @@ import { monthsAmong } from '../values/month-names.ts';
 /** What names stand for that are values rather than names of what is measured. */
 export type NameKind = 'year' | 'month' | 'quarter' | 'half' | 'week' | 'date' | 'day' | 'class';
 
-const YEAR = /^(?:(?:FY|GJ|WJ|ejercicio|exercice|année|año|Jahr|year|season|saison|temporada)\s?)?'?(?:1[89]|20|21)\d\d(?:\s?[-/–]\s?(?:\d\d|(?:1[89]|2[01])\d\d))?(?:\s?(?:[*†‡]|\((?:\p{L}{1,2}|\d)\)|[prbe]))?$|^FY\s?\d\d$/iu;
+const YEAR =
+  /^(?:(?:FY|GJ|WJ|ejercicio|exercice|année|año|Jahr|year|season|saison|temporada)\s?)?'?(?:1[89]|20|21)\d\d(?:\s?[-/–]\s?(?:\d\d|(?:1[89]|2[01])\d\d))?(?:\s?(?:[*†‡]|\((?:\p{L}{1,2}|\d)\)|[prbe]))?$|^FY\s?\d\d$/iu;
 const QUARTER =
   /^(?:Q[1-4]|[1-4]Q|T[1-4]|[1-4]\.?\s?(?:Quartal|Qu\.?|Q\.?|quarter|qtr|trimestre|trim\.?)|[1-4](?:st|nd|rd|th|er|e|ème|º|\.º|\.er|\.e|o|a)\.?\s?(?:quarter|trimestre|trim\.?|qtr)|(?:first|second|third|fourth) quarter|(?:premier|deuxième|troisième|quatrième) trimestre|(?:primer|segundo|tercer|cuarto) trimestre|quarter [1-4]|trimestre [1-4]|(?:I|II|III|IV)\.?\s?(?:Quartal|trimestre|quarter))(?:[\s/-]*'?(?:\d\d|\d{4}))?$|^(?:\d{4})[\s/-]?(?:Q|T)[1-4]$/iu;
 const HALF =
   /^(?:H[12]|[12]H|S[12]|[12]\.?\s?(?:Halbjahr|Hj\.?|half|semestre|sem\.?)|[12](?:st|nd|er|e|º|\.º|\.er|\.e|ème|o)\.?\s?(?:half(?: year)?|semestre)|(?:first|second) half(?:[ -]year)?|(?:primer|segundo) semestre|(?:premier|second) semestre)(?:[\s/-]*'?(?:\d\d|\d{4}))?$|^\d{4}[\s/-]?(?:H|S)[12]$/iu;
-const WEEK = /^(?:(?:calendar )?weeks?|wk|w|kw|woche|semaine|sem\.?|s|semana)\.?\s?\d{1,2}(?:[\s/-]*\d{2,4})?$|^\d{4}-?W\d\d$/iu;
+const WEEK =
+  /^(?:(?:calendar )?weeks?|wk|w|kw|woche|semaine|sem\.?|s|semana)\.?\s?\d{1,2}(?:[\s/-]*\d{2,4})?$|^\d{4}-?W\d\d$/iu;
 const DATE = /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[T ]\d\d:\d\d.*)?$|^\d{4}-\d\d$|^\d{1,2}[./]\d{4}$/;
 const CLASS =
   /^(?:<|>|≤|≥|under|over|unter|über|ab|bis|moins de|plus de|menos de|más de)?\s?\d{1,3}(?:\s?(?:[-–]|to|bis|à|a)\s?\d{1,3}|\s?\+|\s?(?:and over|and more|und mehr|und älter|et plus|y más))(?:\s?\p{L}{1,8})?$|^(?:<|>|≤|≥|under|over|unter|über|bis|moins de|plus de|menos de|más de)\s?\d{1,6}(?:\s?\p{L}{1,8})?$/iu;
@@ -16,7 +18,8 @@ const DAYS =
   'monday tuesday wednesday thursday friday saturday sunday montag dienstag mittwoch donnerstag freitag samstag sonntag lundi mardi mercredi jeudi vendredi samedi dimanche lunes martes miércoles jueves viernes sábado domingo lunedì martedì mercoledì giovedì venerdì sabato domenica'.split(
     ' ',
   );
-const SHORT_DAYS = 'mon tue wed thu fri sat sun mo di mi do fr sa so lu ma me je ve di lun mar mié jue vie sáb dom'.split(' ');
+const SHORT_DAYS =
+  'mon tue wed thu fri sat sun mo di mi do fr sa so lu ma me je ve di lun mar mié jue vie sáb dom'.split(' ');
 
 /** What each of some names stands for; undefined for names of what is measured. */
 export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {

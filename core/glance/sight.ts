@@ -66,7 +66,7 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
   const { codes, texts } = textView(column);
   const rows = codes.length;
   const kindOf = new Uint8Array(texts.length);
-  const valueOf = new Float64Array(texts.length).fill(Number.NaN);
+  const figures = new Float64Array(texts.length).fill(Number.NaN);
   // Distinct texts are read once, and only when a row holds them.
   const read = new Uint8Array(texts.length);
   const kinds = new Uint8Array(rows);
@@ -80,7 +80,12 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
     let kind: number = Seen.blank;
     const tag = tags?.[r];
     if (tag === Tag.number || counted) {
-      const value = tag === undefined ? (column as { values: Float64Array }).values[r]! : column.type === 'received' ? column.values[r]! : Number.NaN;
+      const value =
+        tag === undefined
+          ? (column as { values: Float64Array }).values[r]!
+          : column.type === 'received'
+            ? column.values[r]!
+            : Number.NaN;
       if (!Number.isNaN(value)) {
         kind = Seen.figure;
         values[r] = value;
@@ -92,10 +97,10 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
         read[code] = 1;
         const { kind: own, value } = lookAtText(texts[code]!, form);
         kindOf[code] = own;
-        valueOf[code] = value;
+        figures[code] = value;
       }
       kind = kindOf[code]!;
-      values[r] = valueOf[code]!;
+      values[r] = figures[code]!;
     }
     kinds[r] = kind;
     counts[kind]!++;

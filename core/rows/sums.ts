@@ -167,7 +167,8 @@ function digits(value: number, decimals: number): number {
 
 export function decimalsOf(value: number): number {
   if (Number.isInteger(value)) return 0;
-  for (let d = 1; d < 7; d++) if (Math.abs(value * 10 ** d - Math.round(value * 10 ** d)) < 1e-6 * Math.max(1, Math.abs(value))) return d;
+  for (let d = 1; d < 7; d++)
+    if (Math.abs(value * 10 ** d - Math.round(value * 10 ** d)) < 1e-6 * Math.max(1, Math.abs(value))) return d;
   return 7;
 }
 
@@ -214,7 +215,10 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
       }
       if (parts === 0 && value === 0) continue;
       figures++;
-      const slack = 1e-6 + 1e-9 * Math.abs(sum) + (decimalsOf(value) < 7 && decimalsOf(sum) > decimalsOf(value) ? 0.51 * 10 ** -decimalsOf(value) : 0);
+      const slack =
+        1e-6 +
+        1e-9 * Math.abs(sum) +
+        (decimalsOf(value) < 7 && decimalsOf(sum) > decimalsOf(value) ? 0.51 * 10 ** -decimalsOf(value) : 0);
       if (Math.abs(sum - value) > slack) continue;
       fit++;
       if (parts >= 2) telling += digits(value, 0);

@@ -56,9 +56,7 @@ export const Rule = z.union([
   z.object({ test: z.literal('above-first'), row: PlainRule, within: Within }),
   z.object({ test: z.literal('below-last'), row: PlainRule, within: Within }),
   z.object({
-    test: z
-      .literal('right-above')
-      .describe('The nearest row with anything in it above each row that follows the rule'),
+    test: z.literal('right-above').describe('The nearest row with anything in it above each row that follows the rule'),
     row: PlainRule,
     within: Within,
   }),

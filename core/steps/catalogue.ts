@@ -18,6 +18,8 @@ import { variance } from './combine/variance.ts';
 import { carry } from './fill/carry.ts';
 import { closeGaps } from './fill/close-gaps.ts';
 import { fill } from './fill/fill.ts';
+import { levels } from './fill/levels.ts';
+import { linesToColumns } from './fill/lines-to-columns.ts';
 import { dropColumns } from './header/drop-columns.ts';
 import { headerFromRows } from './header/header-from-rows.ts';
 import { keepColumns } from './header/keep-columns.ts';
@@ -35,8 +37,10 @@ import { setAside } from './rows/set-aside.ts';
 import { showDuplicates } from './rows/show-duplicates.ts';
 import { sort } from './rows/sort.ts';
 import { count } from './shape/count.ts';
+import { foldRows } from './shape/fold-rows.ts';
 import { group } from './shape/group.ts';
 import { pivot } from './shape/pivot.ts';
+import { stackBeside } from './shape/stack-beside.ts';
 import { transpose } from './shape/transpose.ts';
 import { unpivot } from './shape/unpivot.ts';
 import { splitToColumns } from './split/split-to-columns.ts';
@@ -72,6 +76,8 @@ export const CATALOGUE: ReadonlyMap<string, AnyStepKind> = new Map(
     listed(moveColumns),
     listed(fill),
     listed(carry),
+    listed(levels),
+    listed(linesToColumns),
     listed(closeGaps),
     listed(cleanText),
     listed(replace),
@@ -92,6 +98,8 @@ export const CATALOGUE: ReadonlyMap<string, AnyStepKind> = new Map(
     listed(group),
     listed(count),
     listed(transpose),
+    listed(stackBeside),
+    listed(foldRows),
     listed(append),
     listed(join),
     listed(lookUp),

@@ -18,6 +18,8 @@ import { varianceWords } from './combine/variance.ts';
 import { carryWords } from './fill/carry.ts';
 import { closeGapsWords } from './fill/close-gaps.ts';
 import { fillWords } from './fill/fill.ts';
+import { levelsWords } from './fill/levels.ts';
+import { linesToColumnsWords } from './fill/lines-to-columns.ts';
 import { dropColumnsWords } from './header/drop-columns.ts';
 import { headerFromRowsWords } from './header/header-from-rows.ts';
 import { keepColumnsWords } from './header/keep-columns.ts';
@@ -35,8 +37,10 @@ import { setAsideWords } from './rows/set-aside.ts';
 import { showDuplicatesWords } from './rows/show-duplicates.ts';
 import { sortWords } from './rows/sort.ts';
 import { countWords } from './shape/count.ts';
+import { foldRowsWords } from './shape/fold-rows.ts';
 import { groupWords } from './shape/group.ts';
 import { pivotWords } from './shape/pivot.ts';
+import { stackBesideWords } from './shape/stack-beside.ts';
 import { transposeWords } from './shape/transpose.ts';
 import { unpivotWords } from './shape/unpivot.ts';
 import { splitToColumnsWords } from './split/split-to-columns.ts';
@@ -79,7 +83,16 @@ export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepWords
       listed(moveColumnsWords),
     ],
   },
-  { title: 'Fill', kinds: [listed(fillWords), listed(carryWords), listed(closeGapsWords)] },
+  {
+    title: 'Fill',
+    kinds: [
+      listed(fillWords),
+      listed(carryWords),
+      listed(levelsWords),
+      listed(linesToColumnsWords),
+      listed(closeGapsWords),
+    ],
+  },
   {
     title: 'Cells',
     kinds: [
@@ -99,7 +112,15 @@ export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepWords
   { title: 'Split', kinds: [listed(splitToColumnsWords), listed(splitToRowsWords), listed(unnestWords)] },
   {
     title: 'Shape',
-    kinds: [listed(unpivotWords), listed(pivotWords), listed(groupWords), listed(countWords), listed(transposeWords)],
+    kinds: [
+      listed(unpivotWords),
+      listed(pivotWords),
+      listed(groupWords),
+      listed(countWords),
+      listed(transposeWords),
+      listed(stackBesideWords),
+      listed(foldRowsWords),
+    ],
   },
   {
     title: 'Combine',

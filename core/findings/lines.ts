@@ -1,0 +1,38 @@
+import { saysNote } from '../glance/hint-words.ts';
+import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
+import { usedTexts } from '../values/cell-text.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Lines such as 'Depot: Hask' above tables, where what they say differs within the file. */
+export const lines: Detector = {
+  name: 'lines',
+  find(hand) {
+    const { sight } = hand;
+    if (!sight.table.fields.some((field) => field.standing === 'position')) return [];
+    const within = hand.within === undefined ? {} : { within: hand.within };
+    const names = lineNames(sight.table, sight.rows).filter((name) => {
+      if (saysNote(name)) return false;
+      const { table } = linesToColumns.run(
+        sight.table,
+        { names: [name], ...within },
+        { progress: () => undefined, name: '', other: () => ({ name: '', table: sight.table }) },
+      );
+      const field = table.fields.find((one) => one.standing === 'beside' && one.name.startsWith(name));
+      return field !== undefined && usedTexts(field.column).size > 1;
+    });
+    if (names.length === 0 || names.length > 12) return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'lines-to-columns',
+            params: { names, ...within },
+            why: `${said(names.length, 'line')} of name and value above the tables, with other values in each: ${names.join(', ')}`,
+          },
+        ],
+        weight: 1.5,
+      },
+    ];
+  },
+};

@@ -1,0 +1,101 @@
+import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import type { Rule } from '../rules/rules.ts';
+import { chooseRules } from './choose-rule.ts';
+import type { Detector } from './finding.ts';
+
+/** Records that stand over two or more rows, told by kinds of cell that come again every so many rows. */
+export const records: Detector = {
+  name: 'records',
+  find(hand) {
+    const { sight } = hand;
+    if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 6) return [];
+    const rows: number[] = [];
+    for (let r = 0; r < sight.rows; r++) if (sight.filled[r]! > 0) rows.push(r);
+    for (const height of [2, 3, 4]) {
+      const found = recordsOf(sight, rows, height);
+      if (found === undefined) continue;
+      const rule = ruleFor(sight, found.first, rows);
+      if (rule === undefined) continue;
+      return [
+        {
+          steps: [
+            {
+              kind: 'fold-rows',
+              params: { first: rule },
+              why: `kinds of cell come again every ${height} rows, ${found.first.length} times: each record stands over ${height}`,
+            },
+          ],
+          weight: 2,
+          gives: `one row for ${height} of the report`,
+        },
+        { steps: [], weight: 0, gives: 'rows as they stand' },
+      ];
+    }
+    return [];
+  },
+};
+
+interface Records {
+  first: number[];
+}
+
+/** The longest stretch in which lines of a record follow each other in turn, its header with it. */
+function recordsOf(sight: Sight, rows: readonly number[], height: number): Records | undefined {
+  const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
+  const signature = (r: number) => used.map((column) => kindOf(column.kinds[r]!));
+  const signatures = rows.map(signature);
+  const like = (a: readonly number[], b: readonly number[]) => {
+    let [same, all] = [0, 0];
+    for (let k = 0; k < a.length; k++) {
+      if (a[k] === Seen.blank && b[k] === Seen.blank) continue;
+      all++;
+      if (a[k] === b[k]) same++;
+    }
+    return all === 0 ? 1 : same / all;
+  };
+  // Where a body begins from which each line is like the one a record further down and unlike the next.
+  for (let start = 0; start + height * 3 <= rows.length && start < 60; start++) {
+    let length = 0;
+    while (
+      start + length + height < rows.length &&
+      like(signatures[start + length]!, signatures[start + length + height]!) >= 0.7
+    )
+      length++;
+    const count = Math.floor((length + height) / height);
+    if (count < 3 || count * height < (rows.length - start) * 0.7) continue;
+    const unlike = Array.from({ length: height }, (_, k) =>
+      like(signatures[start + k]!, signatures[start + ((k + 1) % height)]!),
+    );
+    if (unlike.some((share) => share > 0.6)) continue;
+    // The second line must not be data of the same columns with its keys left out.
+    const [a, b] = [signatures[start]!, signatures[start + 1]!];
+    const both = a.flatMap((kind, k) => (kind !== Seen.blank && b[k] !== Seen.blank ? [k] : []));
+    if (both.length > 0 && both.every((k) => a[k] === b[k])) continue;
+    const first = Array.from({ length: count }, (_, n) => rows[start + n * height]!);
+    // The header, over as many rows, folds with them.
+    if (start >= height) first.unshift(rows[start - height]!);
+    return { first };
+  }
+  return undefined;
+}
+
+const kindOf = (kind: number) => (kind === Seen.missing ? Seen.figure : kind === Seen.rule ? Seen.blank : kind);
+
+/** Rows that begin a record: by a cell that only they fill, or by how they read. */
+function ruleFor(sight: Sight, first: readonly number[], rows: readonly number[]): Rule | undefined {
+  const own = new Set(first);
+  const from = first[0]!;
+  const others = rows.filter((r) => r > from && r <= first.at(-1)! && !own.has(r));
+  const lead = sight.columns.find(
+    (column) => first.every((r) => filled(column, r)) && others.every((r) => !filled(column, r)),
+  );
+  if (lead !== undefined) return { test: 'filled', columns: { by: 'names', names: [lead.name] } };
+  const shaped = chooseRules(sight, first.slice(1), others, []);
+  if (shaped?.length === 1 && first.length > 2) return shaped[0];
+  const height = first[2]! - first[1]!;
+  if (first.slice(1).every((r, k) => k === 0 || r - first[k]! === height))
+    return { test: 'place', which: 'every', from: from + 1, count: height };
+  return undefined;
+}
+
+const filled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule;

@@ -1,0 +1,162 @@
+import { z } from 'zod';
+import { columnName } from '../../kinds/param-marks.ts';
+import { blank } from '../../kinds/sentence.ts';
+import { type Notice, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
+import { runStarts } from '../../rules/placed.ts';
+import { withinText } from '../../rules/rules.ts';
+import { textColumn } from '../../table/builder.ts';
+import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
+import { sameColumns, takenRows } from '../../table/origin.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
+import { textView } from '../../values/cell-text.ts';
+import { counted } from '../../values/counted.ts';
+import { escapeRegExp } from '../../values/text.ts';
+import { idleNotice } from '../result.ts';
+
+const Params = z.object({
+  names: z.array(z.string().min(1)).min(1).describe("What stands before the colon, as 'Depot' in 'Depot: Hask'"),
+  within: columnName().optional().describe('A line holds until this column changes'),
+});
+type Params = z.infer<typeof Params>;
+
+export const linesToColumnsWords: StepWords<Params> = {
+  kind: 'lines-to-columns',
+  drops: true,
+  title: 'Lines to columns',
+  about: "Lines such as 'Depot: Hask' become columns on the rows under them, and the lines are set aside",
+  finds: ['name: value', 'header lines', 'form fields', 'metadata', 'key value lines', 'caption', 'parameters above'],
+  params: Params,
+  sentence: (params) => [
+    'Make columns of the lines ',
+    blank('names', params.names.join(', '), { as: 'lines', label: 'Names before the colon' }),
+    blank('within', withinText(params.within) || ' through all rows', {
+      as: 'column',
+      label: 'A line holds until this changes',
+      optional: true,
+    }),
+  ],
+};
+
+/** Where a line stands: the cell of its value, and the value. */
+interface Line {
+  row: number;
+  column: number;
+  value: string;
+}
+
+export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWords, {
+  start: (table) => {
+    const names = lineNames(table);
+    const within = table.fields.find((field) => field.standing === 'beside')?.name;
+    return { names: names.length > 0 ? names : ['Name'], ...(within === undefined ? {} : { within }) };
+  },
+  run(input, params) {
+    const runs = runStarts(input, params.within);
+    const lines = params.names.map((name) => linesOf(input, name));
+    const away = new Uint8Array(input.rows);
+    for (const own of lines) for (const { row } of own) away[row] = 1;
+    const kept = maskedRows(invertMask(away));
+    const body = takeRows(input, kept);
+    const fields = [...body.fields];
+    const origin = [...sameColumns(input.fields.length, takenRows(kept))];
+    const taken = new Set(body.fields.map((field) => field.name));
+    const at = Math.max(
+      0,
+      input.fields.findIndex((field) => field.standing !== 'beside'),
+    );
+    const notices: Notice[] = [];
+    params.names.forEach((wanted, n) => {
+      const name = uniqueName(wanted, taken);
+      const held = holding(lines[n]!, runs, input.rows);
+      const own = Array.from(kept, (row) => held[row]);
+      fields.splice(at + n, 0, {
+        name,
+        standing: 'beside',
+        column: textColumn(own.map((line) => line?.value ?? null)),
+      });
+      const rows = Int32Array.from(own, (line) => line?.row ?? -1);
+      const columns = Int32Array.from(own, (line) => line?.column ?? -1);
+      origin.splice(at + n, 0, {
+        cells: [{ role: 'label', rows: takenRows(rows), column: { kind: 'take', columns } }],
+        name: [],
+      });
+      if (lines[n]!.length === 0) notices.push(idleNotice(`no line begins with ${wanted}`));
+      const without = [...rows.keys()].filter((r) => rows[r]! < 0);
+      if (lines[n]!.length > 0 && without.length > 0)
+        notices.push({
+          tone: 'told',
+          text: `${counted(without.length, 'row')} above the first line of ${wanted}`,
+          rows: { of: 'after', rows: Int32Array.from(without) },
+        });
+    });
+    const gone = maskedRows(away);
+    const aside: Pile[] = gone.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: gone }];
+    if (gone.length > 0)
+      notices.unshift({ tone: 'told', text: `${counted(gone.length, 'line')} carried onto the rows below` });
+    return { table: { rows: body.rows, fields }, origin, aside, notices };
+  },
+});
+
+/** For each row the line that holds there. */
+function holding(lines: readonly Line[], runs: readonly number[], rows: number): (Line | undefined)[] {
+  const at = new Map(lines.map((line) => [line.row, line]));
+  const held = new Array<Line | undefined>(rows);
+  for (let k = 0; k + 1 < runs.length; k++) {
+    let current: Line | undefined;
+    for (let r = runs[k]!; r < runs[k + 1]!; r++) {
+      current = at.get(r) ?? current;
+      held[r] = current;
+    }
+  }
+  return held;
+}
+
+function linesOf(table: Table, name: string): Line[] {
+  const inCell = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]\\s*(.*)$`, 'iu');
+  const alone = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]?\\s*$`, 'iu');
+  const columns = table.fields.flatMap((field, k) =>
+    field.standing === 'beside' ? [] : [{ k, ...textView(field.column) }],
+  );
+  const found = new Map<number, Line>();
+  columns.forEach(({ k, codes, texts }, n) => {
+    const matched = texts.map((text) => inCell.exec(text)?.[1]?.trim());
+    const named = texts.map((text) => alone.test(text));
+    for (let r = 0; r < codes.length; r++) {
+      const code = codes[r]!;
+      if (code < 0 || found.has(r)) continue;
+      const own = matched[code];
+      if (own !== undefined && own !== '') {
+        found.set(r, { row: r, column: k, value: own });
+        continue;
+      }
+      if (!named[code]) continue;
+      // The value stands in the next filled cell of the row, and nothing else behind it.
+      const behind = columns
+        .slice(n + 1)
+        .filter((other) => other.codes[r]! >= 0 && other.texts[other.codes[r]!]!.trim() !== '');
+      const value = behind[0];
+      if (value !== undefined) found.set(r, { row: r, column: value.k, value: value.texts[value.codes[r]!]!.trim() });
+    }
+  });
+  return [...found.values()].sort((a, b) => a.row - b.row);
+}
+
+const LINE = /^\s*(\p{L}[\p{L}\p{N} ./()'’-]{0,38}?)\s*[:：]\s*(\S.*)?$/u;
+
+/** Names that lines of a table have before a colon, with their values behind it or in the next cell. */
+export function lineNames(table: Table, most = 200): string[] {
+  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
+  const found = new Map<string, string>();
+  for (let r = 0; r < Math.min(table.rows, most); r++) {
+    const filled = columns.flatMap(({ codes, texts }) => {
+      const code = codes[r]!;
+      return code < 0 || texts[code]!.trim() === '' ? [] : [texts[code]!.trim()];
+    });
+    if (filled.length === 0 || filled.length > 2) continue;
+    const match = LINE.exec(filled[0]!);
+    if (match === null) continue;
+    const inCell = match[2] !== undefined && match[2] !== '';
+    if (inCell === (filled.length === 1)) found.set(match[1]!.toLowerCase(), match[1]!);
+  }
+  return [...found.values()];
+}

@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { blank } from '../../kinds/sentence.ts';
+import { type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { Rule, ruleMask, ruleText } from '../../rules/rules.ts';
+import { unseenMask } from '../../table/column.ts';
+import { takeColumn } from '../../table/gather.ts';
+import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
+import { type Field, uniqueName } from '../../table/table.ts';
+import { counted } from '../../values/counted.ts';
+import { gatherCells } from '../gathered.ts';
+import { idleNotice } from '../result.ts';
+
+/** Rows that one record may stand over. */
+const MOST_LINES = 20;
+
+const Params = z.object({
+  first: Rule.describe('Rows that begin a record; the rows below, up to the next, belong to it'),
+});
+type Params = z.infer<typeof Params>;
+
+export const foldRowsWords: StepWords<Params> = {
+  kind: 'fold-rows',
+  title: 'Fold rows',
+  about: 'A record that stands over several rows becomes one row: its lines are put beside each other',
+  finds: ['multi-line record', 'two rows per record', 'record over several rows', 'wrapped rows', 'continuation lines'],
+  params: Params,
+  sentence: (params) => [
+    'Fold rows: a record begins where ',
+    blank('first', ruleText(params.first), { as: 'rule', label: 'Rows that begin a record' }),
+  ],
+};
+
+export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
+  start: (table, columns) => {
+    const column = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
+    return { first: { test: 'filled', columns: { by: 'names', names: [column] } } };
+  },
+  run(input, params) {
+    const first = ruleMask(params.first, input);
+    const own = input.fields.flatMap((field, k) => (field.standing === 'beside' ? [] : [k]));
+    const unseen = own.map((k) => unseenMask(input.fields[k]!.column));
+    const blankRow = (r: number) => unseen.every((mask) => mask[r] === 1);
+    const records: number[][] = [];
+    const blanks: number[] = [];
+    let most = 0;
+    for (let r = 0; r < input.rows; r++) {
+      if (blankRow(r)) blanks.push(r);
+      // What stands above the first record is a row of its own.
+      else if (first[r] === 1 || records.length === 0 || most === 0) {
+        records.push([r]);
+        if (first[r] === 1) most = Math.max(most, 1);
+      } else {
+        const record = records.at(-1)!;
+        record.push(r);
+        most = Math.max(most, record.length);
+      }
+    }
+    if (most > MOST_LINES)
+      throw new StepFailure(
+        `A record would stand over ${counted(most, 'row')}, but at most ${MOST_LINES} are folded: choose a rule that more rows follow.`,
+      );
+    const lead = Int32Array.from(records, ([r]) => r!);
+    const taken = new Set<string>();
+    const fields: Field[] = [];
+    const origin: ColumnOrigin[] = [];
+    input.fields.forEach((field, k) => {
+      if (field.standing !== 'beside') return;
+      fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, lead) });
+      origin.push(fromColumn(k, takenRows(lead)));
+    });
+    for (let line = 0; line < Math.max(1, most); line++) {
+      const rows = Int32Array.from(records, (record) => record[line] ?? -1);
+      own.forEach((k, n) => {
+        if (line > 0 && rows.every((r) => r < 0 || unseen[n]![r] === 1)) return;
+        const field = input.fields[k]!;
+        const made = gatherCells(input, new Int32Array(rows.length).fill(k), rows);
+        const name = line === 0 ? field.name : `${field.name} of line ${line + 1}`;
+        fields.push({ name: uniqueName(name, taken), standing: field.standing, column: made.column });
+        origin.push(line === 0 ? fromColumn(k, takenRows(rows)) : made.origin);
+      });
+    }
+    const aside: Pile[] = blanks.length === 0 ? [] : [{ name: 'blanks', mark: 'blank', rows: Int32Array.from(blanks) }];
+    const folded = records.filter((record) => record.length > 1).length;
+    return {
+      table: { rows: records.length, fields },
+      origin,
+      aside,
+      notices: [
+        folded === 0
+          ? idleNotice('every row begins a record')
+          : { tone: 'told', text: `${counted(folded, 'record')} over up to ${counted(most, 'row')} folded` },
+      ],
+    };
+  },
+});
