@@ -39,7 +39,11 @@ function tablesAt(sight: Sight, row: number): number[][] {
   const first = names.find((name) => name !== '');
   if (first === undefined) return [];
   // What stands in front of the first name belongs to all of the names: these are tiers, and no tables.
-  if (names.indexOf(first) > 0 && sight.columns.slice(0, names.indexOf(first)).some((_, k) => !blankFrom(sight, k, row))) return [];
+  if (
+    names.indexOf(first) > 0 &&
+    sight.columns.slice(0, names.indexOf(first)).some((_, k) => !blankFrom(sight, k, row))
+  )
+    return [];
   const tables: number[][] = [];
   names.forEach((name, k) => {
     const column = sight.columns[k]!;

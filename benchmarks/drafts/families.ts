@@ -1,0 +1,952 @@
+/** Layouts of reports, each made with the tidy table that is in it. Invented after common practice. */
+import type { Chance } from './chance.ts';
+import {
+  bytesOf,
+  type Cell,
+  type Day,
+  figure,
+  isoDay,
+  type MadeReport,
+  notes,
+  shift,
+  sum,
+  tidy,
+  titles,
+  truth,
+  workbook,
+} from './page.ts';
+import type { Measure, Scenario } from './scenarios.ts';
+
+type Made = Omit<MadeReport, 'family'>;
+export type Family = (chance: Chance, s: Scenario, size: number) => Made;
+
+const xlsx = (rows: Cell[][], want: Made['want'], name = 'Sheet1'): Made => ({
+  name: 'report.xlsx',
+  bytes: workbook([{ name, rows }]),
+  want,
+});
+
+const measuresOf = (c: Chance, s: Scenario, least = 2, most = 4) => {
+  const count = c.whole(least, most);
+  return s.measures.filter((_, k) => k < count);
+};
+
+const dayIn = (c: Chance): Day => ({ day: c.whole(19800, 21500) });
+
+/** Records of code, date, site, item, state and figures. */
+function records(c: Chance, s: Scenario, count: number, measures: readonly Measure[], first = 1) {
+  const names = [s.code, s.date, s.site, s.item, s.state, ...measures.map((m) => m.name)];
+  const rows = Array.from({ length: count }, (_, k): Cell[] => [
+    `${s.code.slice(0, 2).toUpperCase()}-${String(first + k).padStart(4, '0')}`,
+    dayIn(c),
+    c.pick(s.sites.slice(0, 12)),
+    c.pick(s.items),
+    c.pick(s.states),
+    ...measures.map((m) => figure(c, m)),
+  ]);
+  return { names, rows, keys: 5 };
+}
+
+/** Sites with items and figures, in areas. */
+function groups(c: Chance, s: Scenario, size: number, measures: readonly Measure[]) {
+  const areas = c.some(s.areas, c.whole(2, Math.min(7, 2 + Math.ceil(size / 20))));
+  const sites = c.some(s.sites, 50);
+  return areas.map((area) => ({
+    area,
+    rows: c
+      .some(sites, c.whole(2, Math.max(3, Math.min(20, Math.ceil(size / areas.length)))))
+      .map((site): Cell[] => [site, ...measures.map((m) => figure(c, m))]),
+  }));
+}
+
+const totalRow = (label: Cell[], rows: readonly (readonly Cell[])[], keys: number, width: number): Cell[] => [
+  ...label,
+  ...new Array<Cell>(keys - label.length).fill(null),
+  ...Array.from({ length: width - keys }, (_, k) => sum(rows.map((row) => row[keys + k] as number | null))),
+];
+
+const plain: Family = (c, s, size) => {
+  const { names, rows, keys } = records(c, s, c.whole(8, size), measuresOf(c, s));
+  const total = c.yes(0.6) ? [totalRow([s.words.total], rows, keys, names.length)] : [];
+  return xlsx(shift(c, [...titles(c, s, 2), names, ...rows, ...total, ...notes(c, s)]), truth(names, rows));
+};
+
+const tidyTable: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(8, size), measuresOf(c, s));
+  return xlsx([names, ...rows], truth(names, rows));
+};
+
+const periodsOver =
+  (years: boolean): Family =>
+  (c, s, size) => {
+    const measures = measuresOf(c, s, 2, 3);
+    const start = c.whole(0, 6);
+    const periods = years
+      ? Array.from({ length: c.whole(2, 5) }, (_, k) => String(2020 + start + k))
+      : s.words.months.slice(start, start + c.whole(2, 5));
+    const all = groups(
+      c,
+      s,
+      size,
+      periods.flatMap(() => measures),
+    );
+    const block = c.yes(0.4);
+    const upper: Cell[] = [s.area, s.site];
+    const lower: Cell[] = [null, null];
+    for (const p of [...periods, ...(block ? [s.words.total] : [])]) {
+      measures.forEach((m, k) => {
+        upper.push(k === 0 ? p : null);
+        lower.push(m.name);
+      });
+    }
+    const body: Cell[][] = [];
+    const want: Cell[][] = [];
+    for (const { area, rows } of all)
+      for (const row of rows) {
+        const figures = row.slice(1) as number[];
+        const sums = measures.map((_, m) => sum(periods.map((_p, p) => figures[p * measures.length + m]!)));
+        body.push([area, row[0]!, ...figures, ...(block ? sums : [])]);
+        periods.forEach((p, n) => {
+          want.push([area, row[0]!, p, ...figures.slice(n * measures.length, (n + 1) * measures.length)]);
+        });
+      }
+    const total = c.yes(0.6) ? [totalRow([s.words.grand], body, 2, upper.length)] : [];
+    return xlsx(
+      shift(c, [...titles(c, s, 3), upper, lower, ...body, ...total, ...notes(c, s)]),
+      truth([s.area, s.site, 'Period', ...measures.map((m) => m.name)], want),
+    );
+  };
+
+const measureOverYears: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const years = Array.from({ length: c.whole(2, 5) }, (_, k) => 2022 + k);
+  const all = groups(
+    c,
+    s,
+    size,
+    measures.flatMap(() => years.map(() => measures[0]!)),
+  );
+  const upper: Cell[] = [null, null];
+  const lower: Cell[] = [s.area, s.site];
+  measures.forEach((m) =>
+    years.forEach((year, k) => {
+      upper.push(k === 0 ? m.name : null);
+      lower.push(year);
+    }),
+  );
+  const want: Cell[][] = [];
+  const body = all.flatMap(({ area, rows }) =>
+    rows.map((row): Cell[] => {
+      years.forEach((year, y) =>
+        want.push([area, row[0]!, year, ...measures.map((_, m) => row[1 + m * years.length + y]!)]),
+      );
+      return [area, ...row];
+    }),
+  );
+  return xlsx(
+    shift(c, [...titles(c, s, 3), upper, lower, ...body, ...notes(c, s)]),
+    truth([s.area, s.site, 'Year', ...measures.map((m) => m.name)], want),
+  );
+};
+
+/** Three tiers: year, quarter, measure. */
+const threeTiers: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 2);
+  const years = ['2029', '2030'];
+  const quarters = [1, 2].map(s.words.quarter);
+  const head: Cell[][] = [[s.site], [null], [null]];
+  for (const y of years)
+    for (const q of quarters)
+      for (const m of measures) {
+        head[0]!.push(q === quarters[0] && m === measures[0] ? y : null);
+        head[1]!.push(m === measures[0] ? q : null);
+        head[2]!.push(m.name);
+      }
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(size, 40))).map((site): Cell[] => {
+    const row: Cell[] = [site];
+    for (const y of years)
+      for (const q of quarters) {
+        const figures = measures.map((m) => figure(c, m));
+        row.push(...figures);
+        want.push([site, y, q, ...figures]);
+      }
+    return row;
+  });
+  return xlsx(
+    [...titles(c, s, 3), ...head, ...body, ...notes(c, s)],
+    truth([s.site, 'Year', 'Quarter', ...measures.map((m) => m.name)], want),
+  );
+};
+
+const labelRows =
+  (totals: boolean, blanks: boolean): Family =>
+  (c, s, size) => {
+    const measures = measuresOf(c, s);
+    const names = [s.site, ...measures.map((m) => m.name)];
+    const all = groups(c, s, size, measures);
+    const body: Cell[][] = [];
+    for (const { area, rows } of all) {
+      body.push([area], ...rows);
+      if (totals) body.push(totalRow([c.yes(0.5) ? s.words.total : s.words.subtotal(area)], rows, 1, names.length));
+      if (blanks) body.push([null]);
+    }
+    if (c.yes(0.6))
+      body.push(
+        totalRow(
+          [s.words.grand],
+          all.flatMap(({ rows }) => rows),
+          1,
+          names.length,
+        ),
+      );
+    return xlsx(
+      shift(c, [...titles(c, s, 2), names, ...body, ...notes(c, s)]),
+      truth(
+        [s.area, ...names],
+        all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+      ),
+    );
+  };
+
+/** Groups whose total stands in the label row above them. */
+const totalsAbove: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const all = groups(c, s, size, measures);
+  const body: Cell[][] = [
+    totalRow(
+      [s.words.grand],
+      all.flatMap(({ rows }) => rows.map((row) => [null, ...row])),
+      2,
+      names.length,
+    ),
+  ];
+  for (const { area, rows } of all)
+    body.push(
+      totalRow(
+        [area],
+        rows.map((row) => [null, ...row]),
+        2,
+        names.length,
+      ),
+      ...rows.map((row) => [null, ...row]),
+    );
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...notes(c, s)],
+    truth(
+      names,
+      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+    ),
+  );
+};
+
+const twoLevels: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.item, ...measures.map((m) => m.name)];
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  const every: Cell[][] = [];
+  for (const area of c.some(s.areas, c.whole(2, 4))) {
+    body.push([area]);
+    const inArea: Cell[][] = [];
+    for (const site of c.some(s.sites, c.whole(1, Math.max(2, Math.min(5, size / 10))))) {
+      body.push([site]);
+      const rows = c.some(s.items, c.whole(2, 6)).map((item): Cell[] => [item, ...measures.map((m) => figure(c, m))]);
+      body.push(...rows);
+      want.push(...rows.map((row) => [area, site, ...row]));
+      inArea.push(...rows);
+      if (c.yes(0.8)) body.push(totalRow([s.words.subtotal(site)], rows, 1, names.length));
+    }
+    body.push(totalRow([s.words.subtotal(area)], inArea, 1, names.length));
+    every.push(...inArea);
+  }
+  body.push(totalRow([s.words.grand], every, 1, names.length));
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth([s.area, s.site, ...names], want));
+};
+
+const indented =
+  (parentsSum: boolean): Family =>
+  (c, s, size) => {
+    const measures = measuresOf(c, s);
+    const names = [`${s.area} / ${s.site} / ${s.item}`.replaceAll(' / ', ', '), ...measures.map((m) => m.name)];
+    const step = ' '.repeat(c.whole(2, 4));
+    const body: Cell[][] = [];
+    const want: Cell[][] = [];
+    const every: Cell[][] = [];
+    for (const area of c.some(s.areas, c.whole(2, 4))) {
+      const inArea: Cell[][] = [];
+      const lines: Cell[][] = [];
+      for (const site of c.some(s.sites, c.whole(1, Math.max(2, Math.min(5, size / 10))))) {
+        const rows = c.some(s.items, c.whole(2, 6)).map((item): Cell[] => [item, ...measures.map((m) => figure(c, m))]);
+        lines.push(parentsSum ? totalRow([step + site], rows, 1, names.length) : [step + site]);
+        lines.push(...rows.map((row) => [step + step + row[0], ...row.slice(1)]));
+        want.push(...rows.map((row) => [area, site, ...row]));
+        inArea.push(...rows);
+      }
+      body.push(parentsSum ? totalRow([area], inArea, 1, names.length) : [area], ...lines);
+      every.push(...inArea);
+    }
+    if (c.yes(0.7)) body.push(totalRow([s.words.total], every, 1, names.length));
+    return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth([s.area, s.site, ...names], want));
+  };
+
+const sheets =
+  (differ: boolean): Family =>
+  (c, s, size) => {
+    const measures = measuresOf(c, s, 3, 4);
+    const areas = c.some(s.areas, c.whole(2, 6));
+    const title = c.yes(0.6);
+    const names = [s.code, s.date, s.site, s.item, s.state, ...measures.map((m) => m.name)];
+    const want: Cell[][] = [];
+    let next = 1;
+    const made = areas.map((area, k) => {
+      const { rows, keys } = records(c, s, c.whole(3, Math.max(4, size / areas.length)), measures, next);
+      next += rows.length;
+      const order = differ && k > 0 ? c.some([...names.keys()], names.length) : [...names.keys()];
+      const dropped = differ && k > 0 && c.yes(0.5) ? names.length - 1 : -1;
+      const kept = order.filter((n) => n !== dropped);
+      want.push(...rows.map((row) => [area, ...row.map((cell, n) => (n === dropped ? null : cell))]));
+      const total = !differ && c.yes(0.5) ? [totalRow([s.words.total], rows, keys, names.length)] : [];
+      return {
+        name: area,
+        rows: [
+          ...(title ? [[`${s.title}, ${area}`] as Cell[], [null] as Cell[]] : []),
+          kept.map((n) => names[n]!),
+          ...rows.map((row) => kept.map((n) => row[n]!)),
+          ...total,
+        ],
+      };
+    });
+    return { name: 'report.xlsx', bytes: workbook(made), want: truth([s.area, ...names], want) };
+  };
+
+const stacked =
+  (differ: boolean): Family =>
+  (c, s, size) => {
+    const measures = measuresOf(c, s, 3, 4);
+    const names = [s.site, ...measures.map((m) => m.name)];
+    const rowsOut: Cell[][] = titles(c, s, 2);
+    const want: Cell[][] = [];
+    groups(c, s, size, measures).forEach(({ area, rows }, k) => {
+      const without = differ && k > 0 && c.yes(0.5) ? names.length - 1 : -1;
+      const cut = (row: readonly Cell[]) => row.filter((_, n) => n !== without);
+      if (rowsOut.length > 0) rowsOut.push([null]);
+      rowsOut.push([area], cut(names), ...rows.map(cut));
+      if (c.yes(0.7)) rowsOut.push(cut(totalRow([s.words.total], rows, 1, names.length)));
+      want.push(...rows.map((row) => [area, ...row.map((cell, n) => (n === without ? null : cell))]));
+    });
+    return xlsx([...rowsOut, ...notes(c, s)], truth([s.area, ...names], want));
+  };
+
+const besideEachOther: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const all = groups(c, s, size, measures).slice(0, 3);
+  const gap = c.yes(0.8) ? 1 : 0;
+  const high = Math.max(...all.map(({ rows }) => rows.length)) + 3;
+  const heading = c.yes(0.8) || gap === 0;
+  const grid: Cell[][] = Array.from({ length: high }, () => []);
+  all.forEach(({ area, rows }) => {
+    const lines: Cell[][] = [[heading ? area : null], names, ...rows];
+    if (c.yes(0.6)) lines.push(totalRow([s.words.total], rows, 1, names.length));
+    grid.forEach((row, r) => {
+      for (let k = 0; k < names.length + gap; k++) row.push(lines[r]?.[k] ?? null);
+    });
+  });
+  const want = all.flatMap(({ area, rows }) => rows.map((row) => (heading ? [area, ...row] : row)));
+  return xlsx(
+    [...titles(c, s, 2), ...(heading ? grid : grid.slice(1)), ...notes(c, s)],
+    truth(heading ? [s.area, ...names] : names, want),
+  );
+};
+
+const namedLines: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.item, ...measures.map((m) => m.name)];
+  const out: Cell[][] = titles(c, s, 2);
+  const want: Cell[][] = [];
+  const inCell = c.yes();
+  const line = (name: string, value: string): Cell[] => (inCell ? [`${name}: ${value}`] : [`${name}:`, value]);
+  for (const site of c.some(s.sites, c.whole(2, Math.max(3, Math.min(10, size / 5))))) {
+    const area = c.pick(s.areas);
+    const rows = c.some(s.items, c.whole(2, 7)).map((item): Cell[] => [item, ...measures.map((m) => figure(c, m))]);
+    if (out.length > 0) out.push([null]);
+    out.push(line(s.area, area), line(s.site, site), names, ...rows);
+    if (c.yes(0.5)) out.push(totalRow([s.words.total], rows, 1, names.length));
+    want.push(...rows.map((row) => [area, site, ...row]));
+  }
+  return xlsx([...out, ...notes(c, s)], truth([s.area, s.site, ...names], want));
+};
+
+const foldedRecords: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const { names, rows } = records(c, s, c.whole(6, size), measures);
+  const cut = 3;
+  const lines = (row: readonly Cell[]): Cell[][] => [
+    [...row.slice(0, cut), ...row.slice(names.length - 1)],
+    [null, ...row.slice(cut, names.length - 1)],
+  ];
+  return xlsx([...titles(c, s, 2), ...lines(names), ...rows.flatMap(lines), ...notes(c, s)], truth(names, rows));
+};
+
+const crossTable: Family = (c, s, size) => {
+  const items = c.some(s.items, c.whole(3, 7));
+  const measure = c.pick(s.measures);
+  const sites = c.some(s.sites, c.whole(4, Math.min(50, size)));
+  const code = c.pick(['-', '..', 'n/a', 'x', '–']);
+  const want: Cell[][] = [];
+  const numbers = sites.map((site) =>
+    items.map((item) => {
+      if (c.yes(0.12)) return null;
+      const value = figure(c, measure);
+      want.push([site, item, value]);
+      return value;
+    }),
+  );
+  const head: Cell[] = [c.yes() ? s.site : null, ...items, s.words.total];
+  const body = sites.map((site, r): Cell[] => [
+    site,
+    ...numbers[r]!.map((value) => value ?? (c.yes() ? code : null)),
+    sum(numbers[r]!),
+  ]);
+  const total: Cell[] = [
+    s.words.total,
+    ...items.map((_, k) => sum(numbers.map((row) => row[k]!))),
+    sum(numbers.flat()),
+  ];
+  return xlsx(
+    shift(c, [...titles(c, s, 2), head, ...body, ...(c.yes(0.7) ? [total] : []), ...notes(c, s)]),
+    truth([s.site, s.item, measure.name], want),
+  );
+};
+
+const keysOnce: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.area, s.site, s.item, ...measures.map((m) => m.name)];
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  for (const area of c.some(s.areas, c.whole(2, 4))) {
+    const inArea: Cell[][] = [];
+    c.some(s.sites, c.whole(1, Math.max(2, Math.min(6, size / 10)))).forEach((site, n) => {
+      c.some(s.items, c.whole(2, 6)).forEach((item, k) => {
+        const row = [area, site, item, ...measures.map((m) => figure(c, m))];
+        want.push(row);
+        inArea.push(row);
+        body.push([n === 0 && k === 0 ? area : null, k === 0 ? site : null, ...row.slice(2)]);
+      });
+    });
+    if (c.yes(0.6)) body.push(totalRow([s.words.subtotal(area)], inArea, 3, names.length));
+  }
+  return xlsx(shift(c, [...titles(c, s, 2), names, ...body, ...notes(c, s)]), truth(names, want));
+};
+
+const manyYears: Family = (c, s, size) => {
+  const years = Array.from({ length: c.whole(4, 10) }, (_, k) => 2018 + k);
+  const measure = { ...c.pick(s.measures), decimals: 0, most: 90000 };
+  const mark = c.pick(['*', '(p)', '†', ' r', '1)']);
+  const seasons = c.yes(0.3);
+  const names: Cell[] = years.map((y) => (seasons ? `${y}/${String(y + 1).slice(2)}` : y));
+  const want: Cell[][] = [];
+  const unit = c.pick(s.words.unit);
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => [
+    site,
+    ...names.map((name): Cell => {
+      const value = figure(c, measure);
+      want.push([site, name, value]);
+      return mark !== '1)' && c.yes(0.1) ? `${value}${mark}` : value;
+    }),
+  ]);
+  const units: Cell[][] = c.yes() ? [[null, ...names.map(() => unit)]] : [];
+  return xlsx(
+    [...titles(c, s, 2), [s.site, ...names], ...units, ...body, ...notes(c, s)],
+    truth([s.site, 'Year', measure.name], want),
+  );
+};
+
+const pages: Family = (c, s, size) => {
+  const { names, rows, keys } = records(c, s, c.whole(30, Math.max(40, size)), measuresOf(c, s));
+  const long = c.whole(10, 20);
+  const count = Math.ceil(rows.length / long);
+  const carried = c.yes(0.5);
+  const head = titles(c, s, 2);
+  const out: Cell[][] = [...head];
+  for (let p = 0; p < count; p++) {
+    const own = rows.slice(p * long, (p + 1) * long);
+    out.push(names);
+    if (carried && p > 0) out.push(totalRow([s.words.brought], rows.slice(0, p * long), keys, names.length));
+    out.push(...own);
+    if (p + 1 < count) {
+      if (carried) out.push(totalRow([s.words.carried], rows.slice(0, (p + 1) * long), keys, names.length));
+      out.push([s.words.page(p + 1, count)], [null]);
+    }
+  }
+  out.push(totalRow([s.words.grand], rows, keys, names.length));
+  return xlsx([...out, ...notes(c, s)], truth(names, rows));
+};
+
+const listsInStep: Family = (c, s, size) => {
+  const sign = c.pick([';', '; ', '|', '\n', ' / ']);
+  const names = [s.code, s.date, s.item, s.measures[0]!.name, s.state];
+  const want: Cell[][] = [];
+  const body = Array.from({ length: c.whole(6, size) }, (_, k): Cell[] => {
+    const items = c.some(s.items, c.whole(1, 4));
+    const figures = items.map(() => c.whole(1, 90));
+    const fixed: Cell[] = [`A-${1000 + k}`, dayIn(c)];
+    const state = c.pick(s.states);
+    items.forEach((item, n) => want.push([...fixed, item, figures[n]!, state]));
+    return [...fixed, items.join(sign), figures.length === 1 ? figures[0]! : figures.join(sign), state];
+  });
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(names, want));
+};
+
+const oneList: Family = (c, s, size) => {
+  const sign = c.pick(['; ', ', ', '|', '\n']);
+  const names = [s.code, s.site, s.item, s.measures[0]!.name];
+  const want: Cell[][] = [];
+  const body = Array.from({ length: c.whole(12, Math.max(14, size)) }, (_, k): Cell[] => {
+    const items = c.some(s.items, c.whole(1, 4));
+    const rest: Cell[] = [`A-${1000 + k}`, c.pick(s.sites)];
+    const value = figure(c, s.measures[0]!);
+    for (const item of items) want.push([...rest, item, value]);
+    return [...rest, items.join(sign), value];
+  });
+  return xlsx([names, ...body], truth(names, want));
+};
+
+const quarterSums: Family = (c, s, size) => {
+  const measure = c.pick(s.measures);
+  const names: Cell[] = [s.site];
+  s.words.months.forEach((month, k) => {
+    names.push(month);
+    if (k % 3 === 2) names.push(s.words.quarter((k + 1) / 3));
+  });
+  names.push(s.words.total);
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(3, Math.min(40, size))).map((site): Cell[] => {
+    const figures = s.words.months.map((month) => {
+      const value = figure(c, measure);
+      want.push([site, month, value]);
+      return value;
+    });
+    const row: Cell[] = [site];
+    figures.forEach((value, k) => {
+      row.push(value);
+      if (k % 3 === 2) row.push(sum(figures.slice(k - 2, k + 1)));
+    });
+    return [...row, sum(figures)];
+  });
+  const total = totalRow([s.words.grand], body, 1, names.length);
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...(c.yes(0.6) ? [total] : []), ...notes(c, s)],
+    truth([s.site, 'Month', measure.name], want),
+  );
+};
+
+const turned: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(4, Math.min(30, size)), measuresOf(c, s, 2, 3));
+  const grid = names.map((name, k): Cell[] => [name, ...rows.map((row) => row[k]!)]);
+  return xlsx([...titles(c, s, 2), ...grid], truth(names, rows));
+};
+
+const attributes: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(6, size), measuresOf(c, s, 2, 3));
+  const body = rows.flatMap((row) => names.slice(1).map((name, k): Cell[] => [row[0]!, name, row[k + 1]!]));
+  return xlsx([...titles(c, s, 2), [s.code, 'Field', 'Value'], ...body], truth(names, rows));
+};
+
+const nameWithCode: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const form = c.whole(0, 2);
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(6, Math.min(50, size))).map((site, k): Cell[] => {
+    const code = `${s.site.slice(0, 2).toUpperCase()}${100 + k * 7}`;
+    const figures = measures.map((m) => figure(c, m));
+    want.push([site, code, ...figures]);
+    return [form === 0 ? `${site} (${code})` : form === 1 ? `${code} - ${site}` : `${site} [${code}]`, ...figures];
+  });
+  const names = [s.site, ...measures.map((m) => m.name)];
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...notes(c, s)],
+    truth([s.site, 'Code', ...measures.map((m) => m.name)], want),
+  );
+};
+
+const planActual: Family = (c, s, size) => {
+  const flat = c.yes();
+  const months = s.words.months.slice(0, c.whole(2, 4));
+  const measure = c.pick(s.measures);
+  const pair = [s.words.plan, s.words.actual];
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => [
+    site,
+    ...months.flatMap((month) => {
+      const own = pair.map(() => figure(c, measure));
+      want.push([site, month, ...own]);
+      return own;
+    }),
+  ]);
+  const head: Cell[][] = flat
+    ? [[s.site, ...months.flatMap((m) => pair.map((p) => `${m} ${p}`))]]
+    : [
+        [s.site, ...months.flatMap((m) => [m, null])],
+        [null, ...months.flatMap(() => pair)],
+      ];
+  return xlsx([...titles(c, s, 2), ...head, ...body, ...notes(c, s)], truth([s.site, 'Month', ...pair], want));
+};
+
+const agesAcross: Family = (c, s, size) => {
+  const classes = ['0-4', '5-14', '15-29', '30-64', '65+'].slice(c.whole(0, 1));
+  const measure = { name: 'Persons', decimals: 0, most: 4000 };
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => [
+    site,
+    ...classes.map((one) => {
+      const value = figure(c, measure);
+      want.push([site, one, value]);
+      return value;
+    }),
+  ]);
+  return xlsx(
+    [...titles(c, s, 2), [s.site, ...classes], ...body, ...notes(c, s)],
+    truth([s.site, 'Class', measure.name], want),
+  );
+};
+
+function local(value: number, decimals: number, s: Scenario, grouped: boolean): string {
+  const mark = s.language === 'en' ? '.' : ',';
+  const group = s.language === 'en' ? ',' : s.language === 'fr' ? '\u202f' : '.';
+  const [whole, part] = Math.abs(value).toFixed(decimals).split('.');
+  const own = grouped ? whole!.replace(/\B(?=(?:\d{3})+$)/g, group) : whole!;
+  return `${value < 0 ? '-' : ''}${own}${part === undefined ? '' : mark + part}`;
+}
+
+function localDay(day: Day, s: Scenario): string {
+  const [y, m, d] = isoDay(day).split('-');
+  return s.language === 'de' ? `${d}.${m}.${y}` : `${d}/${m}/${y}`;
+}
+
+const delimited: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const { names, rows, keys } = records(c, s, c.whole(30, Math.max(40, size)), measures);
+  const sign = s.language === 'en' ? c.pick([',', '\t', '|']) : ';';
+  const cell = (one: Cell, k: number) =>
+    one === null
+      ? ''
+      : typeof one === 'object'
+        ? localDay(one, s)
+        : typeof one === 'number'
+          ? local(one, measures[k - keys]!.decimals, s, sign !== ',')
+          : one;
+  const lines = [
+    ...titles(c, s, 1).map((row) => row[0] ?? ''),
+    names.join(sign),
+    ...rows.map((row) => row.map(cell).join(sign)),
+    ...(c.yes(0.6) ? [totalRow([s.words.total], rows, keys, names.length).map(cell).join(sign)] : []),
+  ];
+  return { name: 'report.csv', bytes: bytesOf(`${lines.join('\n')}\n`), want: truth(names, rows) };
+};
+
+/** A print-out in fixed columns, with page heads, groups that are named once, and sums. */
+const printout: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const all = groups(c, s, Math.max(20, size), measures);
+  const wide = [16, 24, ...measures.map(() => 14)];
+  const put = (cells: readonly string[]) =>
+    cells
+      .map((cell, k) => (k < 2 ? cell.padEnd(wide[k]!) : cell.padStart(wide[k]!)))
+      .join('')
+      .trimEnd();
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const figures = (row: readonly Cell[]) => measures.map((m, k) => local(row[k + 1] as number, m.decimals, s, true));
+  const lines: string[] = [];
+  let page = 0;
+  let left = 0;
+  const head = () => {
+    page++;
+    lines.push(
+      ...(page > 1 ? [''] : []),
+      `${s.title.toUpperCase().padEnd(50)}${s.words.page(page, 9).split(' ').slice(0, 2).join(' ')}`,
+      '',
+      put(names),
+      wide.map((w) => '-'.repeat(w - 2)).join('  '),
+    );
+    left = 24;
+  };
+  head();
+  for (const { area, rows } of all) {
+    rows.forEach((row, k) => {
+      if (left-- <= 0) head();
+      lines.push(put([k === 0 || left === 23 ? area : '', String(row[0]), ...figures(row)]));
+    });
+    lines.push(
+      put(['', s.words.subtotal(area).slice(0, 22), ...figures(totalRow([null], rows, 1, names.length - 1))]),
+      '',
+    );
+  }
+  lines.push(
+    put([
+      s.words.total,
+      '',
+      ...figures(
+        totalRow(
+          [null],
+          all.flatMap(({ rows }) => rows),
+          1,
+          names.length - 1,
+        ),
+      ),
+    ]),
+  );
+  return {
+    name: 'report.txt',
+    bytes: bytesOf(`${lines.join('\n')}\n`),
+    want: truth(
+      names,
+      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+    ),
+  };
+};
+
+const nested: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const want: Cell[][] = [];
+  const areas = groups(c, s, size, []).map(({ area, rows }) => ({
+    name: area,
+    sites: rows.map(([site]) => ({
+      name: site,
+      entries: c.some(s.items, c.whole(1, 4)).map((item) => {
+        const figures = measures.map((m) => figure(c, m));
+        want.push([area, site!, item, ...figures]);
+        return {
+          item,
+          ...Object.fromEntries(measures.map((m, k) => [m.name.toLowerCase().replace(/ /g, '_'), figures[k]])),
+        };
+      }),
+    })),
+  }));
+  return {
+    name: 'report.json',
+    bytes: bytesOf(JSON.stringify({ title: s.title, areas }, null, 1)),
+    want: truth([s.area, s.site, s.item, ...measures.map((m) => m.name)], want),
+  };
+};
+
+const lineJson: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(6, size), measuresOf(c, s));
+  const text = rows
+    .map((row) =>
+      JSON.stringify(
+        Object.fromEntries(names.map((name, k) => [name, typeof row[k] === 'object' ? tidy(row[k]!) : row[k]])),
+      ),
+    )
+    .join('\n');
+  return { name: 'report.ndjson', bytes: bytesOf(`${text}\n`), want: truth(names, rows) };
+};
+
+const xml: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const want: Cell[][] = [];
+  const tag = (name: string) => name.normalize('NFD').replace(/\p{M}/gu, '').replace(/\W+/g, '-').toLowerCase();
+  const areas = groups(c, s, size, measures).map(({ area, rows }) => {
+    want.push(...rows.map((row) => [area, ...row]));
+    return `<area name="${area}">${rows.map((row) => `<site><name>${row[0]}</name>${measures.map((m, k) => `<${tag(m.name)}>${row[k + 1]}</${tag(m.name)}>`).join('')}</site>`).join('')}</area>`;
+  });
+  return {
+    name: 'report.xml',
+    bytes: bytesOf(`<?xml version="1.0"?><report><title>${s.title}</title>${areas.join('\n')}</report>`),
+    want: truth([s.area, s.site, ...measures.map((m) => m.name)], want),
+  };
+};
+
+const webPage: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const all = groups(c, s, size, measures);
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const row = (cells: readonly Cell[], t: string) =>
+    `<tr>${cells.map((cell) => `<${t}>${cell ?? ''}</${t}>`).join('')}</tr>`;
+  const body = all.map(
+    ({ area, rows }) =>
+      `<tr><th colspan="${names.length}">${area}</th></tr>${rows.map((one) => row(one, 'td')).join('')}${row(totalRow([s.words.total], rows, 1, names.length), 'td')}`,
+  );
+  const html = `<!doctype html><html><body><h1>${s.title}</h1><table>${row(names, 'th')}${body.join('')}</table><p>${s.words.notes[0]}</p></body></html>`;
+  return {
+    name: 'report.html',
+    bytes: bytesOf(html),
+    want: truth(
+      [s.area, ...names],
+      all.flatMap(({ area, rows }) => rows.map((one) => [area, ...one])),
+    ),
+  };
+};
+
+/** Blocks of name and value, one for each record. */
+const textBlocks: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(6, size), measuresOf(c, s));
+  const text = rows.map((row) => names.map((name, k) => `${name}: ${tidy(row[k]!)}`).join('\n')).join('\n\n');
+  return { name: 'report.txt', bytes: bytesOf(`${text}\n`), want: truth(names, rows) };
+};
+
+const log: Family = (c, s, size) => {
+  const want: Cell[][] = [];
+  const lines = Array.from({ length: c.whole(20, Math.max(30, size)) }, (_, k) => {
+    const time = `${isoDay({ day: 20000 + Math.floor(k / 50) })} ${String(6 + (k % 12)).padStart(2, '0')}:${String((k * 7) % 60).padStart(2, '0')}:${String((k * 13) % 60).padStart(2, '0')}`;
+    const level = c.pick(['INFO', 'WARN', 'ERROR']);
+    const message = `${c.pick(s.sites.slice(0, 5))} ${c.pick(s.words.remarks)}`;
+    want.push([time.replace(' ', 'T'), level, message]);
+    return `${time} ${level} ${message}`;
+  });
+  return {
+    name: 'report.log',
+    bytes: bytesOf(`${lines.join('\n')}\n`),
+    want: truth(['Time', 'Level', 'Message'], want),
+  };
+};
+
+/** A mean under the sum, with the groups' keys on every row. */
+const meansToo: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const rows = groups(c, s, size, measures).flatMap(({ area, rows: own }) => own.map((row) => [area, ...row]));
+  const mean: Cell[] = [
+    s.words.mean,
+    null,
+    ...measures.map((m, k) =>
+      Number((sum(rows.map((row) => row[2 + k] as number)) / rows.length).toFixed(m.decimals + 1)),
+    ),
+  ];
+  return xlsx(
+    [...titles(c, s, 2), names, ...rows, totalRow([s.words.total], rows, 2, names.length), mean, ...notes(c, s)],
+    truth(names, rows),
+  );
+};
+
+/** Totals without a word: their keys are blank. */
+const unnamedTotals: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 3, 4);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const all = groups(c, s, size, measures);
+  const body = all.flatMap(({ area, rows }) => [
+    ...rows.map((row): Cell[] => [area, ...row]),
+    totalRow(
+      [null],
+      rows.map((row) => [null, ...row]),
+      2,
+      names.length,
+    ),
+  ]);
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...notes(c, s)],
+    truth(
+      names,
+      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+    ),
+  );
+};
+
+/** A table copied out of a page, with cells slipped to the right in some rows. */
+const slipped: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 3, 4);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const rows = groups(c, s, size, measures).flatMap(({ area, rows: own }) => own.map((row) => [area, ...row]));
+  const out = rows.map((row): Cell[] => {
+    if (!c.yes(0.2)) return row;
+    const at = c.whole(1, row.length - 1);
+    return [...row.slice(0, at), null, ...row.slice(at)];
+  });
+  return xlsx([...titles(c, s, 2), names, ...out], truth(names, rows));
+};
+
+/** Labels of two levels in columns of their own. */
+const labelsInColumns: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names: Cell[] = [s.area, s.site, s.item, ...measures.map((m) => m.name)];
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  for (const area of c.some(s.areas, c.whole(2, 4))) {
+    body.push([area]);
+    for (const site of c.some(s.sites, c.whole(1, Math.max(2, Math.min(5, size / 10))))) {
+      body.push([null, site]);
+      for (const item of c.some(s.items, c.whole(2, 6))) {
+        const figures = measures.map((m) => figure(c, m));
+        body.push([null, null, item, ...figures]);
+        want.push([area, site, item, ...figures]);
+      }
+    }
+  }
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(names.map(String), want));
+};
+
+/** Codes with noughts in front, in a delimited file. */
+const codes: Family = (c, s, size) => {
+  const names = [s.code, s.site, s.measures[0]!.name];
+  const rows = Array.from({ length: c.whole(10, Math.max(12, size)) }, (_, k): Cell[] => [
+    String(17 + k * 3).padStart(5, '0'),
+    c.pick(s.sites),
+    figure(c, { ...s.measures[0]!, decimals: 0 }),
+  ]);
+  return {
+    name: 'report.csv',
+    bytes: bytesOf(`${[names, ...rows].map((row) => row.join(';')).join('\n')}\n`),
+    want: truth(names, rows),
+  };
+};
+
+const remarksColumn: Family = (c, s, size) => {
+  const { names, rows, keys } = records(c, s, c.whole(12, Math.max(14, size)), measuresOf(c, s));
+  const own = rows.map((row) => [...row, c.yes(0.3) ? c.pick(s.words.remarks) : null]);
+  const total = [...totalRow([s.words.total], rows, keys, names.length), null];
+  return xlsx(
+    [...titles(c, s, 2), [...names, 'Remark'], ...own, total, ...notes(c, s)],
+    truth([...names, 'Remark'], own),
+  );
+};
+
+/** Families by name. Those that measure alone are never looked at for weights. */
+export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boolean }>> = {
+  plain: { make: plain, measuresOnly: false },
+  tidy: { make: tidyTable, measuresOnly: false },
+  'months over measures': { make: periodsOver(false), measuresOnly: false },
+  'years over measures': { make: periodsOver(true), measuresOnly: true },
+  'measures over years': { make: measureOverYears, measuresOnly: false },
+  'three tiers': { make: threeTiers, measuresOnly: true },
+  'label rows with totals': { make: labelRows(true, false), measuresOnly: false },
+  'label rows alone': { make: labelRows(false, true), measuresOnly: true },
+  'totals above': { make: totalsAbove, measuresOnly: true },
+  'two levels of labels': { make: twoLevels, measuresOnly: false },
+  'labels in columns': { make: labelsInColumns, measuresOnly: true },
+  'indented labels': { make: indented(false), measuresOnly: false },
+  'indented sums': { make: indented(true), measuresOnly: true },
+  'sheet for each area': { make: sheets(false), measuresOnly: false },
+  'sheets that differ': { make: sheets(true), measuresOnly: true },
+  'stacked tables': { make: stacked(false), measuresOnly: false },
+  'stacked tables that differ': { make: stacked(true), measuresOnly: true },
+  'side by side': { make: besideEachOther, measuresOnly: false },
+  'name and value lines': { make: namedLines, measuresOnly: true },
+  'records over two rows': { make: foldedRecords, measuresOnly: false },
+  'cross table': { make: crossTable, measuresOnly: false },
+  'ages across': { make: agesAcross, measuresOnly: true },
+  'keys on the first row': { make: keysOnce, measuresOnly: false },
+  'many years': { make: manyYears, measuresOnly: true },
+  'quarters summed': { make: quarterSums, measuresOnly: false },
+  'plan and actual': { make: planActual, measuresOnly: true },
+  'header on every page': { make: pages, measuresOnly: false },
+  'lists in step': { make: listsInStep, measuresOnly: false },
+  'one list': { make: oneList, measuresOnly: true },
+  transposed: { make: turned, measuresOnly: false },
+  'attribute rows': { make: attributes, measuresOnly: true },
+  'name with code': { make: nameWithCode, measuresOnly: false },
+  'means too': { make: meansToo, measuresOnly: true },
+  'totals without a word': { make: unnamedTotals, measuresOnly: false },
+  'slipped cells': { make: slipped, measuresOnly: true },
+  'remarks beside': { make: remarksColumn, measuresOnly: false },
+  'delimited text': { make: delimited, measuresOnly: true },
+  'codes with noughts': { make: codes, measuresOnly: false },
+  'print-out': { make: printout, measuresOnly: true },
+  'nested JSON': { make: nested, measuresOnly: false },
+  'JSON lines': { make: lineJson, measuresOnly: true },
+  XML: { make: xml, measuresOnly: false },
+  'web page': { make: webPage, measuresOnly: true },
+  'blocks of text': { make: textBlocks, measuresOnly: false },
+  log: { make: log, measuresOnly: true },
+};
