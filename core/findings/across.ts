@@ -1,5 +1,6 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
 import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
+import { columnLetters } from '../table/table.ts';
 import { type Body, bodyOf } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -23,6 +24,8 @@ export const across: Detector = {
       return [goingDown(hand, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
     const common = commonSplit(going.map((column) => column.name));
     if (common !== undefined) return [...bySplit(hand, going, common), stay];
+    // Columns without names would have nothing to say for themselves.
+    if (going.some((column) => column.name === columnLetters(column.index))) return [];
     const weight = crossWeight(hand, body, going);
     return weight > -0.5 ? [goingDown(hand, going, [], weight), stay] : [];
   },

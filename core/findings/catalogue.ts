@@ -13,6 +13,7 @@ import { missing } from './missing.ts';
 import { notes } from './notes.ts';
 import { packedLists } from './packed-lists.ts';
 import { records } from './records.ts';
+import { slipped } from './slipped.ts';
 import { sumColumns } from './sum-columns.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
@@ -27,6 +28,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [header, transposed],
   [furniture],
   [notes],
+  [slipped],
   [indentation],
   [totals],
   [labels],

@@ -1,4 +1,4 @@
-import { Seen, type Sight, textAt } from '../glance/sight.ts';
+import { isYear, Seen, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
@@ -40,26 +40,42 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
     if (found.some((one) => one.row === row && one.tiers === tiers)) return;
     found.push({ row, tiers, weight });
   };
-  const { row, tiers } = guess;
-  if (tiers > 1) {
-    // The lowest tier may be one of units, the highest a title over the columns.
-    const lowest = row + tiers - 1;
-    if (isUnitsRow(sight, lowest)) {
-      found[0]!.weight = 0.5;
-      add(row, tiers - 1, 2.2);
-    } else add(row, tiers - 1, 0.6);
-    const upper = filledIn(sight, row);
-    if (upper.length === 1) {
-      found[0]!.weight -= 1;
-      add(row + 1, tiers - 1, 2.1);
-    } else add(row + 1, tiers - 1, 0.4);
-  } else {
-    const above = row > 0 ? filledIn(sight, row - 1) : [];
-    if (above.length >= 2 && above.every((k) => sight.columns[k]!.kinds[row - 1] !== Seen.figure)) add(row - 1, 2, 0.8);
-    const below = filledIn(sight, row + 1);
-    if (below.length >= 2 && sight.figures[row + 1] === 0 && !isUnitsRow(sight, row + 1)) add(row, 2, 0.5);
+  const lowest = guess.row + guess.tiers - 1;
+  if (isUnitsRow(sight, lowest) && guess.tiers > 1) found[0]!.weight = 0.5;
+  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, aboveFigures(sight)])) {
+    if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
+    const units = isUnitsRow(sight, bottom);
+    const base = bottom === lowest ? 1.8 : bottom === lowest - 1 && isUnitsRow(sight, lowest) ? 2.2 : 0.6;
+    if (bottom === lowest + 1 && sight.figures[bottom]! > 0) continue;
+    for (let tiers = 1; tiers <= MOST_TIERS; tiers++) {
+      const top = bottom - tiers + 1;
+      if (tiers > 1) {
+        // A tier spans what it stands over: two texts at least, and no figures but years.
+        const filled = filledIn(sight, top);
+        if (filled.length < 2 || filled.some((k) => isPlainFigure(sight, k, top))) break;
+      }
+      add(top, tiers, base - (units ? 1 : 0) - (tiers === guess.tiers ? 0 : 0.6) + (tiers > guess.tiers ? 0.2 : 0));
+    }
   }
   return found;
+}
+
+function isPlainFigure(sight: Sight, k: number, row: number): boolean {
+  const column = sight.columns[k]!;
+  return column.kinds[row] === Seen.figure && !isYear(column.values[row]!);
+}
+
+/** The last row of texts above the first rows that are full of figures; -1 where there are none. */
+function aboveFigures(sight: Sight): number {
+  for (let r = 1; r < Math.min(sight.rows, 60); r++) {
+    if (sight.figures[r]! < 1 || sight.filled[r]! < 2) continue;
+    const next = r + 1 < sight.rows ? sight.figures[r + 1]! : 1;
+    if (next === 0) continue;
+    let above = r - 1;
+    while (above >= 0 && sight.filled[above] === 0) above--;
+    return above;
+  }
+  return -1;
 }
 
 function filledIn(sight: Sight, row: number): number[] {

@@ -14,12 +14,13 @@ export const totals: Detector = {
     if (body.figures.length === 0) return [];
     const hints = new Uint8Array(body.sight.rows);
     for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.sight, r)) hints[r] = 1;
-    const found = [sumsOf(body, hints, false), sumsOf(body, hints, true)].sort((a, b) => explained(b) - explained(a));
-    const best = found[0]!;
+    const below = sumsOf(body, hints, false);
+    const above = sumsOf(body, hints, true);
+    const best = explained(above) > explained(below) ? above : below;
     const findings: Finding[] = [];
     const arithmetic = told(body, best, hints);
     const finding = asFinding(body, arithmetic, best, hand.within);
-    if (finding !== undefined) findings.push(finding);
+    if (finding !== undefined) findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
     return findings;
   },
 };
@@ -114,5 +115,33 @@ function asFinding(
     ],
     weight: fit === 0 ? 0.5 : 1.5 + Math.min(2, fit / 10),
     explained: { fit, of },
+  };
+}
+
+/** Totals that stand above their rows are their labels too: what they say is carried or filled down before they go. */
+function withLabels(body: Body, rows: readonly number[], finding: Finding, within: string | undefined): Finding {
+  const { sight } = body;
+  const wanted = new Set(rows);
+  const data = body.rowsOf('data').filter((r) => !wanted.has(r));
+  const labelled = body.keys.filter(
+    (column) => rows.some((r) => column.kinds[r] === Seen.text) && data.every((r) => column.kinds[r] === Seen.blank),
+  );
+  if (labelled.length === 0 || data.length === 0) return finding;
+  const names = labelled.map((column) => column.name);
+  const groups = sight.rows - data.length;
+  return {
+    ...finding,
+    steps: [
+      {
+        kind: 'fill',
+        params: {
+          columns: { by: 'names', names },
+          direction: 'down',
+          ...(within === undefined ? {} : { within }),
+        },
+        why: `${names.join(', ')}: said only in the ${said(groups, 'row')} of sums above each group`,
+      },
+      ...finding.steps,
+    ],
   };
 }

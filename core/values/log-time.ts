@@ -2,7 +2,9 @@
 
 const CLOCK = '\\d{1,2}:\\d\\d(?::\\d\\d(?:[.,]\\d{1,9})?)?';
 const FULL_CLOCK = '\\d{1,2}:\\d\\d:\\d\\d(?:[.,:]\\d{1,9})?';
-const ZONE = '(?: ?(?:Z|UTC|GMT|[A-Z]{3,4}|[+-]\\d\\d:?\\d\\d)\\b)?';
+/** Short words of logs that stand where the name of a zone may. */
+const NO_ZONE = '(?!(?:INFO|WARN|CRIT|ERR|LOG|HINT|FAIL|NOTE|DBG|OK|OPEN|PASS|DONE|EXIT)\\b)';
+const ZONE = `(?: ?(?:Z|UTC|GMT|${NO_ZONE}[A-Z]{3,4}|[+-]\\d\\d:?\\d\\d)\\b)?`;
 const MONTH = '[A-Za-z][a-z]{2,3}';
 const DAY_NAME = '(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)';
 

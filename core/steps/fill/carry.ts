@@ -6,6 +6,7 @@ import { runStarts } from '../../rules/placed.ts';
 import { Rule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { isBlank, unseenMask } from '../../table/column.ts';
 import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
+import { numberAt } from '../../table/numbers.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
@@ -91,7 +92,12 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     });
     const innermost = kept.map((row) => sources.at(-1)![row]!);
     const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
-    const aside: Pile[] = away.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: away }];
+    // A label row with figures of its own is a total too, and the tally looks at it as one.
+    const figured = away.filter((row) => otherFilled(input, column, row));
+    const plain = away.filter((row) => !otherFilled(input, column, row));
+    const aside: Pile[] = [];
+    if (plain.length > 0) aside.push({ name: 'labels', mark: 'label', rows: plain });
+    if (figured.length > 0) aside.push({ name: 'totals', mark: 'total', rows: figured });
     if (away.length === 0) notices.unshift(idleNotice('no row follows the rule, so there is no label to carry'));
     else {
       notices.unshift({
@@ -108,6 +114,13 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     return { table: { rows: body.rows, fields }, origin, aside, notices };
   },
 });
+
+/** Whether a cell of the row other than its label holds a number. */
+function otherFilled(input: Table, column: number, row: number): boolean {
+  return input.fields.some(
+    (field, k) => k !== column && field.standing !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
+  );
+}
 
 /**
  * By level, the outermost first, for each row the row of its label or -1. A stretch of labels with nothing but blank rows

@@ -1,0 +1,41 @@
+import { Seen } from '../glance/sight.ts';
+import { columnLetters } from '../table/table.ts';
+import type { Detector } from './finding.ts';
+import { said } from './furniture.ts';
+
+/** Rows whose cells slipped to the right, out of the last named column, with a gap where they slipped. */
+export const slipped: Detector = {
+  name: 'slipped',
+  find(hand) {
+    const { sight } = hand;
+    const named = sight.columns.filter((column) => column.name !== columnLetters(column.index));
+    const last = sight.columns.at(-1);
+    if (last === undefined || named.length < 2) return [];
+    const spare = sight.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);
+    if (spare.length === 0 || spare.length > 3) return [];
+    const over: number[] = [];
+    for (let r = 0; r < sight.rows; r++) if (spare.some((column) => column.kinds[r] !== Seen.blank)) over.push(r);
+    if (over.length === 0 || over.length > sight.rows * 0.6) return [];
+    const gaps = (r: number) => named.filter((column) => column.kinds[r] === Seen.blank).length;
+    if (over.some((r) => gaps(r) < spare.filter((column) => column.kinds[r] !== Seen.blank).length)) return [];
+    const names = spare.map((column) => column.name);
+    return [
+      {
+        steps: [
+          {
+            kind: 'close-gaps',
+            params: {
+              columns: { by: 'names', names: [...named, ...spare].map((column) => column.name) },
+              direction: 'left',
+              front: false,
+              rules: names.map((name) => ({ test: 'filled', columns: { by: 'names', names: [name] } })),
+            },
+            why: `${said(over.length, 'row')} reach over the last named column and have a gap before it`,
+          },
+          { kind: 'drop-columns', params: { columns: { by: 'names', names } }, why: 'blank once the gaps are closed' },
+        ],
+        weight: 2,
+      },
+    ];
+  },
+};
