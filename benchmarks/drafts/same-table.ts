@@ -26,8 +26,10 @@ function plain(text: string): string {
     const value = Number(own.replaceAll(',', ''));
     return Object.is(value, -0) ? '0' : String(value);
   }
-  const day = /^(\d{4}-\d\d-\d\d)[T ]00:00(?::00(?:\.0+)?)?$/.exec(own);
-  return day === null ? own : day[1]!;
+  const time = /^(\d{4}-\d\d-\d\d)[T ](\d\d:\d\d)(?::(\d\d)(?:\.0+)?)?$/.exec(own);
+  if (time === null) return own;
+  const [, day, minutes, seconds = '00'] = time;
+  return minutes === '00:00' && seconds === '00' ? day! : `${day}T${minutes}:${seconds}`;
 }
 
 /**

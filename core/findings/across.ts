@@ -1,6 +1,5 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
 import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
-import { columnLetters } from '../table/table.ts';
 import { type Body, bodyOf } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -25,7 +24,7 @@ export const across: Detector = {
     const common = commonSplit(going.map((column) => column.name));
     if (common !== undefined) return [...bySplit(hand, going, common), stay];
     // Columns without names would have nothing to say for themselves.
-    if (going.some((column) => column.name === columnLetters(column.index))) return [];
+    if (going.some((column) => /^[A-Z]{1,2}$/.test(column.name))) return [];
     const weight = crossWeight(hand, body, going);
     return weight > -0.5 ? [goingDown(hand, going, [], weight), stay] : [];
   },

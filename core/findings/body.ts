@@ -118,7 +118,8 @@ function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[]): v
     for (let r = from; r <= last; r++) {
       if (roles[r] !== 'lone') continue;
       const text = sight.columns.map((column) => textAt(column, r)).find((one) => one !== '') ?? '';
-      if ((saysNote(text) && text.length > 25) || text.length > 120) roles[r] = 'note';
+      const sentence = /[.!]$/.test(text) && text.split(/\s+/).length >= 5;
+      if ((saysNote(text) && text.length > 20) || text.length > 120 || sentence) roles[r] = 'note';
     }
   });
 }

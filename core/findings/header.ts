@@ -21,7 +21,7 @@ export const header: Detector = {
     const places = candidates(sight, guess);
     return places.map(({ row, tiers, weight }) => ({
       steps: stepsFor(hand, row, tiers),
-      weight,
+      weight: weight - 2.5 * unnamedShare(sight, row, tiers),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
   },
@@ -58,6 +58,18 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
     }
   }
   return found;
+}
+
+/** Share of the columns with figures below that no tier of the header names. */
+function unnamedShare(sight: Sight, row: number, tiers: number): number {
+  let [unnamed, all] = [0, 0];
+  sight.columns.forEach((column) => {
+    if (column.counts[Seen.figure]! === 0) return;
+    all++;
+    for (let k = 0; k < tiers; k++) if (column.kinds[row + k] !== Seen.blank) return;
+    unnamed++;
+  });
+  return all === 0 ? 0 : unnamed / all;
 }
 
 function isPlainFigure(sight: Sight, k: number, row: number): boolean {
@@ -101,10 +113,10 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
   const { sight } = hand;
   const at = headerRule(sight, row, hand.within !== undefined);
   const steps: Proposal[] = [];
-  const repeats = repeatsOf(sight, row, tiers);
-  const { within } = hand;
+  const { exact: repeats, like } = repeatsOf(sight, row, tiers);
+  let { within } = hand;
   // One header in each sheet is no table under another.
-  const stacked = within === undefined ? repeats : repeatsWithin(runStarts(sight.table, within), row, repeats);
+  const stacked = within === undefined ? like : repeatsWithin(runStarts(sight.table, within), row, like);
   const heading = headingsOf(sight, row, stacked);
   if (heading !== undefined && at !== undefined) {
     steps.push({
@@ -117,6 +129,15 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
       },
       why: `${heading.count} tables stand one under the other, each with its heading right above the header`,
     });
+    if (like.length > repeats.length && within === undefined) {
+      // Tables with other columns: each has its header looked for by itself, and columns meet by name.
+      steps.push({
+        kind: 'set-aside',
+        params: { pile: 'titles', rules: [{ test: 'above-first', row: at }] },
+        why: 'lines above the first table',
+      });
+      within = 'Heading';
+    }
   }
   const names = filledIn(sight, row + tiers - 1).length;
   steps.push({
@@ -157,9 +178,10 @@ export function headerRule(sight: Sight, row: number, sheets: boolean): PlainRul
   return { test: 'equals', column: column.name, text: column.texts[code]!, exact: true };
 }
 
-/** Rows further down that read like the header. */
-function repeatsOf(sight: Sight, row: number, tiers: number): number[] {
-  const found: number[] = [];
+/** Rows further down that read like the header: word for word, or with most of its names. */
+function repeatsOf(sight: Sight, row: number, tiers: number): { exact: number[]; like: number[] } {
+  const exact: number[] = [];
+  const like: number[] = [];
   const same = (r: number) =>
     sight.columns.every((column) => {
       for (let k = 0; k < tiers; k++) {
@@ -168,8 +190,22 @@ function repeatsOf(sight: Sight, row: number, tiers: number): number[] {
       }
       return true;
     });
-  for (let r = row + tiers; r + tiers <= sight.rows; r++) if (same(r)) found.push(r);
-  return found;
+  const lowest = row + tiers - 1;
+  const names = new Set(sight.columns.map((column) => textAt(column, lowest)).filter((text) => text !== ''));
+  const first = sight.columns.find((column) => column.kinds[row] === Seen.text);
+  for (let r = row + tiers; r + tiers <= sight.rows; r++) {
+    if (sight.filled[r + tiers - 1]! < 2 || sight.figures[r + tiers - 1]! > sight.figures[lowest]!) continue;
+    if (same(r)) {
+      exact.push(r);
+      like.push(r);
+      continue;
+    }
+    const own = sight.columns.map((column) => textAt(column, r + tiers - 1)).filter((text) => text !== '');
+    const met = own.filter((text) => names.has(text)).length;
+    const begins = first !== undefined && textAt(first, r) === textAt(first, row);
+    if (tiers === 1 && begins && met >= 2 && met >= own.length * 0.6) like.push(r);
+  }
+  return { exact, like };
 }
 
 /** Repeats of the header in the sheet of the header itself. */

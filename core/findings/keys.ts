@@ -19,7 +19,8 @@ export const keys: Detector = {
         if (sparse.length > 0 || column.counts[Seen.text]! < sight.rows) break;
         continue;
       }
-      if (filled === 0 || !startsFilled(column, body.starts, sight)) break;
+      if (filled === 0) continue;
+      if (!startsFilled(column, body.starts, sight)) break;
       if (!isSparseKey(column, sparse, sight)) break;
       sparse.push(column);
     }

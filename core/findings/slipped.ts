@@ -1,5 +1,4 @@
 import { Seen } from '../glance/sight.ts';
-import { columnLetters } from '../table/table.ts';
 import type { Detector } from './finding.ts';
 import { said } from './furniture.ts';
 
@@ -8,7 +7,7 @@ export const slipped: Detector = {
   name: 'slipped',
   find(hand) {
     const { sight } = hand;
-    const named = sight.columns.filter((column) => column.name !== columnLetters(column.index));
+    const named = sight.columns.filter((column) => !/^[A-Z]{1,2}$/.test(column.name));
     const last = sight.columns.at(-1);
     if (last === undefined || named.length < 2) return [];
     const spare = sight.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);

@@ -53,7 +53,8 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] 
   const blankKeys = (r: number) => keyed.filter((column) => column.kinds[r] === Seen.blank).length;
   const usual = median(body.rowsOf('data').map(blankKeys));
   const bySum = sums.filter(({ row, fit, figures, kind, of }) => {
-    if (hints[row] === 1) return true;
+    // A word in a row with all of its keys may be a value like any other: there the figures must agree.
+    if (hints[row] === 1) return blankKeys(row) > usual || keyed.length <= 1 || (fit >= figures * 0.6 && of.length >= 2);
     if (kind === 'mean') return false;
     const ends = body.starts.includes(row + 1) || row === sight.rows - 1 || nextIsNoData(body, row);
     const strong = fit >= 3 && fit === figures && of.length >= 3;

@@ -31,7 +31,7 @@ const TOTALS: Record<string, readonly string[]> = {
 
 const MEANS: Record<string, readonly string[]> = {
   en: ['average', 'mean', 'avg'],
-  de: ['durchschnitt', 'mittel', 'mittelwert', 'schnitt'],
+  de: ['durchschnitt', 'mittelwert'],
   fr: ['moyenne', 'moy'],
   es: ['promedio', 'media'],
   it: ['media'],
