@@ -128,18 +128,16 @@ const measureOverYears: Family = (c, s, size) => {
   );
   const upper: Cell[] = [null, null];
   const lower: Cell[] = [s.area, s.site];
-  measures.forEach((m) =>
-    years.forEach((year, k) => {
+  for (const m of measures)
+    for (const [k, year] of years.entries()) {
       upper.push(k === 0 ? m.name : null);
       lower.push(year);
-    }),
-  );
+    }
   const want: Cell[][] = [];
   const body = all.flatMap(({ area, rows }) =>
     rows.map((row): Cell[] => {
-      years.forEach((year, y) =>
-        want.push([area, row[0]!, year, ...measures.map((_, m) => row[1 + m * years.length + y]!)]),
-      );
+      for (const [y, year] of years.entries())
+        want.push([area, row[0]!, year, ...measures.map((_, m) => row[1 + m * years.length + y]!)]);
       return [area, ...row];
     }),
   );
@@ -494,7 +492,7 @@ const listsInStep: Family = (c, s, size) => {
     const figures = items.map(() => c.whole(1, 90));
     const fixed: Cell[] = [`A-${1000 + k}`, dayIn(c)];
     const state = c.pick(s.states);
-    items.forEach((item, n) => want.push([...fixed, item, figures[n]!, state]));
+    for (const [n, item] of items.entries()) want.push([...fixed, item, figures[n]!, state]);
     return [...fixed, items.join(sign), figures.length === 1 ? figures[0]! : figures.join(sign), state];
   });
   return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(names, want));

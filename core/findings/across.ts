@@ -170,7 +170,8 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
 
 function setOfTiers(hand: Hand, names: readonly string[]): Record<string, unknown> {
   const others = hand.sight.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
-  if (others.every((name) => !name.includes(JOIN))) return { by: 'contains', text: JOIN };
+  if (names.every((name) => name.includes(JOIN)) && others.every((name) => !name.includes(JOIN)))
+    return { by: 'contains', text: JOIN };
   return { by: 'all-but', names: others };
 }
 

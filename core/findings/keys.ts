@@ -58,7 +58,7 @@ function isSparseKey(column: SeenColumn, outer: readonly SeenColumn[], sight: Si
   let again = 0;
   for (let k = 1; k < filled.length; k++)
     if (filled[k] === filled[k - 1]! + 1 && column.codes[filled[k]!] === column.codes[filled[k - 1]!]) again++;
-  if (again > filled.length * 0.1) return false;
+  if (again > Math.max(1, filled.length * 0.1)) return false;
   const above = outer.at(-1);
   if (above === undefined) return true;
   // Where the key outside of it begins anew, it does so too.

@@ -25,7 +25,7 @@ export const records: Detector = {
               why: `kinds of cell come again every ${height} rows, ${found.first.length} times: each record stands over ${height}`,
             },
           ],
-          weight: 2,
+          weight: 3.2,
           gives: `one row for ${height} of the report`,
         },
         { steps: [], weight: 0, gives: 'rows as they stand' },

@@ -20,7 +20,8 @@ export const totals: Detector = {
     const findings: Finding[] = [];
     const arithmetic = told(body, best, hints);
     const finding = asFinding(body, arithmetic, best, hand.within);
-    if (finding !== undefined) findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
+    if (finding !== undefined)
+      findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
     return findings;
   },
 };
@@ -54,13 +55,27 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] 
   const usual = median(body.rowsOf('data').map(blankKeys));
   const bySum = sums.filter(({ row, fit, figures, kind, of }) => {
     // A word in a row with all of its keys may be a value like any other: there the figures must agree.
-    if (hints[row] === 1) return blankKeys(row) > usual || keyed.length <= 1 || (fit >= figures * 0.6 && of.length >= 2);
+    if (hints[row] === 1)
+      return blankKeys(row) > usual || keyed.length <= 1 || (fit >= figures * 0.6 && of.length >= 2);
     if (kind === 'mean') return false;
     const ends = body.starts.includes(row + 1) || row === sight.rows - 1 || nextIsNoData(body, row);
     const strong = fit >= 3 && fit === figures && of.length >= 3;
     return blankKeys(row) > usual || (ends && (strong || of.length >= 3)) || (strong && fit >= 4);
   });
   const rows = new Set(bySum.map((one) => one.row));
+  // Rows with the same keys left blank as most of those that add up are sums too, if only of one row.
+  const pattern = (r: number) => keyed.map((column) => (column.kinds[r] === Seen.blank ? '0' : '1')).join('');
+  const patterns = new Map<string, { sums: number; all: number[] }>();
+  body.rowsOf('data').forEach((r) => {
+    const own = patterns.get(pattern(r)) ?? { sums: 0, all: [] };
+    own.all.push(r);
+    if (rows.has(r)) own.sums++;
+    patterns.set(pattern(r), own);
+  });
+  for (const [blank, { sums: proven, all }] of patterns) {
+    if (!blank.includes('0') || proven < 2 || proven < all.length * 0.5 || all.length > sight.rows * 0.5) continue;
+    for (const r of all) rows.add(r);
+  }
   // Words alone, where the other keys are blank or the row is one among totals that add up.
   for (let r = 0; r < sight.rows; r++) {
     if (hints[r] !== 1 || rows.has(r)) continue;

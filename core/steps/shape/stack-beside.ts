@@ -61,13 +61,22 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
       if (header >= from && header < to) found = true;
       most = Math.max(most, tables.length);
       const filled = new Uint8Array(to - from);
+      // What stands below all of the tables, as notes do, comes last and not between them.
+      const end = tables.length < 2 ? to : endOf(tables, unseen, header, to);
       for (const table of tables)
-        for (let r = from; r < to; r++) {
+        for (let r = from; r < end; r++) {
           if (table.every((k) => unseen[k]![r] === 1)) continue;
           filled[r - from] = 1;
           rows.push(r);
           blocks.push(table);
         }
+      for (let r = end; r < to; r++) {
+        const used = own.map((_, k) => k).filter((k) => unseen[k]![r] === 0);
+        if (used.length === 0) continue;
+        filled[r - from] = 1;
+        rows.push(r);
+        blocks.push(own.map((_, k) => k).slice(Math.min(used[0]!, tables[0]![0]!), used.at(-1)! + 1));
+      }
       for (let r = from; r < to; r++) if (filled[r - from] === 0) blanks.push(r);
     }
     if (!found) throw new StepFailure(`No row where ${ruleText(params.at)}, so there are no tables to tell apart.`);
@@ -103,6 +112,21 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
     };
   },
 });
+
+/** The first row below the tables: behind the blank row that follows the last row which two of them share. */
+function endOf(
+  tables: readonly (readonly number[])[],
+  unseen: readonly Uint8Array[],
+  header: number,
+  to: number,
+): number {
+  const filledIn = (r: number) => tables.filter((table) => table.some((k) => unseen[k]![r] === 0)).length;
+  let last = header;
+  for (let r = header; r < to; r++) if (filledIn(r) >= 2) last = r;
+  let end = last + 1;
+  while (end < to && filledIn(end) > 0) end++;
+  return end;
+}
 
 /** Columns of each table: parted by columns that are blank from the header down, or where the header begins anew. */
 function tablesOf(
