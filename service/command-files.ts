@@ -89,6 +89,11 @@ export function specOf(table: JobTable, out: string, as: string | undefined, all
   return table.export?.as === wanted ? table.export : ExportSpec.parse({ as: wanted });
 }
 
+/** The same path with a number in front of its ending from the second on. */
+export function numbered(path: string, k: number): string {
+  return k === 0 || path === '-' ? path : path.replace(/(\.[^./]*)?$/, `-${k + 1}$1`);
+}
+
 export function readBytes(file: string, io: Io): Uint8Array {
   try {
     return file === '-' ? io.input() : readFileSync(file);

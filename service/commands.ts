@@ -33,10 +33,12 @@ import {
 } from '../core/index.ts';
 import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
+import { draftReports } from './draft.ts';
 
 const USAGE = `Usage: rimefield COMMAND [JOB] [options]
 
 Commands:
+  draft FILES  proposes a method for one or several reports, and says why and how sure it is
   run JOB      runs a method on the given files and writes the table
   check JOB    runs a method and says how its tally and its checks stand; writes nothing
   show JOB     prints the methods as sentences
@@ -52,6 +54,9 @@ Options:
   --stack             with --each: one table of all, with the names of the files in its first column
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
+  draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
+                      towards a finished table; --drafts N writes the best N, numbered. Several reports share one
+                      method where one fits
   --quiet             says nothing of progress
   --strict            run: what is told to check makes the exit code 1 too
   --port N, --host H  serve: where; port 4173 of this machine by default. Others may come in only with the token
@@ -60,12 +65,14 @@ Options:
 
 What is to check (unreadable cells, totals that disagree, keys without a match and the like) is said on standard
 error, a line each. Exit code: 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run.
+draft: 0 sure, 1 likely or a guess, 2 nothing to read.
 `;
 
 /** 0 all well, 1 a check or a total fails or some of many files failed, 2 it could not run. */
 export type ExitCode = 0 | 1 | 2;
 
 const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = {
+  draft,
   run,
   check,
   show,
@@ -334,6 +341,13 @@ function show(options: Options): ExitCode {
   return 0;
 }
 
+async function draft(options: Options): Promise<ExitCode> {
+  const { values, positionals, io } = options;
+  if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
+  const { out, table, like, drafts } = values;
+  return draftReports({ files: positionals, out, table, like, drafts, io, progress: progressLine(options) });
+}
+
 async function serveHere({ values, positionals, io }: Options): Promise<ExitCode> {
   if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(', ')} was given.`);
   // Its libraries are loaded only where they are needed: the other commands start at once.
@@ -360,6 +374,8 @@ function parseOptions(args: readonly string[]) {
         out: { type: 'string' },
         as: { type: 'string' },
         record: { type: 'string' },
+        like: { type: 'string' },
+        drafts: { type: 'string' },
         port: { type: 'string' },
         host: { type: 'string' },
         folder: { type: 'string' },

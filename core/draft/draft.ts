@@ -1,13 +1,19 @@
+/** Methods proposed from a report alone: readings, the search over them, the run on the whole, and how sure each is. */
 import type { Proposal } from '../findings/finding.ts';
-import { guessReading } from '../read/catalogue.ts';
+import { guessReading, READINGS } from '../read/catalogue.ts';
+import { ReadFailure } from '../read/read-failure.ts';
 import type { Source } from '../read/read-kind.ts';
+import { sniff } from '../read/sniff.ts';
+import { READINGS_OF_FORMAT } from '../read/words.ts';
 import { type MethodRun, Runner } from '../run/run.ts';
+import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
+import { type Likeness, likenessTo, stepsToward } from './like.ts';
+import { sampleOf } from './sample.ts';
 import { type Candidate, searchMethods } from './search.ts';
+import { type Sureness, surenessOf } from './sureness.ts';
 
-export type Sureness = 'sure' | 'likely' | 'guess';
-
-/** A method as it is proposed. */
+/** A method as it is proposed, with what it gives for the whole report. */
 export interface Draft {
   steps: readonly Proposal[];
   sureness: Sureness;
@@ -15,33 +21,217 @@ export interface Draft {
   why: string;
   run: MethodRun;
   tally: Tally;
+  /** The choices in it, in a few words each. */
   gives: readonly string[];
+  /** Other ways at a step, by the step's index, in a few words. */
+  choices: readonly { at: number; gives: string }[];
+  score: number;
+  /** Beside the finished table that was given. */
+  likeness?: Likeness;
+}
+
+/** What a draft should become, as far as that is known. */
+export interface Wanted {
+  table: Table;
+  /** Only some of the rows are given. */
+  partial: boolean;
 }
 
 export interface DraftContext {
+  /** Told from 0 to 1; may throw to give up. */
   progress(done: number): void;
 }
 
-/** Methods for a report, the best first. @throws ReadFailure */
-export function draftsOf(sourceId: string, source: Source, context: DraftContext, most = 3): Draft[] {
-  const { kind, params, why } = guessReading(sourceId, source);
-  const runner = new Runner();
-  runner.setSource(sourceId, source);
-  const reading: Proposal = { kind, params, why };
-  const read = runner.run([{ id: 's1', kind, params }], context);
-  const raw = read.steps[0]?.table;
-  if (raw === undefined) return [];
-  const within = raw.fields.find((field) => field.standing === 'beside')?.name;
-  const found = searchMethods(raw, within, context.progress);
-  return found.slice(0, most).map((one) => finish(one, reading, runner, context));
+/** A search over another reading must be this much better, since the guess at a reading has reasons of its own. */
+const READING_LEAD = 3;
+/** What a draft must score for no other reading to be tried. */
+const GOOD = 1;
+
+/** Methods that are run whole to compare them with a finished table. */
+const MOST_LIKE = 16;
+
+interface Found {
+  reading: Proposal;
+  candidate: Candidate;
+  score: number;
 }
 
-function finish(one: Candidate, reading: Proposal, runner: Runner, context: DraftContext): Draft {
-  const steps = [reading, ...one.steps];
+/**
+ * Methods for a report, the best first; none where nothing of it can be read as a table.
+ *
+ * The same bytes give the same drafts. Large reports are searched on a sample and run whole.
+ *
+ * @param most how many at most
+ * @throws ReadFailure when the file cannot be read at all; whatever the context's progress throws
+ */
+export function draftsOf(sourceId: string, source: Source, context: DraftContext, most = 3, wanted?: Wanted): Draft[] {
+  const runner = new Runner();
+  runner.setSource(sourceId, source);
+  const found: Found[] = [];
+  readingsOf(sourceId, source).forEach(({ kind, params, why }, k) => {
+    const best = found[0]?.score ?? Number.NEGATIVE_INFINITY;
+    if (k > 0 && best >= GOOD && wanted === undefined) return;
+    const reading: Proposal = {
+      kind,
+      params: READINGS.get(kind)!.params.parse(params) as Record<string, unknown>,
+      why,
+    };
+    const raw = tableOf(runner, reading, context);
+    if (raw === undefined || raw.rows === 0) return;
+    const within = raw.fields.find((field) => field.standing === 'beside')?.name;
+    for (const candidate of searchMethods(sampleOf(raw, within), within, (done) => context.progress(done * 0.6)))
+      found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
+    found.sort((a, b) => b.score - a.score);
+  });
+  if (wanted !== undefined) return towards(found, wanted, runner, context, most);
+  const drafts: Draft[] = [];
+  for (const [k, one] of found.entries()) {
+    if (drafts.length >= Math.max(most, 2)) break;
+    const draft = finish(one, found.slice(k + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
+    if (draft !== undefined) drafts.push(draft);
+  }
+  return judged(drafts).slice(0, most);
+}
+
+/** Those that come nearest to a finished table, with its columns under its names. */
+function towards(
+  found: readonly Found[],
+  wanted: Wanted,
+  runner: Runner,
+  context: DraftContext,
+  most: number,
+): Draft[] {
+  const drafts = found.slice(0, MOST_LIKE).flatMap((one, k) => {
+    context.progress(0.6 + (0.4 * k) / Math.min(MOST_LIKE, found.length));
+    const run = runOf(one, runner);
+    if (run === undefined) return [];
+    const table = run.steps.at(-1)!.table;
+    return [{ one, table, likeness: likenessTo(table, wanted.table, wanted.partial) }];
+  });
+  return drafts
+    .sort((a, b) => b.likeness.share - a.likeness.share || b.one.score - a.one.score)
+    .slice(0, most)
+    .flatMap(({ one, table, likeness }) => {
+      const steps = stepsToward(table, wanted.table, likeness);
+      const draft = finish(
+        { ...one, candidate: { ...one.candidate, steps: [...one.candidate.steps, ...steps] } },
+        [],
+        runner,
+        () => context.progress(1),
+      );
+      if (draft === undefined) return [];
+      const exact = likeness.share === 1;
+      return [
+        {
+          ...draft,
+          sureness: exact && !wanted.partial ? ('sure' as const) : exact ? ('likely' as const) : ('guess' as const),
+          why: exact
+            ? 'gives the finished table'
+            : `${Math.floor(likeness.share * 100)}% of the finished table's cells are met`,
+          likeness,
+        },
+      ];
+    });
+}
+
+/** The guess at how the source is read, then the other ways for its format. */
+function readingsOf(sourceId: string, source: Source): { kind: string; params: unknown; why: string }[] {
+  const guess = guessReading(sourceId, source);
+  // Brackets, tags and times are no accident.
+  if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return [guess];
+  const others = READINGS_OF_FORMAT[sniff(source.bytes, source.name)].filter((kind) => kind !== guess.kind);
+  const found: { kind: string; params: unknown; why: string }[] = [guess];
+  for (const kind of others) {
+    try {
+      found.push({
+        kind,
+        params: READINGS.get(kind)!.start(sourceId, source),
+        why: 'read otherwise, no table was found',
+      });
+    } catch (error) {
+      if (!(error instanceof ReadFailure)) throw error;
+    }
+  }
+  return found;
+}
+
+function tableOf(runner: Runner, { kind, params }: Proposal, context: DraftContext): Table | undefined {
+  const run = runner.run([{ id: 's1', kind, params }], { progress: () => context.progress(0) });
+  return run.steps[0]?.table;
+}
+
+function finish(
+  { reading, candidate, score }: Found,
+  others: readonly Found[],
+  runner: Runner,
+  progress: (done: number) => void,
+): Draft | undefined {
+  const run = runOf({ reading, candidate, score }, runner, (done) => progress(done * 0.5));
+  if (run === undefined) return undefined;
+  const steps = [reading, ...candidate.steps];
+  const tally = tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
+  const table = run.steps.at(-1)!.table;
+  const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
+  const { sureness, why } = surenessOf({
+    candidate,
+    table,
+    tally,
+    lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
+  });
+  return {
+    steps,
+    sureness,
+    why,
+    run,
+    tally,
+    gives: candidate.gives,
+    choices: candidate.choices.map(({ at, gives }) => ({ at: at + 1, gives })),
+    score,
+  };
+}
+
+/** The method on the whole report; undefined where a step of it stops there. */
+function runOf(
+  { reading, candidate }: Found,
+  runner: Runner,
+  progress: (done: number) => void = () => undefined,
+): MethodRun | undefined {
+  const steps = [reading, ...candidate.steps];
   const run = runner.run(
     steps.map(({ kind, params }, k) => ({ id: `s${k + 1}`, kind, params })),
-    context,
+    { progress },
   );
-  const tally = tallyOf(run, { id: 'table' });
-  return { steps, sureness: 'likely', why: '', run, tally, gives: one.gives };
+  return run.stop !== undefined || run.steps.length === 0 ? undefined : run;
+}
+
+function isSameShape(a: Table, b: Table): boolean {
+  return (
+    a.rows === b.rows &&
+    a.fields.length === b.fields.length &&
+    a.fields.every((field, k) => field.name === b.fields[k]!.name)
+  );
+}
+
+/** The report's totals are the judge: a method under which more of them disagree stands behind the next. */
+function judged(drafts: readonly Draft[]): Draft[] {
+  const wrong = ({ tally }: Draft) => {
+    const { agrees, disagrees } = tally.ledger;
+    return disagrees > agrees * 0.2 ? 1 : 0;
+  };
+  return drafts
+    .map((draft, k) => ({ draft, k }))
+    .sort((a, b) => wrong(a.draft) - wrong(b.draft) || b.draft.score - a.draft.score || a.k - b.k)
+    .map(({ draft }) => draft);
+}
+
+/** The table of a file that is tidy already, by its header and its types; undefined where it holds none. @throws ReadFailure */
+export function tidyTable(source: Source): Table | undefined {
+  const runner = new Runner();
+  runner.setSource('table', source);
+  const { kind, params } = guessReading('table', source);
+  const raw = runner.run([{ id: 's1', kind, params }], { progress: () => undefined }).steps[0]?.table;
+  if (raw === undefined || raw.rows === 0) return undefined;
+  if (!raw.fields.some((field) => field.standing === 'position')) return raw;
+  const header = { id: 's2', kind: 'header-from-rows', params: { rows: 1, at: null } };
+  return runner.run([{ id: 's1', kind, params }, header], { progress: () => undefined }).steps[1]?.table;
 }

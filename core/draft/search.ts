@@ -20,10 +20,13 @@ export interface Candidate {
   choices: readonly { at: number; gives: string }[];
   titles: ReadonlySet<string>;
   sums: readonly SumOf[];
+  /** Why it may be otherwise. */
+  doubts: readonly string[];
 }
 
 /** Methods that are followed at once. */
 const WIDTH = 8;
+const NAMED = 2.2;
 
 /**
  * Whole methods for a table, the best first: each stage's detectors add their choices to every method that is followed,
@@ -43,6 +46,7 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
       choices: [],
       titles: new Set(),
       sums: [],
+      doubts: [],
     },
   ];
   STAGES.forEach((detectors, stage) => {
@@ -58,7 +62,9 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
     }
     beam = next.sort((a, b) => b.weight - a.weight).slice(0, WIDTH);
   });
-  const scored = beam.map((one) => ({ ...one, weight: one.weight + quality(one, handOf(one, raw, within)) }));
+  // A reading that names its columns needs no header, which elsewhere speaks for a method.
+  const headed = raw.fields.some((field) => field.standing === 'position') ? 0 : NAMED;
+  const scored = beam.map((one) => ({ ...one, weight: one.weight + headed + quality(one, handOf(one, raw, within)) }));
   const seen = new Set<string>();
   return scored
     .sort((a, b) => b.weight - a.weight)
@@ -125,6 +131,7 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
       ...one.choices,
       ...(finding.steps.length === 0 ? [] : others.map((other) => ({ at: steps.length - 1, gives: other.gives! }))),
     ],
+    doubts: finding.doubt === undefined || finding.steps.length === 0 ? one.doubts : [...one.doubts, finding.doubt],
     sums: finding.sums === undefined ? one.sums : [...one.sums, ...finding.sums],
   };
 }

@@ -70,6 +70,7 @@ function goingDown(
       },
     ],
     weight,
+    ...(periods || weight >= 2.5 ? {} : { doubt: `${few(names)} may be measures of their own` }),
     gives: `${names.length} columns go down as ${name}`,
   };
 }
@@ -160,6 +161,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
     return {
       steps: [step],
       weight: weight - k * 0.01,
+      ...(weight >= 2.4 ? {} : { doubt: 'which tier names what is measured is not proven' }),
       gives:
         each < 0
           ? 'one column of figures'

@@ -14,6 +14,7 @@ import { notes } from './notes.ts';
 import { packedLists } from './packed-lists.ts';
 import { records } from './records.ts';
 import { slipped } from './slipped.ts';
+import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
@@ -39,6 +40,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [marks],
   [missing],
   [across],
+  [spacing],
   [twoInOne],
   [types],
 ];

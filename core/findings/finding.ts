@@ -18,6 +18,8 @@ export interface Finding {
   gives?: string;
   /** Figures of the report that it explains as sums, means or differences of others, of how many in the rows or columns that it takes for totals. */
   explained?: { fit: number; of: number };
+  /** Why it may be otherwise, where nothing proves it. */
+  doubt?: string | undefined;
   /** Columns that sum others, by name: what they sum is of one unit. */
   sums?: readonly SumOf[];
 }

@@ -236,8 +236,9 @@ function headingsOf(
     patterns.push(rowPattern(sight, above));
   }
   // Lines that only count pages, or say the same each time, are no headings.
-  const distinct = new Set(texts).size;
-  if (distinct < texts.length * 0.7) return undefined;
+  const distinct = new Set(texts);
+  const most = Math.max(...[...distinct].map((text) => texts.filter((one) => one === text).length));
+  if (distinct.size < 2 || most > Math.max(1, texts.length * 0.6)) return undefined;
   if (patterns.filter((pattern) => PAGE.test(pattern)).length >= patterns.length * 0.5) return undefined;
   return { column, count: texts.length };
 }

@@ -12,7 +12,8 @@ export const labels: Detector = {
     const body = bodyOf(hand);
     const { sight } = body;
     const lone = body.rowsOf('lone');
-    if (lone.length === 0) return [];
+    // Nested text and logs have no lines that stand alone: what is blank there is not said.
+    if (lone.length === 0 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
     const byColumn = new Map<number, number[]>();
     for (const r of lone) {
       const k = sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule);
@@ -44,7 +45,16 @@ export const labels: Detector = {
           },
         ];
       });
-    return [{ steps, weight: 1.2 }];
+    const texts = lone.map((r) => sight.columns.map((column) => textAt(column, r)).find((text) => text !== '') ?? '');
+    const doubt =
+      lone.length < 2
+        ? 'only one row stands alone above data'
+        : new Set(texts).size < texts.length
+          ? 'some labels stand more than once'
+          : texts.some((text) => text.length > 40)
+            ? 'some labels are as long as remarks'
+            : undefined;
+    return [{ steps, weight: 1.2, ...(doubt === undefined ? {} : { doubt }) }];
   },
 };
 

@@ -19,7 +19,14 @@ export const lines: Detector = {
         { progress: () => undefined, name: '', other: () => ({ name: '', table: sight.table }) },
       );
       const field = table.fields.find((one) => one.standing === 'beside' && one.name.startsWith(name));
-      return field !== undefined && usedTexts(field.column).size > 1;
+      if (field === undefined) return false;
+      const values = usedTexts(field.column);
+      if (values.size < 2 || [...values].some((value) => value.length > 50)) return false;
+      // A title that only names its sheet says nothing more.
+      const sheets = table.fields.find((one) => one.name === hand.within);
+      if (sheets === undefined) return true;
+      const titles = [...usedTexts(sheets.column)].map((title) => title.toLowerCase());
+      return ![...values].every((value) => titles.some((title) => value.toLowerCase().includes(title)));
     });
     if (names.length === 0 || names.length > 12) return [];
     return [

@@ -12,7 +12,7 @@ export const notes: Detector = {
     const body = bodyOf(hand);
     const { sight } = body;
     const wanted = body.rowsOf('note');
-    if (wanted.length === 0) return [];
+    if (wanted.length === 0 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
     const others = body.roles.flatMap((role, r) => (role === 'note' || role === 'blank' ? [] : [r]));
     // A column that the last row of each sheet fills, and no note.
     const anchor = [...body.figures, ...body.keys].find(

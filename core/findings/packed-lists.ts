@@ -35,7 +35,13 @@ export const packedLists: Detector = {
       },
       why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, parted by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
     });
-    return [{ steps, weight: best.length > 1 ? 2.5 : 1.2 }];
+    return [
+      {
+        steps,
+        weight: best.length > 1 ? 2.5 : 1.2,
+        ...(best.length > 1 ? {} : { doubt: `${names[0]} may hold texts that are no lists` }),
+      },
+    ];
   },
 };
 

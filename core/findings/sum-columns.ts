@@ -48,6 +48,11 @@ export const sumColumns: Detector = {
           },
         ],
         weight: found.length === 0 ? 0.3 : 2,
+        ...(named.length > 0
+          ? { doubt: `${all[named[0]!]!.name} is called a total, but nothing adds up to it` }
+          : found.some((one) => one.of.length === 2 && !saysSum(lastTier(all[one.column]!.name)))
+            ? { doubt: 'a column that sums two others may be a measure of its own' }
+            : {}),
         explained: { fit, of },
         sums: found.map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
       },

@@ -130,6 +130,7 @@ function asFinding(
       },
     ],
     weight: fit === 0 ? 0.5 : 1.5 + Math.min(2, fit / 10),
+    ...(fit < of ? { doubt: `${of - fit} of ${of} figures of totals do not add up` } : {}),
     explained: { fit, of },
   };
 }

@@ -51,6 +51,7 @@ export const transposed: Detector = {
           },
         ],
         weight: 3,
+        doubt: 'no figure proves that columns are records',
         gives: 'a row for each column of the report',
       },
     ];

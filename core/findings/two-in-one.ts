@@ -10,7 +10,9 @@ export const twoInOne: Detector = {
       const step = split(hand.sight, column);
       return step === undefined ? [] : [step];
     });
-    return steps.length === 0 ? [] : ([{ steps, weight: 1 }] satisfies Finding[]);
+    return steps.length === 0
+      ? []
+      : ([{ steps, weight: 1, doubt: 'what stands in one column may belong together' }] satisfies Finding[]);
   },
 };
 
@@ -40,6 +42,23 @@ function split(sight: Sight, column: SeenColumn) {
     return cut(column, [' [', ']'], [column.name, other, ''], 'every', 'a name and what stands in brackets behind it');
   for (const sign of [' - ', ' – ', ' — ', ' | ', ': ', ' / ', ' · ', '/', '|', ':', ' ']) {
     const once = all.filter((text) => text.split(sign).length === 2);
+    // Some may do without the second thing, as a kind without its length.
+    const spare = all.length - all.filter((text) => text.includes(sign)).length;
+    if (sign === '/' && once.length >= 3 && once.length >= all.length * 0.6 && once.length + spare === all.length) {
+      const pairs = once.map((text) => text.split(sign));
+      if (
+        isFigures(pairs.map((pair) => pair[1]!)) &&
+        !pairs.some((pair) => /\d/.test(pair[0]!)) &&
+        new Set(pairs.map((pair) => pair[0])).size >= 2
+      )
+        return cut(
+          column,
+          [sign],
+          [column.name, `${column.name} figure`],
+          'every',
+          `a kind and a figure parted by '${sign}': ${once[0]}`,
+        );
+    }
     const first = sign !== ' ' ? once : all.filter((text) => text.includes(sign));
     if (first.length < all.length * 0.97) continue;
     const pieces = first.map((text) => {

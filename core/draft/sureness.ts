@@ -1,0 +1,93 @@
+import { saysTotal } from '../glance/hint-words.ts';
+import { sightOf } from '../glance/sight.ts';
+import type { Table } from '../table/table.ts';
+import type { Tally } from '../tally/tally.ts';
+import type { Candidate } from './search.ts';
+
+/** sure: arithmetic or structure proves it. likely: nothing speaks against it. guess: something does. */
+export type Sureness = 'sure' | 'likely' | 'guess';
+
+/** Points by which a method must lead the next that gives another table, to be sure. */
+const CLEAR = 0.6;
+/** Figures of totals that must agree to prove a layout. */
+const PROVEN = 3;
+
+interface Evidence {
+  candidate: Candidate;
+  /** What the method gives for the whole report. */
+  table: Table;
+  tally: Tally;
+  /** Points before the next method with another table. */
+  lead: number;
+}
+
+/** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
+export function surenessOf({ candidate, table, tally, lead }: Evidence): { sureness: Sureness; why: string } {
+  const against = speaksAgainst(table, tally);
+  if (against !== undefined) return { sureness: 'guess', why: against };
+  const doubt = candidate.doubts[0];
+  if (doubt !== undefined) return { sureness: 'likely', why: doubt };
+  if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
+  const { agrees, disagrees, cannotTell } = tally.ledger;
+  const { fit, of } = candidate.explained;
+  if (fit >= PROVEN && fit === of && disagrees === 0 && cannotTell === 0 && agrees > 0)
+    return { sureness: 'sure', why: `${agrees} of ${agrees} totals agree, and nothing is left over` };
+  if (of > 0 && fit < of) return { sureness: 'likely', why: `${of - fit} of ${of} figures of totals do not add up` };
+  if (disagrees > 0) return { sureness: 'likely', why: `${disagrees} totals disagree` };
+  const key = keyOf(table);
+  if (key === undefined)
+    return { sureness: 'likely', why: 'no totals prove it, and no column tells every row from the others' };
+  return { sureness: 'sure', why: `columns are of one kind each without exception, and ${key} tells every row apart` };
+}
+
+/** What makes a draft no more than a guess. */
+function speaksAgainst(table: Table, tally: Tally): string | undefined {
+  if (table.rows === 0) return 'no rows are left';
+  const sight = sightOf(table);
+  if (sight.columns.length < 2) return 'only one column was found';
+  const unnamed = sight.columns.find((column) => /^[A-Z]{1,2}$/.test(column.name) && column.counts[0]! < sight.rows);
+  if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
+  const { cells, ledger } = tally;
+  if (cells.accounted < cells.filled) return `${cells.filled - cells.accounted} cells are not accounted for`;
+  if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
+  for (const column of sight.columns) {
+    const told = [column.counts[1]!, column.counts[2]!, column.counts[3]!];
+    const all = told.reduce((sum, count) => sum + count, 0);
+    const pure = Math.max(...told);
+    if (pure < all * 0.97) return `${column.name} holds cells of several kinds`;
+    if (
+      column.counts[2]! > 0 &&
+      column.texts.some((text) => saysTotal(text) && text.length < 40) &&
+      told[1]! < sight.rows
+    )
+      return `${column.name} still says total`;
+  }
+  return undefined;
+}
+
+/** The fewest columns, from the left, whose values together tell every row apart; undefined where none do. */
+function keyOf(table: Table): string | undefined {
+  const sight = sightOf(table);
+  const keyed = table.fields.flatMap((field, k) => {
+    const column = sight.columns.find((one) => one.index === k);
+    return column === undefined || column.counts[1]! < table.rows * 0.5 || /^\D*(?:year|jahr|an|año)/i.test(field.name)
+      ? [k]
+      : [];
+  });
+  let codes = new Array<string>(table.rows).fill('');
+  const used: string[] = [];
+  for (const k of keyed.slice(0, 8)) {
+    const own = viewOf(table, k);
+    const next = codes.map((code, r) => `${code}/${own[r]}`);
+    if (new Set(next).size === new Set(codes).size && used.length > 0) continue;
+    codes = next;
+    used.push(table.fields[k]!.name);
+    if (new Set(codes).size === table.rows) return used.join(' and ');
+  }
+  return undefined;
+}
+
+function viewOf(table: Table, k: number): ArrayLike<number | string> {
+  const { column } = table.fields[k]!;
+  return column.type === 'text' ? column.codes : column.values;
+}

@@ -1,0 +1,196 @@
+/** rimefield draft: the method proposed from one or several reports. */
+import { createHash } from 'node:crypto';
+import { basename } from 'node:path';
+import {
+  counted,
+  type Draft,
+  draftsOf,
+  type Exported,
+  exportStacked,
+  few,
+  grouped,
+  type Job,
+  jobNames,
+  jobOfDraft,
+  judge,
+  type NamedFile,
+  Runner,
+  released,
+  releaseTable,
+  runEach,
+  sentenceText,
+  stepSentence,
+  type Table,
+  tidyTable,
+  writeJobFile,
+} from '../core/index.ts';
+import { filesAt, type Io, isFolder, numbered, readBytes, specOf, Trouble, write } from './command-files.ts';
+
+export interface DraftOptions {
+  files: readonly string[];
+  out: string | undefined;
+  table: string | undefined;
+  like: string | undefined;
+  drafts: string | undefined;
+  io: Io;
+  progress(text: string): void;
+}
+
+/** 0 sure, 1 likely or a guess, 2 nothing to read. */
+export async function draftReports(options: DraftOptions): Promise<0 | 1 | 2> {
+  const files = options.files.flatMap((path) =>
+    isFolder(path) || /[*?]/.test(basename(path))
+      ? filesAt(path, options.io)
+      : [{ name: basename(path), bytes: readBytes(path, options.io) }],
+  );
+  if (files.length === 0) throw new Trouble('Name at least one report.');
+  const most = options.drafts === undefined ? 1 : Number(options.drafts);
+  if (!Number.isInteger(most) || most < 1 || most > 9) throw new Trouble('--drafts takes a number from 1 to 9.');
+  if (files.length === 1) return draftOne(files[0]!, most, options);
+  if (options.like !== undefined || most > 1) throw new Trouble('With several reports, leave out --like and --drafts.');
+  return draftMany(files, options);
+}
+
+function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftOptions): Draft[] {
+  const wanted = like === undefined ? undefined : { table: tableAt(like, io), partial: false };
+  const drafts = draftsOf('report', file, { progress: (done) => progress(`${Math.round(done * 100)}%`) }, most, wanted);
+  progress('');
+  return drafts;
+}
+
+async function draftOne(file: NamedFile, most: number, options: DraftOptions): Promise<0 | 1 | 2> {
+  const drafts = draftsFor(file, most, options);
+  const [best] = drafts;
+  if (best === undefined) {
+    options.io.error(`rimefield: ${file.name}: no table was found in it.\n`);
+    return 2;
+  }
+  const jobs = drafts.map((draft) => jobOf(draft, file));
+  for (const [k, draft] of drafts.entries()) {
+    tell(draft, jobs[k]!, k, drafts, options);
+    if (options.out !== undefined)
+      write(numbered(options.out, k), new TextEncoder().encode(writeJobFile(jobs[k]!)), options.io);
+    if (options.table !== undefined) await writeTable(draft, jobs[k]!, numbered(options.table, k), options.io);
+  }
+  return best.sureness === 'sure' ? 0 : 1;
+}
+
+/** One method for all files that it fits; those that want one of their own are told. */
+async function draftMany(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
+  let left = [...files];
+  let worst: 0 | 1 | 2 = 0;
+  let k = 0;
+  while (left.length > 0) {
+    const [first] = left;
+    const [draft] = draftsFor(first!, 1, options);
+    if (draft === undefined) {
+      options.io.error(`rimefield: ${first!.name}: no table was found in it.\n`);
+      worst = 2;
+      left = left.slice(1);
+      continue;
+    }
+    const job = jobOf(draft, first!);
+    const table = job.tables[0]!;
+    const fitting: { name: string; exported: Exported }[] = [];
+    const others: NamedFile[] = [];
+    let n = 0;
+    for (const outcome of runEach(new Runner(), { job, table, source: 'report' }, left, {
+      progress: () => undefined,
+    })) {
+      const file = left[n++]!;
+      // What the method leaves unread, or unlike its totals, wants another.
+      const { ledger, cells } = outcome.as === 'failed' ? { ledger: undefined, cells: undefined } : outcome.verdict;
+      const fits =
+        outcome.as !== 'failed' &&
+        ledger!.disagrees <= ledger!.agrees * 0.1 &&
+        cells!.accounted === cells!.filled &&
+        outcome.run.steps.at(-1)!.table.rows > 0;
+      if (fits || file === first) {
+        if (outcome.as !== 'failed')
+          fitting.push({
+            name: file.name,
+            exported: released(job, { table, run: outcome.run, verdict: outcome.verdict }),
+          });
+      } else others.push(file);
+    }
+    options.io.output(
+      new TextEncoder().encode(
+        `${counted(fitting.length, 'report')} by one method: ${few(fitting.map((one) => one.name))}\n\n`,
+      ),
+    );
+    tell(draft, job, 0, [draft], options);
+    if (draft.sureness !== 'sure' && worst === 0) worst = 1;
+    if (options.out !== undefined)
+      write(numbered(options.out, k), new TextEncoder().encode(writeJobFile(job)), options.io);
+    if (options.table !== undefined) {
+      const out = numbered(options.table, k);
+      const spec = specOf(table, out, undefined);
+      write(out, await exportStacked(table.name, fitting, spec), options.io);
+    }
+    if (others.length > 0)
+      options.io.error(
+        `rimefield: ${counted(others.length, 'report')} ${others.length === 1 ? 'wants' : 'want'} a method of ${others.length === 1 ? 'its' : 'their'} own: ${few(others.map((one) => one.name))}\n`,
+      );
+    left = others;
+    k++;
+  }
+  return worst;
+}
+
+function jobOf(draft: Draft, file: NamedFile): Job {
+  return jobOfDraft(draft, {
+    name: file.name,
+    size: file.bytes.length,
+    sha256: createHash('sha256').update(file.bytes).digest('hex'),
+  });
+}
+
+function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: DraftOptions): void {
+  const { cells, ledger } = draft.tally;
+  const table = draft.run.steps.at(-1)!.table;
+  const totals = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
+  const names = jobNames(job);
+  const lines = [
+    ...(all.length > 1 ? [`Draft ${k + 1} of ${all.length}: ${draft.gives.join(', ') || 'as it stands'}`] : []),
+    ...job.tables[0]!.steps.flatMap((step, n) => [
+      `${String(n + 1).padStart(3)}. ${sentenceText(stepSentence(step, names))}`,
+      `     ${draft.steps[n]!.why}`,
+      ...draft.choices.filter(({ at }) => at === n).map(({ gives }) => `     or ${gives}`),
+    ]),
+    '',
+    `${grouped(table.rows)} rows of ${counted(table.fields.length, 'column')}: ${few(table.fields.map((field) => field.name))}`,
+    totals === 0 ? 'no totals were found' : `${grouped(ledger.agrees)} of ${grouped(totals)} totals agree`,
+    `${grouped(cells.accounted)} of ${grouped(cells.filled)} filled cells accounted for`,
+    `${draft.sureness === 'guess' ? 'a guess' : draft.sureness}: ${draft.why}`,
+    ...likeLines(draft),
+    '',
+  ];
+  io.output(new TextEncoder().encode(`${lines.join('\n')}\n`));
+}
+
+function likeLines({ likeness }: Draft): string[] {
+  if (likeness === undefined || likeness.share === 1) return [];
+  return [
+    ...likeness.gaps.map(({ row, column, wanted, got }) =>
+      got === undefined
+        ? `  row ${row + 1} of the finished table, ${column}: '${wanted}' is not found`
+        : `  row ${row + 1} of the finished table, ${column}: '${wanted}' is wanted, '${got}' is there`,
+    ),
+    ...(likeness.missing > 0 ? [`  ${counted(likeness.missing, 'row')} of the finished table not found`] : []),
+    ...(likeness.extra > 0 ? [`  ${counted(likeness.extra, 'row')} more than the finished table has`] : []),
+  ];
+}
+
+async function writeTable(draft: Draft, job: Job, out: string, io: Io): Promise<void> {
+  const table = job.tables[0]!;
+  const verdict = judge(job, table, draft.run);
+  write(out, await releaseTable(job, { table, run: draft.run, verdict }, specOf(table, out, undefined)), io);
+}
+
+/** A finished table, read by its own draft: a header and rows in any format that is read. */
+function tableAt(path: string, io: Io): Table {
+  const file = { name: basename(path), bytes: readBytes(path, io) };
+  const table = tidyTable(file);
+  if (table === undefined) throw new Trouble(`${path} holds no table.`);
+  return table;
+}
