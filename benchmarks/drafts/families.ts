@@ -900,6 +900,306 @@ const remarksColumn: Family = (c, s, size) => {
   );
 };
 
+/** A sheet for each area, a cover, and a sheet that sums the others. */
+const withSummary: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const all = groups(c, s, size, measures);
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const want: Cell[][] = [];
+  const parts = all.map(({ area, rows }) => {
+    want.push(...rows.map((row) => [area, ...row]));
+    return {
+      name: area,
+      rows: [
+        [`${s.title}: ${area}`] as Cell[],
+        [null] as Cell[],
+        names,
+        ...rows,
+        totalRow([s.words.total], rows, 1, names.length),
+      ],
+    };
+  });
+  const summary = {
+    name: c.pick(['Summary', 'Overview']),
+    rows: [
+      [s.area, ...measures.map((m) => m.name)] as Cell[],
+      ...all.map(({ area, rows }) => totalRow([area], rows, 1, names.length)),
+      totalRow(
+        [s.words.grand],
+        all.flatMap(({ rows }) => rows),
+        1,
+        names.length,
+      ),
+    ],
+  };
+  const cover = { name: 'Cover', rows: [[s.title] as Cell[], ...s.words.titles.map((line): Cell[] => [line])] };
+  const sheets = c.yes() ? [cover, summary, ...parts] : [...parts, summary];
+  return { name: 'report.xlsx', bytes: workbook(sheets), want: truth([s.area, ...names], want) };
+};
+
+/** A workbook with a sheet for each month. */
+const sheetPerMonth: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 3);
+  const months = s.words.months.slice(0, c.whole(2, 6));
+  const sites = c.some(s.sites, c.whole(3, Math.max(4, Math.min(20, size / 4))));
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const want: Cell[][] = [];
+  const parts = months.map((month) => {
+    const rows = sites.map((site): Cell[] => [site, ...measures.map((m) => figure(c, m))]);
+    want.push(...rows.map((row) => [month, ...row]));
+    return {
+      name: month,
+      rows: [[`${s.title}, ${month} 2030`] as Cell[], names, ...rows, totalRow([s.words.total], rows, 1, names.length)],
+    };
+  });
+  return { name: 'report.xlsx', bytes: workbook(parts), want: truth(['Month', ...names], want) };
+};
+
+const weeksAcross: Family = (c, s, size) => {
+  const form = { en: 'Week', de: 'KW', fr: 'Semaine', es: 'Semana' }[s.language];
+  const from = c.whole(1, 30);
+  const names = Array.from({ length: c.whole(4, 10) }, (_, k) => `${form} ${from + k}`);
+  const measure = c.pick(s.measures);
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => {
+    const figures = names.map((name) => {
+      const value = figure(c, measure);
+      want.push([site, name, value]);
+      return value;
+    });
+    return [site, ...figures, sum(figures)];
+  });
+  return xlsx(
+    [...titles(c, s, 2), [s.site, ...names, s.words.total], ...body, ...notes(c, s)],
+    truth([s.site, 'Week', measure.name], want),
+  );
+};
+
+/** Names that go on in a second row. */
+const wrappedHeader: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 3, 4);
+  const { names, rows } = records(c, s, c.whole(6, size), measures);
+  const pair = (name: string, k: number): [Cell, Cell] =>
+    k % 3 === 0 ? [name, null] : [name, ['(net)', 'no.', '(sum)', 'code', 'text'][k % 5]!];
+  const pairs = names.map(pair);
+  return xlsx(
+    [...titles(c, s, 2), pairs.map(([a]) => a), pairs.map(([, b]) => b), ...rows, ...notes(c, s)],
+    truth(names, rows),
+  );
+};
+
+/** Money and shares as text, negatives in brackets. */
+const dressedFigures: Family = (c, s, size) => {
+  const names = [s.code, s.site, 'A', 'B', 'C'];
+  const rows: Cell[][] = [];
+  const body = Array.from({ length: c.whole(8, Math.max(10, size)) }, (_, k): Cell[] => {
+    const money = Number((figure(c, { name: '', decimals: 2, most: 90000 }) * (c.yes(0.2) ? -1 : 1)).toFixed(2));
+    const share = Number((c.next() * 100).toFixed(1));
+    const count = c.whole(1, 9000);
+    const own: Cell[] = [`K${100 + k}`, c.pick(s.sites)];
+    rows.push([...own, money, share, count]);
+    const text = local(Math.abs(money), 2, s, true);
+    return [...own, money < 0 ? `(${text})` : text, local(share, 1, s, false), `${local(count, 0, s, true)} €`];
+  });
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(names, rows));
+};
+
+/** Periods with their year in one name: '2030 H1', 'Jan 2031'. */
+const datedPeriods: Family = (c, s, size) => {
+  const forms = [
+    ['H1 2029', 'H2 2029', 'H1 2030', 'H2 2030'],
+    [0, 1, 2, 3].map((k) => `${s.words.months[k]!} 2031`),
+    ['2029-Q3', '2029-Q4', '2030-Q1', '2030-Q2', '2030-Q3'],
+    ['01.2030', '02.2030', '03.2030'],
+  ];
+  const names = c.pick(forms);
+  const measure = c.pick(s.measures);
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => [
+    c.pick(s.areas),
+    site,
+    ...names.map((name): Cell => {
+      const value = figure(c, measure);
+      want.push([site, name, value]);
+      return value;
+    }),
+  ]);
+  const areas = new Map(body.map((row) => [row[1], row[0]!]));
+  return xlsx(
+    [...titles(c, s, 2), [s.area, s.site, ...names], ...body, ...notes(c, s)],
+    truth(
+      [s.area, s.site, 'Period', measure.name],
+      want.map((row) => [areas.get(row[0]!)!, ...row]),
+    ),
+  );
+};
+
+const threeLevels: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.item, ...measures.map((m) => m.name)];
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  for (const year of [2029, 2030]) {
+    body.push([`${s.words.titles[2]!.split(' ')[0]} ${year}`]);
+    for (const area of c.some(s.areas, c.whole(2, 3))) {
+      body.push([area]);
+      for (const site of c.some(s.sites, c.whole(1, Math.max(2, Math.min(4, size / 12))))) {
+        body.push([site]);
+        const rows = c.some(s.items, c.whole(2, 4)).map((item): Cell[] => [item, ...measures.map((m) => figure(c, m))]);
+        body.push(...rows, totalRow([s.words.total], rows, 1, names.length));
+        want.push(...rows.map((row) => [`${s.words.titles[2]!.split(' ')[0]} ${year}`, area, site, ...row]));
+      }
+    }
+  }
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(['Year', s.area, s.site, ...names], want));
+};
+
+/** Years as label rows, which are numbers and no texts. */
+const numberLabels: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  for (let year = 2027; year < 2027 + c.whole(2, 5); year++) {
+    body.push([year]);
+    const rows = c
+      .some(s.sites, c.whole(2, Math.max(3, Math.min(10, size / 4))))
+      .map((site): Cell[] => [site, ...measures.map((m) => figure(c, m))]);
+    body.push(...rows);
+    if (c.yes(0.7)) body.push(totalRow([s.words.total], rows, 1, names.length));
+    want.push(...rows.map((row) => [year, ...row]));
+  }
+  return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth(['Year', ...names], want));
+};
+
+/** The key on every row; the total says the group's name with the word behind, in the second column. */
+const totalsInSecond: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const all = groups(c, s, size, measures);
+  const body = all.flatMap(({ area, rows }) => [
+    ...rows.map((row): Cell[] => [area, ...row]),
+    totalRow(
+      [area, s.words.total],
+      rows.map((row) => [null, ...row]),
+      2,
+      names.length,
+    ),
+  ]);
+  body.push(
+    totalRow(
+      [null, s.words.grand],
+      all.flatMap(({ rows }) => rows.map((row) => [null, ...row])),
+      2,
+      names.length,
+    ),
+  );
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...notes(c, s)],
+    truth(
+      names,
+      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+    ),
+  );
+};
+
+/** Totals and a mean beside the months. */
+const meanColumn: Family = (c, s, size) => {
+  const months = s.words.months.slice(0, c.whole(3, 6));
+  const measure = c.pick(s.measures);
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => {
+    const figures = months.map((month) => {
+      const value = figure(c, measure);
+      want.push([site, month, value]);
+      return value;
+    });
+    return [site, ...figures, sum(figures), Number((sum(figures) / months.length).toFixed(2))];
+  });
+  return xlsx(
+    [...titles(c, s, 2), [s.site, ...months, s.words.total, s.words.mean], ...body, ...notes(c, s)],
+    truth([s.site, 'Month', measure.name], want),
+  );
+};
+
+/** A text table drawn with bars. */
+const drawnTable: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(6, size), measuresOf(c, s, 2, 3));
+  const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;
+  const text = [
+    line(names),
+    line(names.map((name) => '-'.repeat(Math.max(3, name.length)))),
+    ...rows.map((row) => line(row.map(tidy))),
+  ].join('\n');
+  return { name: 'report.md', bytes: bytesOf(`${text}\n`), want: truth(names, rows) };
+};
+
+/** Objects by name in place of lists. */
+const keyedJson: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const want: Cell[][] = [];
+  const all = Object.fromEntries(
+    groups(c, s, size, measures).map(({ area, rows }) => [
+      area,
+      rows.map((row) => {
+        want.push([area, ...row]);
+        return { site: row[0], ...Object.fromEntries(measures.map((m, k) => [m.name.toLowerCase(), row[k + 1]])) };
+      }),
+    ]),
+  );
+  return {
+    name: 'report.json',
+    bytes: bytesOf(JSON.stringify(all, null, 1)),
+    want: truth([s.area, s.site, ...measures.map((m) => m.name)], want),
+  };
+};
+
+/** A grand total right under the header, and sites below. */
+const totalFirst: Family = (c, s, size) => {
+  const { names, rows, keys } = records(c, s, c.whole(8, size), measuresOf(c, s));
+  return xlsx(
+    [...titles(c, s, 2), names, totalRow([s.words.total], rows, keys, names.length), ...rows, ...notes(c, s)],
+    truth(names, rows),
+  );
+};
+
+/** Tables of other measures over the same sites, a heading each. */
+const measureTables: Family = (c, s, size) => {
+  const months = s.words.months.slice(0, c.whole(3, 5));
+  const sites = c.some(s.sites, c.whole(3, Math.max(4, Math.min(12, size / 4))));
+  const out: Cell[][] = titles(c, s, 2);
+  const want: Cell[][] = [];
+  for (const measure of s.measures.slice(0, c.whole(2, 3))) {
+    if (out.length > 0) out.push([null]);
+    out.push([measure.name], [s.site, ...months]);
+    for (const site of sites) {
+      const figures = months.map((month) => {
+        const value = figure(c, measure);
+        want.push([measure.name, site, month, value]);
+        return value;
+      });
+      out.push([site, ...figures]);
+    }
+  }
+  return xlsx([...out, ...notes(c, s)], truth(['Measure', s.site, 'Month', 'Value'], want));
+};
+
+/** Several cells of the same name and code in front, and blanks where nothing was measured. */
+const sparseRecords: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 3, 4);
+  const { names, rows } = records(c, s, c.whole(12, Math.max(14, size)), measures);
+  const own = rows.map((row) => row.map((cell, k) => (k >= 5 && c.yes(0.25) ? null : cell)));
+  return xlsx(
+    [
+      ...titles(c, s, 2),
+      names,
+      ...own.map((row) => row.map((cell, k) => (k >= 5 && cell === null && c.yes() ? 'n/a' : cell))),
+      ...notes(c, s),
+    ],
+    truth(names, own),
+  );
+};
+
 /** Families by name. Those that measure alone are never looked at for weights. */
 export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boolean }>> = {
   plain: { make: plain, measuresOnly: false },
@@ -947,4 +1247,19 @@ export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boo
   'web page': { make: webPage, measuresOnly: true },
   'blocks of text': { make: textBlocks, measuresOnly: false },
   log: { make: log, measuresOnly: true },
+  'summary sheet': { make: withSummary, measuresOnly: false },
+  'sheet for each month': { make: sheetPerMonth, measuresOnly: true },
+  'weeks across': { make: weeksAcross, measuresOnly: true },
+  'wrapped header': { make: wrappedHeader, measuresOnly: false },
+  'dressed figures': { make: dressedFigures, measuresOnly: true },
+  'periods with their year': { make: datedPeriods, measuresOnly: true },
+  'three levels of labels': { make: threeLevels, measuresOnly: true },
+  'years as labels': { make: numberLabels, measuresOnly: false },
+  'totals in the second column': { make: totalsInSecond, measuresOnly: true },
+  'mean column': { make: meanColumn, measuresOnly: false },
+  'drawn table': { make: drawnTable, measuresOnly: true },
+  'objects by name': { make: keyedJson, measuresOnly: true },
+  'total first': { make: totalFirst, measuresOnly: true },
+  'a table for each measure': { make: measureTables, measuresOnly: true },
+  'sparse records': { make: sparseRecords, measuresOnly: false },
 };

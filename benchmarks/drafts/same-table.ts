@@ -46,9 +46,15 @@ export function differs(got: Truth, want: Truth): string | undefined {
     const own = key(column);
     return keys.flatMap((one, k) => (one === own ? [k] : []));
   });
-  const lost = candidates.findIndex((of) => of.length === 0);
-  if (lost >= 0) return `no column holds what ${want.names[lost]} holds`;
-  const chosen = assign(have, need, candidates);
+  // What never differs within a report is no column that has to be found.
+  const told = [...need.keys()].filter((k) => candidates[k]!.length > 0 || new Set(need[k]).size > 1);
+  const lost = told.find((k) => candidates[k]!.length === 0);
+  if (lost !== undefined) return `no column holds what ${want.names[lost]} holds`;
+  const chosen = assign(
+    have,
+    told.map((k) => need[k]!),
+    told.map((k) => candidates[k]!),
+  );
   if (chosen === undefined) return 'columns agree one by one, but rows do not';
   const extra = got.names.filter((_, k) => !chosen.includes(k) && !isHarmless(have[k]!));
   return extra.length === 0 ? undefined : `also has ${extra.join(', ')}`;

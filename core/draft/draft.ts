@@ -1,14 +1,12 @@
 /** Methods proposed from a report alone: readings, the search over them, the run on the whole, and how sure each is. */
 import type { Proposal } from '../findings/finding.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
-import { ReadFailure } from '../read/read-failure.ts';
 import type { Source } from '../read/read-kind.ts';
-import { sniff } from '../read/sniff.ts';
-import { READINGS_OF_FORMAT } from '../read/words.ts';
 import { type MethodRun, Runner } from '../run/run.ts';
 import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
+import { readingsOf } from './readings.ts';
 import { sampleOf } from './sample.ts';
 import { type Candidate, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
@@ -132,27 +130,6 @@ function towards(
         },
       ];
     });
-}
-
-/** The guess at how the source is read, then the other ways for its format. */
-function readingsOf(sourceId: string, source: Source): { kind: string; params: unknown; why: string }[] {
-  const guess = guessReading(sourceId, source);
-  // Brackets, tags and times are no accident.
-  if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return [guess];
-  const others = READINGS_OF_FORMAT[sniff(source.bytes, source.name)].filter((kind) => kind !== guess.kind);
-  const found: { kind: string; params: unknown; why: string }[] = [guess];
-  for (const kind of others) {
-    try {
-      found.push({
-        kind,
-        params: READINGS.get(kind)!.start(sourceId, source),
-        why: 'read otherwise, no table was found',
-      });
-    } catch (error) {
-      if (!(error instanceof ReadFailure)) throw error;
-    }
-  }
-  return found;
 }
 
 function tableOf(runner: Runner, { kind, params }: Proposal, context: DraftContext): Table | undefined {

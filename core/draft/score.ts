@@ -23,7 +23,10 @@ export function quality(one: Candidate, hand: Hand): number {
   const names = sight.columns.map((column) => column.name);
   const kinds = nameKinds(names);
   const unnamed = sight.columns.filter(
-    (column) => /^[A-Z]{1,2}$/.test(column.name) && sight.table.fields[column.index]!.standing !== 'beside',
+    (column) =>
+      column.counts[Seen.blank]! < sight.rows &&
+      /^[A-Z]{1,2}$/.test(column.name) &&
+      sight.table.fields[column.index]!.standing !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;
   score -= 1.5 * unnamed + 1 * numbered;

@@ -25,7 +25,8 @@ interface Evidence {
 export function surenessOf({ candidate, table, tally, lead }: Evidence): { sureness: Sureness; why: string } {
   const against = speaksAgainst(table, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
-  const doubt = candidate.doubts[0];
+  const unread = tally.cells.fates.filter((fate) => fate.as === 'unread').reduce((sum, fate) => sum + fate.figures, 0);
+  const doubt = candidate.doubts[0] ?? (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
   if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
   const { agrees, disagrees, cannotTell } = tally.ledger;
@@ -51,18 +52,35 @@ function speaksAgainst(table: Table, tally: Tally): string | undefined {
   if (cells.accounted < cells.filled) return `${cells.filled - cells.accounted} cells are not accounted for`;
   if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
   for (const column of sight.columns) {
-    const told = [column.counts[1]!, column.counts[2]!, column.counts[3]!];
-    const all = told.reduce((sum, count) => sum + count, 0);
-    const pure = Math.max(...told);
+    if (saysTotal(column.name) && column.counts[1]! > 0 && column.name.length < 40)
+      return `${column.name} is called a total`;
+    if (column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
+      return `${column.name} holds text that is not taken apart`;
+    if (column.counts[2]! > 0 && isPacked(column)) return `${column.name} holds lists in its cells`;
+    const kinds = [column.counts[1]!, column.counts[2]!, column.counts[3]!];
+    const all = kinds.reduce((sum, count) => sum + count, 0);
+    const pure = Math.max(...kinds);
     if (pure < all * 0.97) return `${column.name} holds cells of several kinds`;
     if (
       column.counts[2]! > 0 &&
       column.texts.some((text) => saysTotal(text) && text.length < 40) &&
-      told[1]! < sight.rows
+      kinds[1]! < sight.rows
     )
       return `${column.name} still says total`;
   }
   return undefined;
+}
+
+/** Most texts hold signs between items. */
+function isPacked({ codes, texts }: { codes: Int32Array; texts: readonly string[] }): boolean {
+  let [packed, all] = [0, 0];
+  const signs = texts.map((text) => /[|;\n]/.test(text));
+  for (const code of codes) {
+    if (code < 0) continue;
+    all++;
+    if (signs[code]) packed++;
+  }
+  return packed > all * 0.3;
 }
 
 /** The fewest columns, from the left, whose values together tell every row apart; undefined where none do. */

@@ -191,6 +191,9 @@ function measuresAt(
   going: readonly SeenColumn[],
   body: Body,
 ): { each: number; weight: number }[] {
+  // Names that only go on in the next row make no grid of uppers and lowers.
+  const grid = tiers.reduce((product, tier) => product * Math.max(1, tier.distinct.length), 1);
+  if (grid > names.length * 1.6) return [];
   const open = tiers.flatMap((tier, t) => (tier.period ? [] : [t]));
   const periods = tiers.length - open.length;
   if (open.length === 0) return [{ each: -1, weight: 2.5 }];

@@ -96,15 +96,22 @@ function tellPages(sight: Sight, roles: RowRole[]): void {
     const pattern = rowPattern(sight, r);
     patterns.set(pattern, [...(patterns.get(pattern) ?? []), r]);
   });
-  for (const [pattern, rows] of patterns) {
-    const again = rows.length >= 2 && /#/.test(pattern) && rows.length >= roles.length / 200;
-    const distinct = new Set(rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '))).size;
+  for (const rows of patterns.values()) {
+    const texts = rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '));
+    const distinct = new Set(texts).size;
+    const again = rows.length >= 2 && countsUp(texts);
     // A label that never changes says nothing of the rows under it.
     const same = rows.length >= 2 && distinct === 1 && patterns.size === 1;
     // Labels such as 'Line 1' and 'Line 2' have data right under them and no other line beside.
     if (same || (again && distinct > 1 && rows.every((r) => roles[r + 1] !== 'data')))
       for (const r of rows) roles[r] = 'page';
   }
+}
+
+/** A number in the texts goes up by one from each to the next, as pages do and years need not. */
+function countsUp(texts: readonly string[]): boolean {
+  const numbers = texts.map((text) => (text.match(/\d+/g) ?? []).map(Number));
+  return numbers[0]!.some((first, k) => first < 1000 && numbers.every((own, n) => own[k] === first + n));
 }
 
 /** What stands below the last row of data in a sheet, and remarks between. */

@@ -1,6 +1,6 @@
 import { Seen, textAt } from '../glance/sight.ts';
 import type { Rule } from '../rules/rules.ts';
-import { bodyOf } from './body.ts';
+import { bodyOf, PAGE, rowPattern } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector, Proposal } from './finding.ts';
 import { isUnitsRow } from './header.ts';
@@ -64,7 +64,10 @@ export const furniture: Detector = {
     }
     if (blanks.length > 0)
       steps.push({ kind: 'set-aside', params: { pile: 'blanks', rules: blanks }, why: why.join(' and ') });
-    return steps.length === 0 ? [] : [{ steps, weight: 1 }];
+    const doubted = pages.some((r) => !PAGE.test(rowPattern(sight, r)) && !hand.titles.has(rowPattern(sight, r)));
+    return steps.length === 0
+      ? []
+      : [{ steps, weight: 1, ...(doubted ? { doubt: 'lines that come again may say more than pages do' } : {}) }];
   },
 };
 

@@ -214,31 +214,37 @@ function repeatsWithin(starts: readonly number[], row: number, repeats: readonly
   return repeats.filter((r) => r < to);
 }
 
-/** The column in which a heading stands right above the header and above each of its repeats. */
+/**
+ * The column in which a heading stands right above the header and above each of its repeats. Beside it may stand what is
+ * the same each time, as in the head of a page.
+ */
 function headingsOf(
   sight: Sight,
   row: number,
   repeats: readonly number[],
 ): { column: number; count: number } | undefined {
   if (repeats.length === 0) return undefined;
-  const texts: string[] = [];
-  const patterns: string[] = [];
-  let column = -1;
+  const lines: number[] = [];
   for (const at of [row, ...repeats]) {
     let above = at - 1;
     while (above >= 0 && sight.filled[above] === 0) above--;
-    if (above < 0) return undefined;
-    const filled = filledIn(sight, above);
-    if (filled.length !== 1) return undefined;
-    if (column >= 0 && column !== filled[0]) return undefined;
-    column = filled[0]!;
-    texts.push(textAt(sight.columns[column]!, above));
-    patterns.push(rowPattern(sight, above));
+    if (above < 0 || sight.figures[above]! > 0) return undefined;
+    lines.push(above);
   }
-  // Lines that only count pages, or say the same each time, are no headings.
-  const distinct = new Set(texts);
-  const most = Math.max(...[...distinct].map((text) => texts.filter((one) => one === text).length));
-  if (distinct.size < 2 || most > Math.max(1, texts.length * 0.6)) return undefined;
-  if (patterns.filter((pattern) => PAGE.test(pattern)).length >= patterns.length * 0.5) return undefined;
-  return { column, count: texts.length };
+  const used = new Set(lines.flatMap((r) => filledIn(sight, r)));
+  if (used.size > 5) return undefined;
+  const alone = used.size === 1;
+  const telling = [...used].filter((k) => {
+    const texts = lines.map((r) => textAt(sight.columns[k]!, r));
+    // Alone even a number tells headings apart; beside others it counts pages.
+    const own = alone ? texts : texts.map((text) => text.replace(/\d+/g, '#'));
+    if (own.some((text) => text === '')) return false;
+    const distinct = new Set(own);
+    const most = Math.max(...[...distinct].map((text) => own.filter((one) => one === text).length));
+    return distinct.size >= 2 && most <= Math.max(1, own.length * 0.6);
+  });
+  if (telling.length !== 1) return undefined;
+  const [column] = telling;
+  if (lines.filter((r) => PAGE.test(rowPattern(sight, r)) && alone).length >= lines.length * 0.5) return undefined;
+  return { column: column!, count: lines.length };
 }

@@ -41,7 +41,7 @@ export const sumColumns: Detector = {
             why:
               example === undefined
                 ? `${names.join(', ')}: called a total`
-                : `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' and others' : ''}: the sum of ${example.of.length} columns, as ${example.of
+                : `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' and others' : ''}: the ${example.kind} of ${example.of.length} columns, as ${example.of
                     .slice(0, 3)
                     .map((k) => all[k]!.name)
                     .join(' + ')}${example.of.length > 3 ? ' …' : ''}, in ${fit} of ${of} rows`,
@@ -54,7 +54,9 @@ export const sumColumns: Detector = {
             ? { doubt: 'a column that sums two others may be a measure of its own' }
             : {}),
         explained: { fit, of },
-        sums: found.map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
+        sums: found
+          .filter(({ kind }) => kind === 'sum')
+          .map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
       },
     ];
   },

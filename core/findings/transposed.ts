@@ -1,4 +1,4 @@
-import { Seen, type Sight } from '../glance/sight.ts';
+import { Seen, type Sight, textAt } from '../glance/sight.ts';
 import type { Detector } from './finding.ts';
 
 /** A record in each column: the names stand in the first column, and kinds of cell agree along rows, not down columns. */
@@ -16,6 +16,8 @@ export const transposed: Detector = {
     if (rows.length < 3 || rows.length > 80 || records.length < 3) return [];
     if (rows.some((r) => lead.kinds[r] !== Seen.text)) return [];
     if (rows.some((r, k) => k > 0 && rows[k - 1]! < r - 2)) return [];
+    // Names are said once.
+    if (new Set(rows.map((r) => textAt(lead, r))).size < rows.length * 0.9) return [];
     const along = purity(rows.map((r) => records.map((column) => column.kinds[r]!)));
     const down = purity(records.map((column) => rows.map((r) => column.kinds[r]!)));
     const kinds = new Set(rows.map((r) => leading(records.map((column) => column.kinds[r]!))));

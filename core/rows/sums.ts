@@ -185,6 +185,7 @@ function mostDecimals(column: Float64Array): number {
 /** A column that is the sum of others in the same row. */
 export interface SumColumn {
   column: number;
+  kind: 'sum' | 'mean';
   of: readonly number[];
   fit: number;
   figures: number;
@@ -200,19 +201,21 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
   const found = new Map<number, SumColumn>();
   const n = columns.length;
   const sample = rows.length <= 400 ? rows : rows.filter((_, k) => k % Math.ceil(rows.length / 400) === 0);
-  const test = (column: number, of: readonly number[]): SumColumn | undefined => {
+  const test = (column: number, of: readonly number[], kind: 'sum' | 'mean' = 'sum'): SumColumn | undefined => {
     if (of.length < 2) return undefined;
     let [fit, figures, telling, least] = [0, 0, 0, 0];
     for (const row of sample) {
       const value = columns[column]![row]!;
       if (Number.isNaN(value)) continue;
-      let [sum, parts] = [0, 0];
+      let [sum, parts, counted] = [0, 0, 0];
       for (const c of of) {
         const part = columns[c]![row]!;
         if (Number.isNaN(part)) continue;
         sum += part;
         if (part !== 0) parts++;
+        counted++;
       }
+      if (kind === 'mean') sum /= Math.max(1, counted);
       if (parts === 0 && value === 0) continue;
       figures++;
       const slack =
@@ -225,7 +228,8 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
       least++;
     }
     if (figures === 0 || fit < figures * 0.9 || least === 0) return undefined;
-    return telling >= 3 && (fit >= 3 || telling >= 6) ? { column, of, fit, figures } : undefined;
+    if (kind === 'mean' && fit < 3) return undefined;
+    return telling >= 3 && (fit >= 3 || telling >= 6) ? { column, kind, of, fit, figures } : undefined;
   };
   const open = () => Array.from({ length: n }, (_, c) => c).filter((c) => !found.has(c));
   for (let c = 0; c < n; c++) {
@@ -242,6 +246,8 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
       for (let one = c - stride; one >= 0; one -= stride) if (!found.has(one)) of.unshift(one);
       for (let k = of.length; k >= 2 && hit === undefined; k--) hit = test(c, of.slice(of.length - k));
     }
+    for (let k = before.length; k >= 3 && hit === undefined; k--)
+      hit = test(c, before.slice(before.length - k), 'mean');
     if (hit !== undefined) found.set(c, hit);
   }
   // A sum may also stand in front of what it sums.

@@ -1,0 +1,70 @@
+import { guessReading, READINGS } from '../read/catalogue.ts';
+import { ReadFailure } from '../read/read-failure.ts';
+import type { Source } from '../read/read-kind.ts';
+import { sheetsReport } from '../read/read-sheets.ts';
+import type { ReportPart } from '../read/report.ts';
+import { sniff } from '../read/sniff.ts';
+import { READINGS_OF_FORMAT } from '../read/words.ts';
+import { textView } from '../values/cell-text.ts';
+
+export interface Reading {
+  kind: string;
+  params: { source: string };
+  why: string;
+}
+
+/** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
+export function readingsOf(sourceId: string, source: Source): Reading[] {
+  const guess = withoutSummaries(guessReading(sourceId, source), source);
+  // Brackets, tags and times are no accident.
+  if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return [guess];
+  const found: Reading[] = [guess];
+  for (const kind of READINGS_OF_FORMAT[sniff(source.bytes, source.name)]) {
+    if (kind === guess.kind) continue;
+    try {
+      found.push({
+        kind,
+        params: READINGS.get(kind)!.start(sourceId, source),
+        why: 'read otherwise, no table was found',
+      });
+    } catch (error) {
+      if (!(error instanceof ReadFailure)) throw error;
+    }
+  }
+  return found;
+}
+
+/** Leaves out sheets that sum the others: they name most of them in their cells. */
+function withoutSummaries(guess: Reading, source: Source): Reading {
+  if (guess.kind !== 'read-sheets') return guess;
+  const { parts } = sheetsReport(source);
+  const params = guess.params as Reading['params'] & {
+    sheets: { by: string; names?: string[] };
+    nameColumn: string | null;
+  };
+  const chosen = parts.filter(
+    (part) => part.rows > 0 && (params.sheets.by === 'all' || params.sheets.names?.includes(part.name)),
+  );
+  if (chosen.length < 3) return guess;
+  const summaries = chosen.filter((part) => namesOthers(part, chosen));
+  if (summaries.length === 0 || summaries.length > chosen.length / 2) return guess;
+  const names = chosen.filter((part) => !summaries.includes(part)).map((part) => part.name);
+  return {
+    ...guess,
+    params: {
+      ...params,
+      sheets: { by: 'names', names },
+      nameColumn: params.nameColumn ?? 'Sheet',
+    } as Reading['params'],
+    why: `${guess.why}; ${summaries.map((part) => part.name).join(', ')} ${summaries.length === 1 ? 'names' : 'name'} the other sheets and ${summaries.length === 1 ? 'is' : 'are'} left out`,
+  };
+}
+
+function namesOthers(part: ReportPart, parts: readonly ReportPart[]): boolean {
+  const others = parts.filter((one) => one !== part).map((one) => one.name.trim().toLowerCase());
+  const texts = new Set(
+    part.columns.flatMap((column) => textView(column).texts.map((text) => text.trim().toLowerCase())),
+  );
+  const named = others.filter((name) => texts.has(name)).length;
+  return named >= 2 && named >= others.length * 0.6;
+}
