@@ -146,9 +146,8 @@ function jobOf(draft: Draft, file: NamedFile): Job {
 }
 
 function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: DraftOptions): void {
-  const { cells, ledger } = draft.tally;
+  const { totals } = draft;
   const table = draft.run.steps.at(-1)!.table;
-  const totals = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;
   const names = jobNames(job);
   const lines = [
     ...(all.length > 1 ? [`Draft ${k + 1} of ${all.length}: ${draft.gives.join(', ') || 'as it stands'}`] : []),
@@ -159,13 +158,20 @@ function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: 
     ]),
     '',
     `${grouped(table.rows)} rows of ${counted(table.fields.length, 'column')}: ${few(table.fields.map((field) => field.name))}`,
-    totals === 0 ? 'no totals were found' : `${grouped(ledger.agrees)} of ${grouped(totals)} totals agree`,
-    `${grouped(cells.accounted)} of ${grouped(cells.filled)} filled cells accounted for`,
+    totals.of === 0 ? 'no totals were found' : `${grouped(totals.agree)} of ${grouped(totals.of)} totals agree`,
+    ...cellLines(draft),
     `${draft.sureness === 'guess' ? 'a guess' : draft.sureness}: ${draft.why}`,
     ...likeLines(draft),
     '',
   ];
   io.output(new TextEncoder().encode(`${lines.join('\n')}\n`));
+}
+
+/** Where the cells went; for a large report the tally of a run says it. */
+function cellLines({ tally }: Draft): string[] {
+  if (tally === undefined) return ['a large report: rimefield check says where every cell went'];
+  const { cells } = tally;
+  return [`${grouped(cells.accounted)} of ${grouped(cells.filled)} filled cells accounted for`];
 }
 
 function likeLines({ likeness }: Draft): string[] {

@@ -6,6 +6,7 @@ import { type MethodRun, Runner } from '../run/run.ts';
 import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
+import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
 import { sampleOf } from './sample.ts';
 import { type Candidate, searchMethods } from './search.ts';
@@ -18,7 +19,9 @@ export interface Draft {
   /** Why it is as sure as it is. */
   why: string;
   run: MethodRun;
-  tally: Tally;
+  /** Undefined for a report too large to wait for it: then totals alone are proven. */
+  tally: Tally | undefined;
+  totals: TotalsProof;
   /** The choices in it, in a few words each. */
   gives: readonly string[];
   /** Other ways at a step, by the step's index, in a few words. */
@@ -48,6 +51,9 @@ const GOOD = 1;
 /** Methods that are run whole to compare them with a finished table. */
 const MOST_LIKE = 16;
 
+/** Cells of a report beyond which its draft does not wait for the whole tally. */
+const LARGE = 600_000;
+
 interface Found {
   reading: Proposal;
   candidate: Candidate;
@@ -76,7 +82,7 @@ export function draftsOf(sourceId: string, source: Source, context: DraftContext
     };
     const raw = tableOf(runner, reading, context);
     if (raw === undefined || raw.rows === 0) return;
-    const within = raw.fields.find((field) => field.standing === 'beside')?.name;
+    const within = withinOf(raw);
     for (const candidate of searchMethods(sampleOf(raw, within), within, (done) => context.progress(done * 0.6)))
       found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
     found.sort((a, b) => b.score - a.score);
@@ -146,13 +152,16 @@ function finish(
   const run = runOf({ reading, candidate, score }, runner, (done) => progress(done * 0.5));
   if (run === undefined) return undefined;
   const steps = [reading, ...candidate.steps];
-  const tally = tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
+  const large = run.steps[0]!.table.rows * run.steps[0]!.table.fields.length > LARGE;
+  const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
+  const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
   const { sureness, why } = surenessOf({
     candidate,
     table,
     tally,
+    proof,
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
   });
   return {
@@ -161,6 +170,7 @@ function finish(
     why,
     run,
     tally,
+    totals: tally === undefined ? (proof ?? { agree: 0, of: 0 }) : totalsOf(tally),
     gives: candidate.gives,
     choices: candidate.choices.map(({ at, gives }) => ({ at: at + 1, gives })),
     score,
@@ -189,12 +199,18 @@ function isSameShape(a: Table, b: Table): boolean {
   );
 }
 
+function totalsOf({ ledger }: Tally): TotalsProof {
+  return { agree: ledger.agrees, of: ledger.agrees + ledger.disagrees };
+}
+
+/** The column that tells sheets or files apart, if the reading gave one. */
+function withinOf(table: Table): string | undefined {
+  return table.fields.find((field) => field.standing === 'beside')?.name;
+}
+
 /** The report's totals are the judge: a method under which more of them disagree stands behind the next. */
 function judged(drafts: readonly Draft[]): Draft[] {
-  const wrong = ({ tally }: Draft) => {
-    const { agrees, disagrees } = tally.ledger;
-    return disagrees > agrees * 0.2 ? 1 : 0;
-  };
+  const wrong = ({ totals }: Draft) => (totals.of - totals.agree > totals.agree * 0.2 ? 1 : 0);
   return drafts
     .map((draft, k) => ({ draft, k }))
     .sort((a, b) => wrong(a.draft) - wrong(b.draft) || b.draft.score - a.draft.score || a.k - b.k)

@@ -1,7 +1,9 @@
 import { saysTotal } from '../glance/hint-words.ts';
 import { sightOf } from '../glance/sight.ts';
+import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
+import type { TotalsProof } from './proof.ts';
 import type { Candidate } from './search.ts';
 
 /** sure: arithmetic or structure proves it. likely: nothing speaks against it. guess: something does. */
@@ -16,21 +18,36 @@ interface Evidence {
   candidate: Candidate;
   /** What the method gives for the whole report. */
   table: Table;
-  tally: Tally;
+  /** Where every cell went, and the report's totals; undefined for a report too large to wait for it. */
+  tally: Tally | undefined;
+  /** In its place, totals that agree. */
+  proof: TotalsProof | undefined;
   /** Points before the next method with another table. */
   lead: number;
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf({ candidate, table, tally, lead }: Evidence): { sureness: Sureness; why: string } {
+export function surenessOf({ candidate, table, tally, proof, lead }: Evidence): { sureness: Sureness; why: string } {
   const against = speaksAgainst(table, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
-  const unread = tally.cells.fates.filter((fate) => fate.as === 'unread').reduce((sum, fate) => sum + fate.figures, 0);
-  const doubt = candidate.doubts[0] ?? (unread > 0 ? `${unread} figures of the report are not read` : undefined);
+  const unread = (tally?.cells.fates ?? [])
+    .filter((fate) => fate.as === 'unread')
+    .reduce((sum, fate) => sum + fate.figures, 0);
+  const doubts =
+    tally === undefined && proof !== undefined
+      ? candidate.doubts.filter((one) => !/do not add up$/.test(one))
+      : candidate.doubts;
+  const doubt = doubts[0] ?? (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
   if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
-  const { agrees, disagrees, cannotTell } = tally.ledger;
-  const { fit, of } = candidate.explained;
+  const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
+    agrees: proof?.agree ?? 0,
+    disagrees: proof === undefined ? 0 : proof.of - proof.agree,
+    cannotTell: 0,
+  };
+  // A sample cuts rows away from their totals: there the whole report proves.
+  const { fit, of } =
+    tally === undefined && proof !== undefined ? { fit: proof.agree, of: proof.of } : candidate.explained;
   if (fit >= PROVEN && fit === of && disagrees === 0 && cannotTell === 0 && agrees > 0)
     return { sureness: 'sure', why: `${agrees} of ${agrees} totals agree, and nothing is left over` };
   if (of > 0 && fit < of) return { sureness: 'likely', why: `${of - fit} of ${of} figures of totals do not add up` };
@@ -42,19 +59,21 @@ export function surenessOf({ candidate, table, tally, lead }: Evidence): { suren
 }
 
 /** What makes a draft no more than a guess. */
-function speaksAgainst(table: Table, tally: Tally): string | undefined {
+function speaksAgainst(table: Table, tally: Tally | undefined): string | undefined {
   if (table.rows === 0) return 'no rows are left';
   const sight = sightOf(table);
   if (sight.columns.length < 2) return 'only one column was found';
   const unnamed = sight.columns.find((column) => /^[A-Z]{1,2}$/.test(column.name) && column.counts[0]! < sight.rows);
   if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
-  const { cells, ledger } = tally;
-  if (cells.accounted < cells.filled) return `${cells.filled - cells.accounted} cells are not accounted for`;
-  if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
+  if (tally !== undefined) {
+    const { cells, ledger } = tally;
+    if (cells.accounted < cells.filled) return `${cells.filled - cells.accounted} cells are not accounted for`;
+    if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
+  }
   for (const column of sight.columns) {
     if (saysTotal(column.name) && column.counts[1]! > 0 && column.name.length < 40)
       return `${column.name} is called a total`;
-    if (column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
+    if (column.counts[2]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
       return `${column.name} holds text that is not taken apart`;
     if (column.counts[2]! > 0 && isPacked(column)) return `${column.name} holds lists in its cells`;
     const kinds = [column.counts[1]!, column.counts[2]!, column.counts[3]!];
@@ -83,29 +102,11 @@ function isPacked({ codes, texts }: { codes: Int32Array; texts: readonly string[
   return packed > all * 0.3;
 }
 
-/** The fewest columns, from the left, whose values together tell every row apart; undefined where none do. */
+/** The fewest columns of words, dates and years whose values together tell every row apart; undefined where none do. */
 function keyOf(table: Table): string | undefined {
-  const sight = sightOf(table);
-  const keyed = table.fields.flatMap((field, k) => {
-    const column = sight.columns.find((one) => one.index === k);
-    return column === undefined || column.counts[1]! < table.rows * 0.5 || /^\D*(?:year|jahr|an|año)/i.test(field.name)
-      ? [k]
-      : [];
-  });
-  let codes = new Array<string>(table.rows).fill('');
-  const used: string[] = [];
-  for (const k of keyed.slice(0, 8)) {
-    const own = viewOf(table, k);
-    const next = codes.map((code, r) => `${code}/${own[r]}`);
-    if (new Set(next).size === new Set(codes).size && used.length > 0) continue;
-    codes = next;
-    used.push(table.fields[k]!.name);
-    if (new Set(codes).size === table.rows) return used.join(' and ');
-  }
-  return undefined;
-}
-
-function viewOf(table: Table, k: number): ArrayLike<number | string> {
-  const { column } = table.fields[k]!;
-  return column.type === 'text' ? column.codes : column.values;
+  const fields = table.fields.filter(
+    ({ name, column }) =>
+      (column.type !== 'number' && column.type !== 'whole') || /^\P{L}*(?:year|jahr|ann[ée]e|año)/iu.test(name),
+  );
+  return identifyingColumns({ rows: table.rows, fields })?.join(' and ');
 }

@@ -1,7 +1,7 @@
-import type { Column } from '../table/column.ts';
+import { type Column, columnLength, isBlank } from '../table/column.ts';
 import { Tag } from '../table/column-types.ts';
 import type { Table } from '../table/table.ts';
-import { textView } from '../values/cell-text.ts';
+import { type TextView, textView } from '../values/cell-text.ts';
 import { leadsWithZero, NumberForm, readNumber } from '../values/number-text.ts';
 import { meansMissing } from './hint-words.ts';
 
@@ -62,50 +62,77 @@ function look(table: Table, decimal: '.' | ','): Sight {
   return { table, rows: table.rows, columns, decimal, filled, figures };
 }
 
+class Seeing implements SeenColumn {
+  private view: TextView | undefined;
+
+  constructor(
+    private readonly column: Column,
+    readonly index: number,
+    readonly name: string,
+    readonly kinds: Uint8Array,
+    readonly values: Float64Array,
+    readonly counts: readonly number[],
+  ) {}
+
+  get codes(): Int32Array {
+    this.view ??= textView(this.column);
+    return this.view.codes;
+  }
+
+  get texts(): readonly string[] {
+    this.view ??= textView(this.column);
+    return this.view.texts;
+  }
+}
+
+/** Texts are read once each, and only when a row holds them; numbers need no text at all. */
 function lookAtColumn(column: Column, index: number, name: string, form: NumberForm): SeenColumn {
-  const { codes, texts } = textView(column);
-  const rows = codes.length;
+  const rows = columnLength(column);
+  const kinds = new Uint8Array(rows);
+  const counts = [0, 0, 0, 0, 0, 0];
+  const done = (values: Float64Array) => {
+    for (const kind of kinds) counts[kind]!++;
+    return new Seeing(column, index, name, kinds, values, counts);
+  };
+  if (column.type === 'number' || column.type === 'whole') {
+    for (let r = 0; r < rows; r++)
+      if (!Number.isNaN(column.values[r]!)) kinds[r] = Seen.figure;
+      else if (!isBlank(column, r)) kinds[r] = Seen.text;
+    return done(column.values);
+  }
+  const values = new Float64Array(rows).fill(Number.NaN);
+  if (column.type !== 'text' && column.type !== 'received') {
+    const kind = column.type === 'yesno' ? Seen.text : Seen.date;
+    for (let r = 0; r < rows; r++) if (!isBlank(column, r)) kinds[r] = kind;
+    return done(values);
+  }
+  const { codes, texts } =
+    column.type === 'text' ? textView(column) : { codes: column.values, texts: column.dictionary };
   const kindOf = new Uint8Array(texts.length);
   const figures = new Float64Array(texts.length).fill(Number.NaN);
-  // Distinct texts are read once, and only when a row holds them.
   const read = new Uint8Array(texts.length);
-  const kinds = new Uint8Array(rows);
-  const values = new Float64Array(rows).fill(Number.NaN);
-  const tags = column.type === 'received' ? column.tags : undefined;
-  const counts = [0, 0, 0, 0, 0, 0];
-  const counted = column.type === 'number' || column.type === 'whole';
-  const dated = column.type === 'date' || column.type === 'datetime' || column.type === 'time';
   for (let r = 0; r < rows; r++) {
-    const code = codes[r]!;
-    let kind: number = Seen.blank;
-    const tag = tags?.[r];
-    if (tag === Tag.number || counted) {
-      const value =
-        tag === undefined
-          ? (column as { values: Float64Array }).values[r]!
-          : column.type === 'received'
-            ? column.values[r]!
-            : Number.NaN;
-      if (!Number.isNaN(value)) {
-        kind = Seen.figure;
-        values[r] = value;
-      }
-    } else if (tag === Tag.date || tag === Tag.datetime || tag === Tag.time) kind = Seen.date;
-    else if (dated) kind = code < 0 ? Seen.blank : Seen.date;
-    else if (code >= 0) {
-      if (read[code] === 0) {
-        read[code] = 1;
-        const { kind: own, value } = lookAtText(texts[code]!, form);
-        kindOf[code] = own;
-        figures[code] = value;
-      }
-      kind = kindOf[code]!;
-      values[r] = figures[code]!;
+    if (column.type === 'received') {
+      const tag = column.tags[r]!;
+      if (tag === Tag.number) {
+        kinds[r] = Seen.figure;
+        values[r] = column.values[r]!;
+      } else if (tag === Tag.date || tag === Tag.datetime || tag === Tag.time) kinds[r] = Seen.date;
+      else if (tag === Tag.yesno || tag === Tag.unreadable) kinds[r] = Seen.text;
+      if (tag !== Tag.text) continue;
     }
-    kinds[r] = kind;
-    counts[kind]!++;
+    const code = codes[r]!;
+    if (code < 0) continue;
+    if (read[code] === 0) {
+      read[code] = 1;
+      const { kind, value } = lookAtText(texts[code]!, form);
+      kindOf[code] = kind;
+      figures[code] = value;
+    }
+    kinds[r] = kindOf[code]!;
+    values[r] = figures[code]!;
   }
-  return { index, name, kinds, values, codes, texts, counts };
+  return done(values);
 }
 
 const RULE = /^[\s\-=_~+|*─═━.·]{3,}$/;

@@ -36,31 +36,43 @@ const ENOUGH = 3;
 const ENOUGH_HINTED = 0.3;
 /** Rows back to which a sum may reach; the stack is shorter where sums stand among the rows. */
 const FARTHEST = 20_000;
-const MOST_TRIED = 30_000_000;
 
 export function findSums(input: SumsInput): SumRow[] {
   const found: SumRow[] = [];
-  const budget = { left: MOST_TRIED };
   for (let k = 0; k < input.starts.length; k++) {
     const from = input.starts[k]!;
     const to = input.starts[k + 1] ?? input.rows;
-    if (to > from) found.push(...new Stack(input, budget).work(from, to));
+    if (to > from) found.push(...new Stack(input).work(from, to));
   }
   return found.sort((a, b) => a.row - b.row);
 }
+
+/** Cumulated sums are looked up by thousandths, which is finer than reports write and coarser than binary noise. */
+const keyOf = (sum: number) => Math.round(sum * 1000);
+const MOST_LEADERS = 3;
+const MOST_PLACES = 40;
+/** Rows back that are tried one by one, where no sum can be looked up. */
+const NEAR = 60;
 
 class Stack {
   private readonly items: { row: number; level: number }[] = [];
   /** By column, sums of the items up to each place on the stack, from 0 on. */
   private readonly cumulated: number[][];
   private readonly decimals: Int8Array;
+  /** Columns whose sums are looked up: those that tell most. */
+  private readonly leaders: readonly number[];
+  /** By leader, places on the stack by the sum up to there. */
+  private readonly places: readonly Map<number, number[]>[];
 
-  constructor(
-    private readonly input: SumsInput,
-    private readonly budget: { left: number },
-  ) {
+  constructor(private readonly input: SumsInput) {
     this.cumulated = input.columns.map(() => [0]);
     this.decimals = Int8Array.from(input.columns, mostDecimals);
+    const worth = input.columns.map((column, c) => tellingOf(column) + this.decimals[c]!);
+    this.leaders = worth
+      .map((_, c) => c)
+      .sort((one, other) => worth[other]! - worth[one]! || one - other)
+      .slice(0, MOST_LEADERS);
+    this.places = this.leaders.map(() => new Map([[0, [0]]]));
   }
 
   work(from: number, to: number): SumRow[] {
@@ -73,12 +85,9 @@ class Stack {
       const sum = this.sumAt(row, own);
       if (sum !== undefined) {
         found.push(sum);
+        // A mean adds nothing up: what it covers may still be summed.
+        if (sum.kind === 'mean') continue;
         this.drop(sum.of.length);
-      }
-      // A mean adds nothing up: what it covers may still be summed.
-      if (sum?.kind === 'mean') {
-        for (const one of [...sum.of].reverse()) this.push(one, sum.level - 1);
-        continue;
       }
       this.push(row, sum?.level ?? 0);
     }
@@ -92,58 +101,84 @@ class Stack {
       const sums = this.cumulated[c]!;
       sums.push(sums.at(-1)! + (Number.isNaN(value) ? 0 : value));
     });
+    this.leaders.forEach((c, l) => {
+      const key = keyOf(this.cumulated[c]!.at(-1)!);
+      const known = this.places[l]!.get(key);
+      if (known === undefined) this.places[l]!.set(key, [this.items.length]);
+      else known.push(this.items.length);
+    });
   }
 
   private drop(count: number): void {
-    this.items.length -= count;
-    for (const sums of this.cumulated) sums.length -= count;
+    for (let k = 0; k < count; k++) {
+      this.leaders.forEach((c, l) => {
+        const key = keyOf(this.cumulated[c]!.at(-1)!);
+        const known = this.places[l]!.get(key)!;
+        known.pop();
+        if (known.length === 0) this.places[l]!.delete(key);
+      });
+      for (const sums of this.cumulated) sums.pop();
+      this.items.pop();
+    }
   }
 
   private sumAt(row: number, own: readonly number[]): SumRow | undefined {
     const n = this.items.length;
     const hinted = this.input.hints?.[row] === 1;
     if (n === 0) return undefined;
-    // The column with the largest figure tells most, so it is tried first.
     const value = (c: number) => this.input.columns[c]![row]!;
-    const order = [...own].sort((a, b) => Math.abs(value(b)) - Math.abs(value(a)));
-    const leaders = order.slice(0, 3).filter((c) => value(c) !== 0);
-    if (leaders.length === 0) return undefined;
     let best: SumRow | undefined;
     let bestScore = 0;
-    const farthest = Math.min(n, FARTHEST);
-    this.budget.left -= farthest * leaders.length;
-    if (this.budget.left < 0 && !hinted) return undefined;
-    for (let k = 1; k <= farthest; k++) {
-      for (const kind of ['sum', 'mean'] as const) {
-        if (kind === 'mean' && k < 2) continue;
-        if (!leaders.some((c) => this.fits(c, k, value(c), kind))) continue;
-        const fitting = own.filter((c) => this.fits(c, k, value(c), kind));
-        const surprise =
-          fitting.reduce((sum, c) => sum + digits(value(c), this.decimals[c]!), 0) -
-          Math.log10(1 + k) -
-          (kind === 'mean' ? 2 : 0) -
-          1.5 * (own.length - fitting.length);
-        const share = fitting.length / own.length;
-        if (share < (hinted ? 0.3 : 0.6)) continue;
-        if (k === 1 && !hinted) continue;
-        if (surprise < (hinted ? ENOUGH_HINTED : ENOUGH)) continue;
-        // Of several that fit, as behind rows of nought, the one that fits most and reaches farthest.
-        const score = fitting.length + (kind === 'sum' ? 0.5 : 0);
-        if (score < bestScore) continue;
-        bestScore = score;
-        const of = this.items.slice(n - k);
-        const level = 1 + Math.max(...of.map((item) => item.level));
-        best = {
-          row,
-          kind: k === 1 && of[0]!.level > 0 ? 'again' : kind,
-          of: of.map((item) => item.row),
-          fit: fitting.length,
-          figures: own.length,
-          level,
-        };
-      }
-    }
+    const consider = (k: number, kind: 'sum' | 'mean') => {
+      const fitting = own.filter((c) => this.fits(c, k, value(c), kind));
+      if (fitting.length === 0) return;
+      const surprise =
+        fitting.reduce((sum, c) => sum + digits(value(c), this.decimals[c]!), 0) -
+        Math.log10(1 + k) -
+        (kind === 'mean' ? 2 : 0) -
+        1.5 * (own.length - fitting.length);
+      if (fitting.length / own.length < (hinted ? 0.3 : 0.6)) return;
+      if (surprise < (hinted ? ENOUGH_HINTED : ENOUGH)) return;
+      // Of several that fit, as behind rows of nought, the one that fits most and reaches farthest.
+      const score = fitting.length + (kind === 'sum' ? 0.5 : 0);
+      if (score < bestScore) return;
+      bestScore = score;
+      const of = this.items.slice(n - k);
+      best = {
+        row,
+        kind: k === 1 && of[0]!.level > 0 ? 'again' : kind,
+        of: of.map((item) => item.row),
+        fit: fitting.length,
+        figures: own.length,
+        level: 1 + of.reduce((most, item) => Math.max(most, item.level), 0),
+      };
+    };
+    for (const k of this.reaches(row, own, hinted)) consider(k, 'sum');
+    // Means are looked for where a word speaks of a total, or few rows stand above.
+    if (best === undefined && (hinted || n <= NEAR))
+      for (let k = n; k >= 2 && k > n - FARTHEST; k--) consider(k, 'mean');
     return best;
+  }
+
+  /** How many rows back a sum may reach, ascending. */
+  private reaches(row: number, own: readonly number[], hinted: boolean): number[] {
+    const n = this.items.length;
+    const least = hinted ? 1 : 2;
+    const found = new Set<number>();
+    let looked = false;
+    this.leaders.forEach((c, l) => {
+      const value = this.input.columns[c]![row]!;
+      if (Number.isNaN(value) || value === 0) return;
+      looked = true;
+      const before = keyOf(this.cumulated[c]!.at(-1)! - value);
+      for (const key of [before - 1, before, before + 1])
+        for (const place of (this.places[l]!.get(key) ?? []).slice(-MOST_PLACES))
+          if (n - place >= least) found.add(n - place);
+    });
+    // What is rounded, or has no figure in a leading column, is tried row by row.
+    if (hinted || (!looked && own.length > 0))
+      for (let k = least; k <= Math.min(n, hinted ? FARTHEST : NEAR); k++) found.add(k);
+    return [...found].sort((a, b) => a - b);
   }
 
   private fits(c: number, k: number, value: number, kind: 'sum' | 'mean'): boolean {
@@ -155,9 +190,22 @@ class Stack {
     if (gap <= 1e-6 + 1e-10 * (Math.abs(value) + Math.abs(sums[n]!))) return true;
     // A figure that was rounded may miss by half of its last digit.
     const own = decimalsOf(value);
-    if (kind === 'mean') return gap <= 0.5000001 * 10 ** -Math.max(own, 0);
+    if (kind === 'mean') return gap <= 0.5000001 * 10 ** -own;
     return own < this.decimals[c]! && own > 0 && gap <= 0.5000001 * 10 ** -own;
   }
+}
+
+/** How many digits the figures of a column have, for the first of them. */
+function tellingOf(column: Float64Array): number {
+  let [digitsOf, count] = [0, 0];
+  const step = Math.max(1, Math.floor(column.length / 200));
+  for (let r = 0; r < column.length; r += step) {
+    const value = column[r]!;
+    if (Number.isNaN(value)) continue;
+    count++;
+    digitsOf += Math.log10(1 + Math.abs(value));
+  }
+  return count === 0 ? -1 : digitsOf / count + Math.min(1, count / 20);
 }
 
 /** How much a figure says when it agrees: its digits. */
