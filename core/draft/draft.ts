@@ -51,6 +51,8 @@ const GOOD = 1;
 /** Methods that are run whole to compare them with a finished table. */
 const MOST_LIKE = 16;
 
+/** Methods that are run beyond those wanted, where totals disagree. */
+const MOST_DISPROVED = 2;
 /** Cells of a report beyond which its draft does not wait for the whole tally. */
 const LARGE = 600_000;
 
@@ -72,26 +74,31 @@ export function draftsOf(sourceId: string, source: Source, context: DraftContext
   const runner = new Runner();
   runner.setSource(sourceId, source);
   const found: Found[] = [];
-  readingsOf(sourceId, source).forEach(({ kind, params, why }, k) => {
-    const best = found[0]?.score ?? Number.NEGATIVE_INFINITY;
-    if (k > 0 && best >= GOOD && wanted === undefined) return;
+  let k = 0;
+  for (const { kind, params, why } of readingsOf(sourceId, source)) {
     const reading: Proposal = {
       kind,
       params: READINGS.get(kind)!.params.parse(params) as Record<string, unknown>,
       why,
     };
     const raw = tableOf(runner, reading, context);
-    if (raw === undefined || raw.rows === 0) return;
-    const within = withinOf(raw);
-    for (const candidate of searchMethods(sampleOf(raw, within), within, (done) => context.progress(done * 0.6)))
-      found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
-    found.sort((a, b) => b.score - a.score);
-  });
+    if (raw !== undefined && raw.rows > 0) {
+      const within = withinOf(raw);
+      for (const candidate of searchMethods(sampleOf(raw, within), within, (done) => context.progress(done * 0.6)))
+        found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
+      found.sort((a, b) => b.score - a.score);
+    }
+    k++;
+    // Another reading is tried where this one leads to nothing good, or to find what was asked for.
+    if ((found[0]?.score ?? Number.NEGATIVE_INFINITY) >= GOOD && wanted === undefined) break;
+  }
   if (wanted !== undefined) return towards(found, wanted, runner, context, most);
   const drafts: Draft[] = [];
-  for (const [k, one] of found.entries()) {
-    if (drafts.length >= Math.max(most, 2)) break;
-    const draft = finish(one, found.slice(k + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
+  for (const [n, one] of found.entries()) {
+    // One more is run where the report's totals speak against what is there.
+    if (drafts.length >= most && !drafts.every(isDisproved)) break;
+    if (drafts.length >= most + MOST_DISPROVED) break;
+    const draft = finish(one, found.slice(n + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
     if (draft !== undefined) drafts.push(draft);
   }
   return judged(drafts).slice(0, most);
@@ -210,11 +217,18 @@ function withinOf(table: Table): string | undefined {
 
 /** The report's totals are the judge: a method under which more of them disagree stands behind the next. */
 function judged(drafts: readonly Draft[]): Draft[] {
-  const wrong = ({ totals }: Draft) => (totals.of - totals.agree > totals.agree * 0.2 ? 1 : 0);
   return drafts
     .map((draft, k) => ({ draft, k }))
-    .sort((a, b) => wrong(a.draft) - wrong(b.draft) || b.draft.score - a.draft.score || a.k - b.k)
+    .sort(
+      (a, b) =>
+        Number(isDisproved(a.draft)) - Number(isDisproved(b.draft)) || b.draft.score - a.draft.score || a.k - b.k,
+    )
     .map(({ draft }) => draft);
+}
+
+/** More totals of the report disagree than a slip of the pen explains. */
+function isDisproved({ totals }: Draft): boolean {
+  return totals.of - totals.agree > totals.agree * 0.2;
 }
 
 /** The table of a file that is tidy already, by its header and its types; undefined where it holds none. @throws ReadFailure */

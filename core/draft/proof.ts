@@ -42,7 +42,13 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const hints = new Uint8Array(before.rows);
   for (const r of totals) hints[r] = 1;
   const runs = within !== undefined && before.fields.some((field) => field.name === within) ? within : undefined;
-  const found = findSums({ columns, rows: before.rows, starts: runStarts(before, runs).slice(0, -1), hints });
+  const found = findSums({
+    columns,
+    rows: before.rows,
+    starts: runStarts(before, runs).slice(0, -1),
+    hints,
+    only: hints,
+  });
   const wanted = new Set(totals);
   const agree = found.filter(({ row }) => wanted.has(row)).reduce((sum, one) => sum + one.fit, 0);
   const of = columns.reduce((sum, values) => sum + totals.filter((r) => !Number.isNaN(values[r]!)).length, 0);

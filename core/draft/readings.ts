@@ -14,24 +14,23 @@ export interface Reading {
 }
 
 /** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
-export function readingsOf(sourceId: string, source: Source): Reading[] {
+export function* readingsOf(sourceId: string, source: Source): Generator<Reading> {
   const guess = withoutSummaries(guessReading(sourceId, source), source);
+  yield guess;
   // Brackets, tags and times are no accident.
-  if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return [guess];
-  const found: Reading[] = [guess];
+  if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return;
   for (const kind of READINGS_OF_FORMAT[sniff(source.bytes, source.name)]) {
     if (kind === guess.kind) continue;
     try {
-      found.push({
+      yield {
         kind,
         params: READINGS.get(kind)!.start(sourceId, source),
         why: 'read otherwise, no table was found',
-      });
+      };
     } catch (error) {
       if (!(error instanceof ReadFailure)) throw error;
     }
   }
-  return found;
 }
 
 /** Leaves out sheets that sum the others: they name most of them in their cells. */

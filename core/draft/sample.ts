@@ -3,7 +3,7 @@ import { takeRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';
 
 /** Rows of a table that a search looks at. */
-const MOST_ROWS = 6000;
+const MOST_ROWS = 4000;
 const TAIL = 150;
 
 /**

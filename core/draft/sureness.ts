@@ -4,6 +4,7 @@ import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
 import type { TotalsProof } from './proof.ts';
+import { sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
 
 /** sure: arithmetic or structure proves it. likely: nothing speaks against it. guess: something does. */
@@ -28,7 +29,7 @@ interface Evidence {
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
 export function surenessOf({ candidate, table, tally, proof, lead }: Evidence): { sureness: Sureness; why: string } {
-  const against = speaksAgainst(table, tally);
+  const against = speaksAgainst(sampleOf(table, undefined), tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
   const unread = (tally?.cells.fates ?? [])
     .filter((fate) => fate.as === 'unread')

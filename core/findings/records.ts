@@ -55,7 +55,7 @@ function recordsOf(sight: Sight, rows: readonly number[], height: number): Recor
     return all === 0 ? 1 : same / all;
   };
   // Where a body begins from which each line is like the one a record further down and unlike the next.
-  for (let start = 0; start + height * 3 <= rows.length && start < 60; start++) {
+  for (let start = 0; start + height * 3 <= rows.length && start < 24; start++) {
     let length = 0;
     while (
       start + length + height < rows.length &&

@@ -13,6 +13,8 @@ export interface SumsInput {
   starts: readonly number[];
   /** 1: words in the row say that it is a sum. */
   hints?: Uint8Array | undefined;
+  /** 1: rows that may be sums; every row without it. */
+  only?: Uint8Array | undefined;
   /** Sums stand above what they sum. */
   above?: boolean;
 }
@@ -80,7 +82,12 @@ class Stack {
     const count = to - from;
     for (let n = 0; n < count; n++) {
       const row = this.input.above ? to - 1 - n : from + n;
-      const own = this.input.columns.flatMap((column, c) => (Number.isNaN(column[row]!) ? [] : [c]));
+      if (this.input.only !== undefined && this.input.only[row] === 0) {
+        this.push(row, 0);
+        continue;
+      }
+      const own: number[] = [];
+      for (let c = 0; c < this.input.columns.length; c++) if (!Number.isNaN(this.input.columns[c]![row]!)) own.push(c);
       if (own.length === 0) continue;
       const sum = this.sumAt(row, own);
       if (sum !== undefined) {
@@ -96,27 +103,30 @@ class Stack {
 
   private push(row: number, level: number): void {
     this.items.push({ row, level });
-    this.input.columns.forEach((column, c) => {
-      const value = column[row]!;
+    for (let c = 0; c < this.cumulated.length; c++) {
+      const value = this.input.columns[c]![row]!;
       const sums = this.cumulated[c]!;
-      sums.push(sums.at(-1)! + (Number.isNaN(value) ? 0 : value));
-    });
-    this.leaders.forEach((c, l) => {
-      const key = keyOf(this.cumulated[c]!.at(-1)!);
+      sums.push(sums[sums.length - 1]! + (Number.isNaN(value) ? 0 : value));
+    }
+    // Where it is known which rows may be sums, they reach back to one another, and nothing is looked up.
+    if (this.input.only !== undefined) return;
+    for (let l = 0; l < this.leaders.length; l++) {
+      const key = keyOf(this.cumulated[this.leaders[l]!]!.at(-1)!);
       const known = this.places[l]!.get(key);
       if (known === undefined) this.places[l]!.set(key, [this.items.length]);
       else known.push(this.items.length);
-    });
+    }
   }
 
   private drop(count: number): void {
     for (let k = 0; k < count; k++) {
-      this.leaders.forEach((c, l) => {
-        const key = keyOf(this.cumulated[c]!.at(-1)!);
-        const known = this.places[l]!.get(key)!;
-        known.pop();
-        if (known.length === 0) this.places[l]!.delete(key);
-      });
+      if (this.input.only === undefined)
+        this.leaders.forEach((c, l) => {
+          const key = keyOf(this.cumulated[c]!.at(-1)!);
+          const known = this.places[l]!.get(key)!;
+          known.pop();
+          if (known.length === 0) this.places[l]!.delete(key);
+        });
       for (const sums of this.cumulated) sums.pop();
       this.items.pop();
     }
@@ -165,6 +175,15 @@ class Stack {
     const n = this.items.length;
     const least = hinted ? 1 : 2;
     const found = new Set<number>();
+    if (this.input.only !== undefined) {
+      found.add(n);
+      for (let k = n - 1; k >= 0 && found.size < MOST_PLACES; k--) {
+        if (this.items[k]!.level === 0) continue;
+        found.add(n - k);
+        if (n - k - 1 >= 1) found.add(n - k - 1);
+      }
+      return [...found].sort((a, b) => a - b);
+    }
     let looked = false;
     this.leaders.forEach((c, l) => {
       const value = this.input.columns[c]![row]!;

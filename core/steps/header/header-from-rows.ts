@@ -7,6 +7,7 @@ import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts'
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
+import { flags } from '../../table/vectors.ts';
 import { cellText, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { guessHeader } from './guess-header.ts';
@@ -191,15 +192,18 @@ function findHeader(table: Table, params: Params): number {
 
 /** First rows of the blocks further down a run that read like its header in every column of the report. */
 function repeatStarts(table: Table, { top, to }: Run, tiers: number): number[] {
-  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
-  if (columns.length === 0) return [];
+  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => field.column);
+  // One column tells which rows may be: the others are looked at there alone.
+  const lead = columns.find((column) => cellText(column, top) !== null);
+  if (lead === undefined) return [];
+  const { codes, texts } = textView(lead);
+  const first = texts[codes[top]!]!;
+  const isFirst = flags(texts, (text) => text === first);
   const starts: number[] = [];
   for (let r = top + tiers; r + tiers <= to; r++) {
-    const same = columns.every(({ codes, texts }) => {
-      for (let k = 0; k < tiers; k++) {
-        const [a, b] = [codes[top + k]!, codes[r + k]!];
-        if (a !== b && (a < 0 || b < 0 || texts[a] !== texts[b])) return false;
-      }
+    if (codes[r]! < 0 || isFirst[codes[r]!] === 0) continue;
+    const same = columns.every((column) => {
+      for (let k = 0; k < tiers; k++) if (cellText(column, top + k) !== cellText(column, r + k)) return false;
       return true;
     });
     if (!same) continue;
