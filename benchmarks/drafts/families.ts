@@ -5,6 +5,7 @@ import {
   type Cell,
   type Day,
   figure,
+  indentedByStyle,
   isoDay,
   type MadeReport,
   notes,
@@ -264,11 +265,11 @@ const twoLevels: Family = (c, s, size) => {
 };
 
 const indented =
-  (parentsSum: boolean): Family =>
+  (parentsSum: boolean, byStyle = false): Family =>
   (c, s, size) => {
     const measures = measuresOf(c, s);
     const names = [`${s.area} / ${s.site} / ${s.item}`.replaceAll(' / ', ', '), ...measures.map((m) => m.name)];
-    const step = ' '.repeat(c.whole(2, 4));
+    const step = byStyle ? '  ' : ' '.repeat(c.whole(2, 4));
     const body: Cell[][] = [];
     const want: Cell[][] = [];
     const every: Cell[][] = [];
@@ -286,7 +287,10 @@ const indented =
       every.push(...inArea);
     }
     if (c.yes(0.7)) body.push(totalRow([s.words.total], every, 1, names.length));
-    return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth([s.area, s.site, ...names], want));
+    const rows = [...titles(c, s, 2), names, ...body, ...notes(c, s)];
+    const tidied = truth([s.area, s.site, ...names], want);
+    if (byStyle) return { name: 'report.xlsx', bytes: indentedByStyle({ name: 'Sheet1', rows }), want: tidied };
+    return xlsx(rows, tidied);
   };
 
 const sheets =
@@ -1215,6 +1219,8 @@ export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boo
   'labels in columns': { make: labelsInColumns, measuresOnly: true },
   'indented labels': { make: indented(false), measuresOnly: false },
   'indented sums': { make: indented(true), measuresOnly: true },
+  'indented by style': { make: indented(false, true), measuresOnly: false },
+  'sums indented by style': { make: indented(true, true), measuresOnly: true },
   'sheet for each area': { make: sheets(false), measuresOnly: false },
   'sheets that differ': { make: sheets(true), measuresOnly: true },
   'stacked tables': { make: stacked(false), measuresOnly: false },

@@ -1,4 +1,5 @@
 import { utils, write } from '@e965/xlsx';
+import { unzipSync, zipSync } from 'fflate';
 import type { Chance } from './chance.ts';
 import type { Truth } from './same-table.ts';
 import type { Measure, Scenario } from './scenarios.ts';
@@ -52,6 +53,37 @@ export function workbook(sheets: readonly Sheet[]): Uint8Array {
     utils.book_append_sheet(book, sheet, name);
   }
   return new Uint8Array(write(book, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
+}
+
+/** The same workbook with texts of its first column that begin with blanks indented by the style of their cell. */
+export function indentedByStyle(sheet: Sheet): Uint8Array {
+  const steps = sheet.rows.map((row) => (typeof row[0] === 'string' ? (/^ */.exec(row[0])?.[0].length ?? 0) / 2 : 0));
+  const plain = workbook([
+    {
+      ...sheet,
+      rows: sheet.rows.map((row) => [
+        typeof row[0] === 'string' ? row[0].trimStart() : (row[0] ?? null),
+        ...row.slice(1),
+      ]),
+    },
+  ]);
+  const entries = unzipSync(plain);
+  const [decoder, encoder] = [new TextDecoder(), new TextEncoder()];
+  const styles = decoder.decode(entries['xl/styles.xml']);
+  const count = (/<cellXfs[^>]*>([\s\S]*?)<\/cellXfs>/.exec(styles)?.[1]?.match(/<xf /g) ?? []).length;
+  const added = [1, 2, 3, 4]
+    .map(
+      (indent) =>
+        `<xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0" applyAlignment="1"><alignment indent="${indent}"/></xf>`,
+    )
+    .join('');
+  entries['xl/styles.xml'] = encoder.encode(styles.replace('</cellXfs>', `${added}</cellXfs>`));
+  const xml = decoder.decode(entries['xl/worksheets/sheet1.xml']).replace(/<c r="A(\d+)"/g, (cell, row: string) => {
+    const step = Math.min(4, steps[Number(row) - 1] ?? 0);
+    return step === 0 ? cell : `${cell} s="${count + step - 1}"`;
+  });
+  entries['xl/worksheets/sheet1.xml'] = encoder.encode(xml);
+  return zipSync(entries);
 }
 
 export const bytesOf = (text: string) => new TextEncoder().encode(text);

@@ -7,6 +7,10 @@ import { sniff } from '../read/sniff.ts';
 import { READINGS_OF_FORMAT } from '../read/words.ts';
 import { textView } from '../values/cell-text.ts';
 
+/** Sheets whose styles are looked at, and cells of one. */
+const MOST_STYLED = 12;
+const MOST_STYLED_CELLS = 1_000_000;
+
 export interface Reading {
   kind: string;
   params: { source: string };
@@ -15,7 +19,7 @@ export interface Reading {
 
 /** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
 export function* readingsOf(sourceId: string, source: Source): Generator<Reading> {
-  const guess = withoutSummaries(guessReading(sourceId, source), source);
+  const guess = withIndents(withoutSummaries(guessReading(sourceId, source), source), source);
   yield guess;
   // Brackets, tags and times are no accident.
   if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return;
@@ -57,6 +61,25 @@ function withoutSummaries(guess: Reading, source: Source): Reading {
     } as Reading['params'],
     why: `${guess.why}; ${summaries.map((part) => part.name).join(', ')} ${summaries.length === 1 ? 'names' : 'name'} the other sheets and ${summaries.length === 1 ? 'is' : 'are'} left out`,
   };
+}
+
+/** Indents of cells are read as spaces where they tell levels apart: one column has several of them. */
+function withIndents(guess: Reading, source: Source): Reading {
+  if (guess.kind !== 'read-sheets') return guess;
+  const { parts } = sheetsReport(source);
+  const tells = parts.slice(0, MOST_STYLED).some((part) => {
+    if (part.rows * part.columns.length > MOST_STYLED_CELLS) return false;
+    const sheet = part.styles?.();
+    if (sheet === undefined || !sheet.styles.some((style) => style.indent > 0)) return false;
+    return sheet.columns.some((codes) => {
+      const steps = new Map<number, number>();
+      for (const code of codes)
+        if (code >= 0)
+          steps.set(sheet.styles[code]?.indent ?? 0, (steps.get(sheet.styles[code]?.indent ?? 0) ?? 0) + 1);
+      return steps.size >= 2 && [...steps].some(([step, count]) => step > 0 && count >= 2);
+    });
+  });
+  return tells ? { ...guess, params: { ...guess.params, indents: 'spaces' } as Reading['params'] } : guess;
 }
 
 function namesOthers(part: ReportPart, parts: readonly ReportPart[]): boolean {

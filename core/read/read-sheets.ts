@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { blank, choiceBlank, option } from '../kinds/sentence.ts';
 import { type Notice, StepFailure } from '../kinds/step.ts';
-import { constantText, textColumn } from '../table/builder.ts';
-import { type Column, columnLength } from '../table/column.ts';
+import { constantText, Dictionary, textColumn } from '../table/builder.ts';
+import { type Column, columnLength, isBlank, Tag } from '../table/column.ts';
 import { blankColumn, stackColumns, takeColumn } from '../table/gather.ts';
 import { columnIndex, columnLetters, type Field, uniqueName } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
+import { cellText } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
@@ -31,6 +32,10 @@ const Params = z.object({
     .describe('Cells to read of each sheet, as A3:H40, A3:H (to the last row) or C:F; null: all'),
   hidden: z.enum(['keep', 'leave']).default('keep').describe('Rows and columns that the report hides'),
   expects: EXPECTS,
+  indents: z
+    .enum(['leave', 'spaces'])
+    .optional()
+    .describe("spaces: texts that the cell's style indents get two spaces in front for each step"),
   comments: z.boolean().default(false).describe('Cell comments as a column beside theirs'),
 });
 type Params = z.infer<typeof Params>;
@@ -91,6 +96,14 @@ export const readSheetsWords: ReadWords<Params> = {
       choiceBlank('hidden', params.hidden, 'Hidden rows and columns', [
         ['keep', 'kept'],
         ['leave', 'left out'],
+      ]),
+    ),
+    option(
+      params.indents !== 'spaces',
+      ', indents of cells ',
+      choiceBlank('indents', params.indents ?? 'leave', 'Indents of cells', [
+        ['leave', 'left out'],
+        ['spaces', 'as spaces'],
       ]),
     ),
     option(
@@ -294,7 +307,29 @@ function partColumn(part: ReportPart, c: number, params: Params): Column {
   if (params.values === 'displayed' && part.displayed[c] !== undefined) {
     column = textColumn(Array.from({ length: part.rows }, (_, r) => displayedText(part, r, c)));
   }
+  if (params.indents === 'spaces') column = indented(part, column, c);
   return params.merged === 'all' ? fillMerges(part, column, c, params) : column;
+}
+
+/** Texts with two spaces in front for each step by which their cell stands in. */
+function indented(part: ReportPart, column: Column, c: number): Column {
+  const sheet = part.styles?.();
+  const codes = sheet?.columns[c];
+  if (sheet === undefined || codes === undefined || (column.type !== 'text' && column.type !== 'received'))
+    return column;
+  const steps = sheet.styles.map((style) => style.indent);
+  if (!codes.some((code) => code >= 0 && steps[code]! > 0)) return column;
+  const widths = Array.from(codes, (code, r) =>
+    code < 0 || (column.type === 'received' && column.tags[r] !== Tag.text) || isBlank(column, r) ? 0 : steps[code]!,
+  );
+  const texts = new Dictionary();
+  const take = (r: number) => texts.code(' '.repeat(2 * widths[r]!) + cellText(column, r));
+  if (column.type === 'text')
+    return textColumn(
+      widths.map((width, r) => (width === 0 ? cellText(column, r) : ' '.repeat(2 * width) + cellText(column, r))),
+    );
+  const values = column.values.map((value, r) => (column.tags[r] === Tag.text ? take(r) : value));
+  return { ...column, values, dictionary: texts.texts };
 }
 
 function fillMerges(part: ReportPart, column: Column, c: number, params: Params): Column {

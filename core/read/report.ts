@@ -1,5 +1,6 @@
 import type { Column } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
+import type { SheetStyles } from './cell-styles.ts';
 
 export interface Merge {
   row: number;
@@ -34,6 +35,8 @@ export interface ReportPart {
   hiddenColumns?: readonly number[];
   /** Line of the file, from 0, on which each row begins; for text alone. */
   lines?: Int32Array;
+  /** How its cells look, worked out when it is asked for; for workbooks of Office Open XML alone. */
+  styles?: () => SheetStyles | undefined;
   /** Text as it stands, a line for each row, where the columns are cut from it. */
   text?: readonly string[];
 }

@@ -5,6 +5,7 @@ import { cellText } from '../values/cell-text.ts';
 import { daysFromSerial, MS, SERIAL_10000 } from '../values/civil.ts';
 import { brief } from '../values/text.ts';
 import { checkedArchive, type Room } from './archive.ts';
+import { BookStyles } from './cell-styles.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
 import { Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
@@ -43,16 +44,24 @@ export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): 
   }
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
   const reach = new Reach(fileName);
+  const styles = bytes[0] === 0x50 ? new BookStyles(bytes, fileName) : undefined;
   const parts = book.SheetNames.flatMap((name, k) => {
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
     const sheet = book.Sheets[name];
     if (sheet === undefined) return [missingPart(name, hidden)];
     // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
     const type = sheet['!type'] as string | undefined;
-    return type === undefined || type === 'sheet' ? [sheetPart(name, sheet, system, hidden, reach)] : [];
+    return type === undefined || type === 'sheet'
+      ? [styled(sheetPart(name, sheet, system, hidden, reach), styles)]
+      : [];
   });
   if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
   return { format: 'workbook', parts };
+}
+
+function styled(part: ReportPart, styles: BookStyles | undefined): ReportPart {
+  if (styles === undefined) return part;
+  return { ...part, styles: () => styles.sheet(part.name, part.rows, part.columns.length) };
 }
 
 function workbookTrouble(why: string): string {
