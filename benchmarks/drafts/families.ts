@@ -1204,6 +1204,217 @@ const sparseRecords: Family = (c, s, size) => {
   );
 };
 
+/** Sections of a delimited file, each under its name and with a header of its own. */
+const csvSections: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.site, ...measures.map((m) => m.name)];
+  const sign = s.language === 'en' ? ',' : ';';
+  const lines: string[] = [];
+  const want: Cell[][] = [];
+  for (const { area, rows } of groups(c, s, size, measures)) {
+    if (lines.length > 0) lines.push('');
+    lines.push(area, names.join(sign));
+    for (const row of rows) {
+      lines.push(
+        row
+          .map((cell, k) => (typeof cell === 'number' ? local(cell, measures[k - 1]!.decimals, s, false) : cell))
+          .join(sign),
+      );
+      want.push([area, ...row]);
+    }
+  }
+  return { name: 'report.csv', bytes: bytesOf(`${lines.join('\n')}\n`), want: truth([s.area, ...names], want) };
+};
+
+/** A table copied out of a page: columns parted by runs of blanks. */
+const copiedText: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 4);
+  const all = groups(c, s, Math.max(12, size), measures);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const rows = all.flatMap(({ area, rows: own }) => own.map((row): Cell[] => [area, ...row]));
+  const text = [
+    s.title,
+    '',
+    names.map((name, k) => (k < 2 ? name.padEnd(18) : name.padStart(16))).join(''),
+    ...rows.map((row) =>
+      row
+        .map((cell, k) =>
+          k < 2 ? String(cell).padEnd(18) : local(cell as number, measures[k - 2]!.decimals, s, true).padStart(16),
+        )
+        .join(''),
+    ),
+  ];
+  return { name: 'report.txt', bytes: bytesOf(`${text.join('\n')}\n`), want: truth(names, rows) };
+};
+
+/** Log lines with pairs of name and value. */
+const pairsLog: Family = (c, s, size) => {
+  const want: Cell[][] = [];
+  const lines = Array.from({ length: c.whole(20, Math.max(30, size)) }, (_, k) => {
+    const time = `2031-03-0${1 + (k % 9)}T0${k % 9}:${String((k * 7) % 60).padStart(2, '0')}:${String((k * 13) % 60).padStart(2, '0')}`;
+    const site = c.pick(s.sites.slice(0, 6));
+    const [count, state] = [c.whole(1, 900), c.pick(s.states)];
+    want.push([time, 'INFO', site, count, state]);
+    return `${time} INFO site=${site} count=${count} state=${state}`;
+  });
+  return {
+    name: 'report.log',
+    bytes: bytesOf(`${lines.join('\n')}\n`),
+    want: truth(['Time', 'Level', 'site', 'count', 'state'], want),
+  };
+};
+
+/** Attributes alone, three elements deep, with sums inside. */
+const attributeXml: Family = (c, s, size) => {
+  const want: Cell[][] = [];
+  const measure = { ...c.pick(s.measures), decimals: 0 };
+  const areas = groups(c, s, size, []).map(({ area, rows }) => {
+    const sites = rows.map(([site]) => {
+      const items = c.some(s.items, c.whole(1, 4)).map((item) => {
+        const value = figure(c, measure);
+        want.push([area, site!, item, value]);
+        return { item, value };
+      });
+      return `<site name="${site}" total="${sum(items.map((one) => one.value))}">${items.map(({ item, value }) => `<entry item="${item}" value="${value}"/>`).join('')}</site>`;
+    });
+    return `<area name="${area}">${sites.join('')}</area>`;
+  });
+  return {
+    name: 'report.xml',
+    bytes: bytesOf(`<?xml version="1.0"?>\n<report year="2031">${areas.join('\n')}</report>`),
+    want: truth([s.area, s.site, s.item, measure.name], want),
+  };
+};
+
+/** Lines of nested JSON. */
+const nestedLines: Family = (c, s, size) => {
+  const want: Cell[][] = [];
+  const lines = Array.from({ length: c.whole(6, size) }, (_, k) => {
+    const [site, area] = [c.pick(s.sites), c.pick(s.areas)];
+    const entries = c.some(s.items, c.whole(1, 3)).map((item) => {
+      const count = c.whole(1, 400);
+      want.push([`N-${k + 1}`, area, site, item, count]);
+      return { item, count };
+    });
+    return JSON.stringify({ id: `N-${k + 1}`, place: { area, site }, entries });
+  });
+  return {
+    name: 'report.ndjson',
+    bytes: bytesOf(`${lines.join('\n')}\n`),
+    want: truth(['id', s.area, s.site, s.item, 'count'], want),
+  };
+};
+
+/** A web page whose keys span rows. */
+const rowspans: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const all = groups(c, s, size, measures);
+  const names = [s.area, s.site, ...measures.map((m) => m.name)];
+  const body = all
+    .map(({ area, rows }) =>
+      rows
+        .map(
+          (row, k) =>
+            `<tr>${k === 0 ? `<th rowspan="${rows.length}">${area}</th>` : ''}${row.map((cell) => `<td>${cell}</td>`).join('')}</tr>`,
+        )
+        .join(''),
+    )
+    .join('');
+  const html = `<!doctype html><html><body><h1>${s.title}</h1><table><tr>${names.map((name) => `<th>${name}</th>`).join('')}</tr>${body}</table></body></html>`;
+  return {
+    name: 'report.html',
+    bytes: bytesOf(html),
+    want: truth(
+      names,
+      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+    ),
+  };
+};
+
+/** A print-out whose records stand over two lines. */
+const twoLinePrintout: Family = (c, s, size) => {
+  const measures = measuresOf(c, s, 2, 2);
+  const { names, rows } = records(c, s, c.whole(8, Math.max(10, size)), measures);
+  const first = (cells: readonly string[]) =>
+    cells[0]!.padEnd(14) + cells[2]!.padEnd(22) + cells[5]!.padStart(14) + cells[6]!.padStart(18);
+  const second = (cells: readonly string[]) =>
+    ''.padEnd(14) + cells[3]!.padEnd(22) + cells[4]!.padStart(14) + cells[1]!.padStart(18);
+  const put = (cells: readonly string[]) => [first(cells).trimEnd(), second(cells).trimEnd()];
+  const text = [
+    s.title,
+    '',
+    ...put(names),
+    ...rows.flatMap((row) =>
+      put(
+        row.map((cell, k) => (typeof cell === 'number' ? local(cell, measures[k - 5]!.decimals, s, true) : tidy(cell))),
+      ),
+    ),
+  ];
+  return { name: 'report.txt', bytes: bytesOf(`${text.join('\n')}\n`), want: truth(names, rows) };
+};
+
+/** Plan, actual and what lies between, which are measures and no sums. */
+const variances: Family = (c, s, size) => {
+  const measure = { ...c.pick(s.measures), decimals: 0 };
+  const periods = s.words.months.slice(0, c.whole(2, 4));
+  const kinds = [s.words.plan, s.words.actual, 'Diff.'];
+  const want: Cell[][] = [];
+  const body = c.some(s.sites, c.whole(4, Math.min(40, size))).map((site): Cell[] => [
+    site,
+    ...periods.flatMap((period) => {
+      const [plan, actual] = [figure(c, measure), figure(c, measure)];
+      want.push([site, period, plan, actual, actual - plan]);
+      return [plan, actual, actual - plan];
+    }),
+  ]);
+  const upper: Cell[] = [s.site, ...periods.flatMap((period): Cell[] => [period, null, null])];
+  return xlsx(
+    [...titles(c, s, 2), upper, [null, ...periods.flatMap(() => kinds)], ...body, ...notes(c, s)],
+    truth([s.site, 'Month', ...kinds], want),
+  );
+};
+
+/** Measures down, sites across. */
+const measuresDown: Family = (c, s, size) => {
+  const sites = c.some(s.sites, c.whole(3, 8));
+  const measures = s.measures;
+  const want: Cell[][] = [];
+  const body: Cell[][] = [];
+  for (const area of c.some(s.areas, c.whole(2, Math.max(2, Math.min(5, size / 10))))) {
+    const figures = sites.map(() => measures.map((m) => figure(c, m)));
+    measures.forEach((m, k) => {
+      body.push([area, m.name, ...figures.map((own) => own[k]!)]);
+    });
+    sites.forEach((site, n) => {
+      want.push([area, site, ...figures[n]!]);
+    });
+  }
+  return xlsx(
+    [...titles(c, s, 2), [s.area, 'Measure', ...sites], ...body, ...notes(c, s)],
+    truth([s.area, s.site, ...measures.map((m) => m.name)], want),
+  );
+};
+
+/** Sections with a label row over a line of totals that say what they sum, in capitals. */
+const shoutedTotals: Family = (c, s, size) => {
+  const measures = measuresOf(c, s);
+  const names = [s.site.toUpperCase(), ...measures.map((m) => m.name.toUpperCase())];
+  const all = groups(c, s, size, measures);
+  const body = all.flatMap(({ area, rows }) => [
+    [area.toUpperCase()] as Cell[],
+    ...rows,
+    totalRow([s.words.subtotal(area).toUpperCase()], rows, 1, names.length),
+    [null] as Cell[],
+  ]);
+  return xlsx(
+    [...titles(c, s, 2), names, ...body, ...notes(c, s)],
+    truth(
+      [s.area, ...names],
+      all.flatMap(({ area, rows }) => rows.map((row) => [area.toUpperCase(), ...row])),
+    ),
+  );
+};
+
 /** Families by name. Those that measure alone are never looked at for weights. */
 export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boolean }>> = {
   plain: { make: plain, measuresOnly: false },
@@ -1253,6 +1464,16 @@ export const FAMILIES: Readonly<Record<string, { make: Family; measuresOnly: boo
   'web page': { make: webPage, measuresOnly: true },
   'blocks of text': { make: textBlocks, measuresOnly: false },
   log: { make: log, measuresOnly: true },
+  'sections of a text': { make: csvSections, measuresOnly: true },
+  'copied text': { make: copiedText, measuresOnly: false },
+  'log of pairs': { make: pairsLog, measuresOnly: true },
+  'XML of attributes': { make: attributeXml, measuresOnly: false },
+  'lines of nested JSON': { make: nestedLines, measuresOnly: true },
+  'keys over rows': { make: rowspans, measuresOnly: false },
+  'print-out over two lines': { make: twoLinePrintout, measuresOnly: true },
+  'plan, actual and variance': { make: variances, measuresOnly: false },
+  'measures down': { make: measuresDown, measuresOnly: true },
+  'totals in capitals': { make: shoutedTotals, measuresOnly: false },
   'summary sheet': { make: withSummary, measuresOnly: false },
   'sheet for each month': { make: sheetPerMonth, measuresOnly: true },
   'weeks across': { make: weeksAcross, measuresOnly: true },

@@ -2,6 +2,7 @@
 import type { Proposal } from '../findings/finding.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
+import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner } from '../run/run.ts';
 import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
@@ -169,6 +170,7 @@ function finish(
     table,
     tally,
     proof,
+    unread: unreadParts(run),
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
   });
   return {
@@ -204,6 +206,17 @@ function isSameShape(a: Table, b: Table): boolean {
     a.fields.length === b.fields.length &&
     a.fields.every((field, k) => field.name === b.fields[k]!.name)
   );
+}
+
+/** Names of sheets or tables that are in sight and not read, where they hold more than by the way. */
+function unreadParts(run: MethodRun): string[] {
+  const { report, places } = run.steps[0]!.reading!;
+  const read = new Set(places.part);
+  const size = (part: ReportPart) => part.rows * part.columns.length;
+  const shown = report.parts.filter((part) => !part.hidden && part.rows > 1);
+  const left = shown.filter((part) => !read.has(report.parts.indexOf(part)));
+  const cells = (parts: readonly ReportPart[]) => parts.reduce((sum, part) => sum + size(part), 0);
+  return cells(left) > cells(shown) * 0.25 ? left.map((part) => part.name) : [];
 }
 
 function totalsOf({ ledger }: Tally): TotalsProof {

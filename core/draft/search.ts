@@ -131,7 +131,7 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
       ...one.choices,
       ...(finding.steps.length === 0 ? [] : others.map((other) => ({ at: steps.length - 1, gives: other.gives! }))),
     ],
-    doubts: finding.doubt === undefined || finding.steps.length === 0 ? one.doubts : [...one.doubts, finding.doubt],
+    doubts: finding.doubt === undefined ? one.doubts : [...one.doubts, finding.doubt],
     sums: finding.sums === undefined ? one.sums : [...one.sums, ...finding.sums],
   };
 }

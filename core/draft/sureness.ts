@@ -1,8 +1,9 @@
 import { saysTotal } from '../glance/hint-words.ts';
-import { sightOf } from '../glance/sight.ts';
+import { Seen, type SeenColumn, type Sight, sightOf } from '../glance/sight.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
+import { few } from '../values/counted.ts';
 import type { TotalsProof } from './proof.ts';
 import { sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
@@ -23,12 +24,17 @@ interface Evidence {
   tally: Tally | undefined;
   /** In its place, totals that agree. */
   proof: TotalsProof | undefined;
+  /** Sheets that are in sight and not read. */
+  unread: readonly string[];
   /** Points before the next method with another table. */
   lead: number;
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf({ candidate, table, tally, proof, lead }: Evidence): { sureness: Sureness; why: string } {
+export function surenessOf({ candidate, table, tally, proof, unread: left, lead }: Evidence): {
+  sureness: Sureness;
+  why: string;
+} {
   const against = speaksAgainst(sampleOf(table, undefined), tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
   const unread = (tally?.cells.fates ?? [])
@@ -38,9 +44,14 @@ export function surenessOf({ candidate, table, tally, proof, lead }: Evidence): 
     tally === undefined && proof !== undefined
       ? candidate.doubts.filter((one) => !/do not add up$/.test(one))
       : candidate.doubts;
-  const doubt = doubts[0] ?? (unread > 0 ? `${unread} figures of the report are not read` : undefined);
+  const doubt =
+    doubts[0] ??
+    (left.length > 0 ? `${few(left)} ${left.length === 1 ? 'is' : 'are'} not read` : undefined) ??
+    (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
   if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
+  const mixed = mixesMeasures(sightOf(sampleOf(table, undefined)));
+  if (mixed !== undefined) return { sureness: 'likely', why: mixed };
   const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
     agrees: proof?.agree ?? 0,
     disagrees: proof === undefined ? 0 : proof.of - proof.agree,
@@ -64,7 +75,7 @@ function speaksAgainst(table: Table, tally: Tally | undefined): string | undefin
   if (table.rows === 0) return 'no rows are left';
   const sight = sightOf(table);
   if (sight.columns.length < 2) return 'only one column was found';
-  const unnamed = sight.columns.find((column) => /^[A-Z]{1,2}$/.test(column.name) && column.counts[0]! < sight.rows);
+  const unnamed = sight.columns.find((column) => /^[A-Z]{1,2}$/.test(column.name) && column.counts[Seen.figure]! > 0);
   if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
   if (tally !== undefined) {
     const { cells, ledger } = tally;
@@ -72,17 +83,17 @@ function speaksAgainst(table: Table, tally: Tally | undefined): string | undefin
     if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
   }
   for (const column of sight.columns) {
-    if (saysTotal(column.name) && column.counts[1]! > 0 && column.name.length < 40)
+    if (saysTotal(column.name) && column.counts[Seen.figure]! > 0 && column.name.length < 40)
       return `${column.name} is called a total`;
-    if (column.counts[2]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
+    if (column.counts[Seen.text]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
       return `${column.name} holds text that is not taken apart`;
-    if (column.counts[2]! > 0 && isPacked(column)) return `${column.name} holds lists in its cells`;
-    const kinds = [column.counts[1]!, column.counts[2]!, column.counts[3]!];
+    if (column.counts[Seen.text]! > 0 && isPacked(column)) return `${column.name} holds lists in its cells`;
+    const kinds = [column.counts[Seen.figure]!, column.counts[Seen.text]!, column.counts[Seen.date]!];
     const all = kinds.reduce((sum, count) => sum + count, 0);
     const pure = Math.max(...kinds);
     if (pure < all * 0.97) return `${column.name} holds cells of several kinds`;
     if (
-      column.counts[2]! > 0 &&
+      column.counts[Seen.text]! > 0 &&
       column.texts.some((text) => saysTotal(text) && text.length < 40) &&
       kinds[1]! < sight.rows
     )
@@ -110,4 +121,31 @@ function keyOf(table: Table): string | undefined {
       (column.type !== 'number' && column.type !== 'whole') || /^\P{L}*(?:year|jahr|ann[ée]e|año)/iu.test(name),
   );
   return identifyingColumns({ rows: table.rows, fields })?.join(' and ');
+}
+
+/** Figures of one column are written with other decimals under each of a few words: measures that stand down a column. */
+function mixesMeasures(sight: Sight): string | undefined {
+  const figures = sight.columns.filter((column) => column.counts[Seen.figure]! > 0);
+  for (const words of sight.columns) {
+    if (words.counts[Seen.text]! < sight.rows) continue;
+    const groups = new Map<number, number[]>();
+    words.codes.forEach((code, r) => {
+      groups.set(code, [...(groups.get(code) ?? []), r]);
+    });
+    if (groups.size < 2 || groups.size > 12 || groups.size > sight.rows / 2) continue;
+    if (figures.some((column) => decimalsDiffer(column, [...groups.values()])))
+      return `${words.name} may name what is measured: figures are written otherwise under each`;
+  }
+  return undefined;
+}
+
+/** Under some words all figures are whole, and under others hardly any. */
+function decimalsDiffer(column: SeenColumn, groups: readonly (readonly number[])[]): boolean {
+  const shares = groups.flatMap((rows) => {
+    const values = rows.map((r) => column.values[r]!).filter((value) => !Number.isNaN(value) && Math.abs(value) < 1e6);
+    return values.length < 2 ? [] : [values.filter((value) => !Number.isInteger(value)).length / values.length];
+  });
+  return (
+    shares.includes(0) && shares.some((share) => share > 0.6) && shares.every((share) => share === 0 || share > 0.4)
+  );
 }

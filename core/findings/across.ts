@@ -4,6 +4,7 @@ import { type Body, bodyOf } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
 const JOIN = ' / ';
+const MAY_BE_CLASSES = 'columns of figures that look alike may be classes of one measure';
 
 /** Column names that are values: periods and classes across that go down, over one or more tiers. */
 export const across: Detector = {
@@ -26,7 +27,9 @@ export const across: Detector = {
     // Columns without names would have nothing to say for themselves.
     if (going.some((column) => /^[A-Z]{1,2}$/.test(column.name))) return [];
     const weight = crossWeight(hand, body, going);
-    return weight > -0.5 ? [goingDown(hand, going, [], weight), stay] : [];
+    if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
+    // Measures of their own differ in size or decimals; what looks alike may be classes of one.
+    return likeProfiles(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
   },
 };
 

@@ -9,13 +9,16 @@ import { keys } from './keys.ts';
 import { labels } from './labels.ts';
 import { lines } from './lines.ts';
 import { marks } from './marks.ts';
+import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
 import { notes } from './notes.ts';
+import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
 import { records } from './records.ts';
 import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
+import { templates } from './templates.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
@@ -26,7 +29,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [beside],
   [records],
   [lines],
-  [header, transposed],
+  [header, transposed, outerRows],
   [furniture],
   [notes],
   [slipped],
@@ -40,7 +43,9 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [marks],
   [missing],
   [across],
+  [measureNames],
   [spacing],
+  [templates],
   [twoInOne],
   [types],
 ];

@@ -1,8 +1,9 @@
 import { saysSum } from '../glance/hint-words.ts';
-import { Seen } from '../glance/sight.ts';
-import { findSumColumns } from '../rows/sums.ts';
+import type { SeenColumn, Sight } from '../glance/sight.ts';
+import { findSumColumns, type SumColumn } from '../rows/sums.ts';
+import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
-import type { Detector } from './finding.ts';
+import type { Detector, Proposal } from './finding.ts';
 
 /** Columns that sum others of the same row: quarters, totals of the year, totals beside a cross table. */
 export const sumColumns: Detector = {
@@ -11,49 +12,53 @@ export const sumColumns: Detector = {
     const body = bodyOf(hand);
     const rows = body.rowsOf('data');
     const all = body.figures;
-    if (all.length < 3 || rows.length === 0) return [];
+    if (all.length < 2 || rows.length === 0) return [];
     const found = findSumColumns(
       all.map((column) => column.values),
       rows,
     );
-    const sums = new Set(found.map(({ column }) => column));
-    // Beside sums that are proven, a column of the same name is one too.
-    const named = all.flatMap((column, k) =>
-      !sums.has(k) && saysSum(lastTier(column.name)) && (found.length > 0 || column.counts[Seen.figure]! > 0)
-        ? [k]
-        : [],
+    const proven = new Set(found.map(({ column }) => column));
+    const groups = groupSums(hand.sight, all, rows).filter((k) => !proven.has(k));
+    // Beside sums that are proven, a column that is called one is one too.
+    const named = [...all.keys()].filter(
+      (k) => !proven.has(k) && !groups.includes(k) && saysSum(lastTier(all[k]!.name)),
     );
-    const going = [...sums, ...named].sort((a, b) => a - b);
-    if (going.length === 0 || going.length > all.length - 1) return [];
-    const names = going.map((k) => all[k]!.name);
-    const fit = found.reduce((sum, one) => sum + one.fit, 0);
-    const of = found.reduce((sum, one) => sum + one.figures, 0);
-    const example = found[0];
+    if (proven.size + named.length + groups.length > all.length - 1) return [];
+    const steps: Proposal[] = [];
+    const names = (of: readonly number[]) => [...of].sort((a, b) => a - b).map((k) => all[k]!.name);
+    const every = hand.sight.columns.map((column) => column.name);
+    if (proven.size + named.length > 0) {
+      const going = names([...proven, ...named]);
+      steps.push({
+        kind: 'set-aside-columns',
+        params: { columns: columnsBy(going, every), pile: 'totals' },
+        why: found.length === 0 ? `${few(going)}: called a total` : `${few(going)}: ${sumText(found, all)}`,
+      });
+    }
+    if (groups.length > 0) {
+      const going = names(groups);
+      steps.push({
+        kind: 'set-aside-columns',
+        params: { columns: columnsBy(going, every), pile: 'group figures' },
+        why: `${few(going)}: said again on each row of a group, the sum of another column over it`,
+      });
+    }
+    if (steps.length === 0) return [];
+    const [called] = named;
     return [
       {
-        steps: [
-          {
-            kind: 'set-aside-columns',
-            params: {
-              columns: columnsBy(names, all.map((column) => column.name).concat(body.keys.map((k) => k.name))),
-              pile: 'totals',
-            },
-            why:
-              example === undefined
-                ? `${names.join(', ')}: called a total`
-                : `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' and others' : ''}: the ${example.kind} of ${example.of.length} columns, as ${example.of
-                    .slice(0, 3)
-                    .map((k) => all[k]!.name)
-                    .join(' + ')}${example.of.length > 3 ? ' …' : ''}, in ${fit} of ${of} rows`,
-          },
-        ],
-        weight: found.length === 0 ? 0.3 : 2,
-        ...(named.length > 0
-          ? { doubt: `${all[named[0]!]!.name} is called a total, but nothing adds up to it` }
-          : found.some((one) => one.of.length === 2 && !saysSum(lastTier(all[one.column]!.name)))
-            ? { doubt: 'a column that sums two others may be a measure of its own' }
-            : {}),
-        explained: { fit, of },
+        steps,
+        weight: found.length + groups.length === 0 ? 0.3 : 2,
+        doubt:
+          called !== undefined
+            ? `${all[called]!.name} is called a total, but nothing adds up to it`
+            : found.some((one) => one.of.length === 2 && !saysSum(lastTier(all[one.column]!.name)))
+              ? 'a column that sums two others may be a measure of its own'
+              : undefined,
+        explained: {
+          fit: found.reduce((sum, one) => sum + one.fit, 0),
+          of: found.reduce((sum, one) => sum + one.figures, 0),
+        },
         sums: found
           .filter(({ kind }) => kind === 'sum')
           .map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
@@ -61,6 +66,49 @@ export const sumColumns: Detector = {
     ];
   },
 };
+
+function sumText(found: readonly SumColumn[], all: readonly SeenColumn[]): string {
+  const [{ kind, of }] = found as [SumColumn];
+  const fit = found.reduce((sum, one) => sum + one.fit, 0);
+  const rows = found.reduce((sum, one) => sum + one.figures, 0);
+  const parts = of.slice(0, 3).map((k) => all[k]!.name);
+  return `the ${kind} of ${of.length} columns, as ${parts.join(' + ')}${of.length > 3 ? ' …' : ''}, in ${fit} of ${rows} rows`;
+}
+
+/**
+ * Columns that say the sum of another over a group of rows on each row of the group, as sums inside nested text do.
+ * Indexes into the columns of figures.
+ */
+function groupSums(sight: Sight, all: readonly SeenColumn[], rows: readonly number[]): number[] {
+  if (rows.length < 3) return [];
+  return [...all.keys()].filter((k) => {
+    const column = all[k]!;
+    const keys = sight.columns.filter((one) => one.index < column.index && !all.includes(one));
+    return all.some((parts, p) => p !== k && isSumOver(column, parts, keys, rows));
+  });
+}
+
+function isSumOver(
+  column: SeenColumn,
+  parts: SeenColumn,
+  keys: readonly SeenColumn[],
+  rows: readonly number[],
+): boolean {
+  let [groups, several, from, sum] = [0, 0, 0, 0];
+  const same = (a: number, b: number) =>
+    column.values[a] === column.values[b] && keys.every((key) => key.codes[a] === key.codes[b]);
+  for (let n = 0; n < rows.length; n++) {
+    const value = parts.values[rows[n]!]!;
+    sum += Number.isNaN(value) ? 0 : value;
+    if (n + 1 < rows.length && same(rows[n]!, rows[n + 1]!)) continue;
+    const whole = column.values[rows[n]!]!;
+    if (Number.isNaN(whole) || Math.abs(whole - sum) > 1e-6 + 1e-9 * Math.abs(sum)) return false;
+    groups++;
+    if (n > from) several++;
+    [from, sum] = [n + 1, 0];
+  }
+  return groups >= 2 && several >= 2;
+}
 
 const lastTier = (name: string) => name.split(' / ').find(saysSum) ?? name;
 

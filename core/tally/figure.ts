@@ -1,3 +1,4 @@
+import { MARK } from '../glance/sight.ts';
 import { displayedText, type ReportPart } from '../read/report.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
@@ -16,7 +17,10 @@ const SUFFIX: Record<string, number> = { k: 1e3, m: 1e6, bn: 1e9 };
 export function figureOfText(text: string, form: NumberForm): Figure | undefined {
   if (!/\d/.test(text)) return undefined;
   const { value } = readNumber(text, form);
-  return Number.isNaN(value) ? undefined : { value, unit: unitOf(text, form.decimal) };
+  if (!Number.isNaN(value)) return { value, unit: unitOf(text, form.decimal) };
+  // A footnote's mark behind a figure takes nothing from it.
+  const bare = text.trim().replace(MARK, '');
+  return bare === text.trim() || bare === '' ? undefined : figureOfText(bare, form);
 }
 
 /** What the last shown digit counts; plain whole numbers are taken to stand exactly. */

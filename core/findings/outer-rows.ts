@@ -1,0 +1,72 @@
+import { Seen, type SeenColumn } from '../glance/sight.ts';
+import type { Detector, Proposal } from './finding.ts';
+import { said } from './furniture.ts';
+
+/**
+ * Rows of nested or blocked text that are no records: outer items without inner ones, and blocks that only say what the
+ * blocks below belong to.
+ */
+export const outerRows: Detector = {
+  name: 'outer-rows',
+  find(hand) {
+    const { sight } = hand;
+    if (hand.raw.fields.some((field) => field.standing === 'position') || sight.rows < 3) return [];
+    const filled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank;
+    // A field that nearly every record fills; where it is blank there is none.
+    const lead = sight.columns
+      .map((column) => ({ column, blank: column.counts[Seen.blank]! }))
+      .filter(({ blank }) => blank > 0 && blank <= sight.rows * 0.4)
+      .sort((a, b) => a.blank - b.blank);
+    for (const { column } of lead) {
+      const rows: number[] = [];
+      for (let r = 0; r < sight.rows; r++) if (!filled(column, r)) rows.push(r);
+      const inner = sight.columns.filter((one) => rows.every((r) => !filled(one, r)));
+      const outer = sight.columns.filter((one) => rows.some((r) => filled(one, r)));
+      if (inner.length < 2 || inner.length < sight.columns.length * 0.4) continue;
+      const own = new Set(rows);
+      // Fields that only such rows have belong to the records below.
+      const theirs = outer.filter(
+        (one) => sight.rows - one.counts[Seen.blank]! === rows.filter((r) => filled(one, r)).length,
+      );
+      const labels = theirs.filter(
+        (one) =>
+          one.counts[Seen.text]! + one.counts[Seen.date]! > 0 &&
+          rows.filter((r) => filled(one, r)).every((r) => r + 1 < sight.rows),
+      );
+      const carried = labels.filter(
+        (one) => one.index < column.index && rows.some((r) => filled(one, r) && !own.has(r + 1)),
+      );
+      const steps: Proposal[] = [];
+      if (carried.length > 0)
+        steps.push({
+          kind: 'fill',
+          params: { columns: { by: 'names', names: carried.map((one) => one.name) }, direction: 'down' },
+          why: `${carried.map((one) => one.name).join(', ')}: said once, above the records it holds for`,
+        });
+      steps.push({
+        kind: 'set-aside',
+        params: {
+          pile: carried.length > 0 ? 'labels' : 'without items',
+          ...(carried.length > 0 ? {} : { mark: 'other' }),
+          rules: [{ test: 'blank', columns: { by: 'names', names: [column.name] } }],
+        },
+        why: `${said(rows.length, 'row')} without ${inner
+          .slice(0, 3)
+          .map((one) => one.name)
+          .join(', ')}: no records of their own`,
+      });
+      const spare = theirs.filter((one) => !carried.includes(one));
+      if (spare.length > 0 && carried.length > 0)
+        steps.push({
+          kind: 'drop-columns',
+          params: { columns: { by: 'names', names: spare.map((one) => one.name) } },
+          why: 'blank on every record',
+        });
+      return [
+        { steps, weight: 0.8, doubt: 'rows without most fields may be records' },
+        { steps: [], weight: 0, doubt: 'rows without most fields may be no records' },
+      ];
+    }
+    return [];
+  },
+};
