@@ -21,7 +21,8 @@ export const packedLists: Detector = {
       else group.push(list);
     }
     const best = groups.sort((a, b) => b.length - a.length || b[0]!.share - a[0]!.share)[0]!;
-    if (best.length === 1 && !isSureAlone(sight, best[0]!)) return [];
+    const inner = best.length === 1 ? innerOf(best[0]!) : undefined;
+    if (best.length === 1 && inner === undefined && !isSureAlone(sight, best[0]!)) return [];
     const names = best.map(({ column }) => column.name);
     const signs = [...new Set(best.map(({ sign }) => sign))];
     const delimiters = signs.length === 1 ? [signs[0]!.trim() || signs[0]!] : signs;
@@ -35,6 +36,17 @@ export const packedLists: Detector = {
       },
       why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, parted by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
     });
+    if (inner !== undefined)
+      steps.push({
+        kind: 'split-to-columns',
+        params: {
+          column: names[0],
+          cut: { by: 'delimiter', delimiters: [inner.sign], which: 'every', positions: [], trim: true },
+          into: piecesNamed(names[0]!, inner),
+          keep: false,
+        },
+        why: `each item of ${names[0]} holds ${inner.count} things parted by '${inner.sign}'`,
+      });
     return [
       {
         steps,
@@ -84,6 +96,24 @@ function inStep(a: List, b: List): boolean {
     if (a.lengths[r] === b.lengths[r]) same++;
   }
   return all > 0 && same >= all * 0.97 && new Set(a.lengths).size > 1;
+}
+
+/** A sign that parts each item of a list into as many things. */
+function innerOf({ column, sign }: List): { sign: string; count: number } | undefined {
+  const items = column.texts.slice(0, 300).flatMap((text) => (text.includes(sign) ? text.split(sign) : []));
+  if (items.length < 4) return undefined;
+  for (const inner of ['|', ':', '=', '/', ',']) {
+    if (sign.trim() === inner) continue;
+    const count = items[0]!.split(inner).length;
+    if (count >= 2 && items.every((item) => item.split(inner).length === count)) return { sign: inner, count };
+  }
+  return undefined;
+}
+
+/** Names of the things in an item, by the column's own name where it says them: 'Records (ref|name)'. */
+function piecesNamed(name: string, { sign, count }: { sign: string; count: number }): string[] {
+  const said = /[([]([^()[\]]+)[)\]]/.exec(name)?.[1]?.split(sign) ?? name.split(sign);
+  return Array.from({ length: count }, (_, k) => (said.length === count ? said[k]!.trim() : `${name} ${k + 1}`));
 }
 
 /** A list that stands alone must vary in length and say the same items again and again. */
