@@ -10,12 +10,12 @@ const FLOORS = [
   ['kinds'],
   ['rules', 'checks'],
   ['steps'],
-  ['read'],
+  ['read', 'findings'],
   ['document', 'offers'],
   ['run'],
   ['write'],
   ['tally'],
-  ['release'],
+  ['release', 'draft'],
   ['compare'],
 ];
 

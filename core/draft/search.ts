@@ -27,6 +27,8 @@ export interface Candidate {
 /** Methods that are followed at once. */
 const WIDTH = 8;
 const NAMED = 2.2;
+/** What must speak for another way to name it as a choice. */
+const OFFERED = 0.9;
 
 /**
  * Whole methods for a table, the best first: each stage's detectors add their choices to every method that is followed,
@@ -116,7 +118,14 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
     if (error instanceof StepFailure) return undefined;
     throw error;
   }
-  const others = all.filter((other) => other !== finding && other.gives !== undefined && finding.gives !== undefined);
+  // What hardly anything speaks for is no choice to offer.
+  const others = all.filter(
+    (other) =>
+      other !== finding &&
+      other.gives !== undefined &&
+      finding.gives !== undefined &&
+      (other.steps.length === 0 || other.weight >= OFFERED),
+  );
   return {
     steps,
     table,

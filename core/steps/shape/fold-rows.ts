@@ -4,8 +4,9 @@ import { type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/st
 import { Rule, ruleMask, ruleText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
-import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
+import { type ColumnOrigin, fromColumn, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
+import { textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { gatherCells } from '../gathered.ts';
 import { idleNotice } from '../result.ts';
@@ -43,10 +44,12 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
     const records: number[][] = [];
     const blanks: number[] = [];
     let most = 0;
+    const beside = input.fields.flatMap((field) => (field.standing === 'beside' ? [textView(field.column)] : []));
+    const isBesideOther = (r: number) => beside.some(({ codes }) => codes[r] !== codes[records.at(-1)!.at(-1)!]);
     for (let r = 0; r < input.rows; r++) {
       if (blankRow(r)) blanks.push(r);
       // What stands above the first record is a row of its own.
-      else if (first[r] === 1 || records.length === 0 || most === 0) {
+      else if (first[r] === 1 || records.length === 0 || most === 0 || isBesideOther(r)) {
         records.push([r]);
         if (first[r] === 1) most = Math.max(most, 1);
       } else {
@@ -60,13 +63,18 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
         `A record would stand over ${counted(most, 'row')}, but at most ${MOST_LINES} are folded: choose a rule that more rows follow.`,
       );
     const lead = Int32Array.from(records, ([r]) => r!);
+    const lines: RowMap = {
+      kind: 'lists',
+      starts: startsOf(records),
+      items: Int32Array.from(records.flat()),
+    };
     const taken = new Set<string>();
     const fields: Field[] = [];
     const origin: ColumnOrigin[] = [];
     input.fields.forEach((field, k) => {
       if (field.standing !== 'beside') return;
       fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, lead) });
-      origin.push(fromColumn(k, takenRows(lead)));
+      origin.push(fromColumn(k, lines));
     });
     for (let line = 0; line < Math.max(1, most); line++) {
       const rows = Int32Array.from(records, (record) => record[line] ?? -1);
@@ -93,3 +101,12 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
     };
   },
 });
+
+/** Where the rows of each record begin in all of them one after the other, and their number at the end. */
+function startsOf(records: readonly (readonly number[])[]): Int32Array {
+  const starts = new Int32Array(records.length + 1);
+  records.forEach((record, n) => {
+    starts[n + 1] = starts[n]! + record.length;
+  });
+  return starts;
+}

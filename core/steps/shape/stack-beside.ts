@@ -79,7 +79,8 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
       }
       for (let r = from; r < to; r++) if (filled[r - from] === 0) blanks.push(r);
     }
-    if (!found) throw new StepFailure(`No row where ${ruleText(params.at)}, so there are no tables to tell apart.`);
+    if (!found && input.rows > 0)
+      throw new StepFailure(`No row where ${ruleText(params.at)}, so there are no tables to tell apart.`);
     const taken = Int32Array.from(rows);
     const names = new Set<string>();
     const fields: Field[] = [];
