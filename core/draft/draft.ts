@@ -3,7 +3,7 @@ import type { Proposal } from '../findings/finding.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
-import { type MethodRun, Runner } from '../run/run.ts';
+import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
 import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
@@ -82,10 +82,16 @@ export function draftsOf(sourceId: string, source: Source, context: DraftContext
       params: READINGS.get(kind)!.params.parse(params) as Record<string, unknown>,
       why,
     };
-    const raw = tableOf(runner, reading, context);
+    const read = readingRun(runner, reading, context);
+    const raw = read?.table;
     if (raw !== undefined && raw.rows > 0) {
       const within = withinOf(raw);
-      for (const candidate of searchMethods(sampleOf(raw, within), within, (done) => context.progress(done * 0.6)))
+      for (const candidate of searchMethods(
+        sampleOf(raw, within),
+        within,
+        (done) => context.progress(done * 0.6),
+        childlessOf(read!),
+      ))
         found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
       found.sort((a, b) => b.score - a.score);
     }
@@ -146,9 +152,13 @@ function towards(
     });
 }
 
-function tableOf(runner: Runner, { kind, params }: Proposal, context: DraftContext): Table | undefined {
-  const run = runner.run([{ id: 's1', kind, params }], { progress: () => context.progress(0) });
-  return run.steps[0]?.table;
+function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftContext): StepRun | undefined {
+  return runner.run([{ id: 's1', kind, params }], { progress: () => context.progress(0) }).steps[0];
+}
+
+/** Rows that the reading tells are outer items without inner ones. */
+function childlessOf({ notices }: StepRun): ReadonlySet<number> {
+  return new Set(notices.flatMap((notice) => (notice.about === 'childless' ? [...(notice.rows?.rows ?? [])] : [])));
 }
 
 function finish(

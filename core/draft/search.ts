@@ -37,7 +37,12 @@ const OFFERED = 0.9;
  * @param raw the table as it was read, or a sample of it
  * @param progress told from 0 to 1; may throw to give up
  */
-export function searchMethods(raw: Table, within: string | undefined, progress: (done: number) => void): Candidate[] {
+export function searchMethods(
+  raw: Table,
+  within: string | undefined,
+  progress: (done: number) => void,
+  childless: ReadonlySet<number> = new Set(),
+): Candidate[] {
   let beam: Candidate[] = [
     {
       steps: [],
@@ -55,7 +60,7 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
     const next: Candidate[] = [];
     for (const one of beam) {
       progress(stage / STAGES.length);
-      const findings = detectors.flatMap((detector) => detector.find(handOf(one, raw, within)));
+      const findings = detectors.flatMap((detector) => detector.find(handOf(one, raw, within, childless)));
       const gone = findings.flatMap((finding) => {
         const after = apply(one, finding, findings);
         return after === undefined ? [] : [after];
@@ -66,7 +71,10 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
   });
   // A reading that names its columns needs no header, which elsewhere speaks for a method.
   const headed = raw.fields.some((field) => field.standing === 'position') ? 0 : NAMED;
-  const scored = beam.map((one) => ({ ...one, weight: one.weight + headed + quality(one, handOf(one, raw, within)) }));
+  const scored = beam.map((one) => ({
+    ...one,
+    weight: one.weight + headed + quality(one, handOf(one, raw, within, childless)),
+  }));
   const seen = new Set<string>();
   return scored
     .sort((a, b) => b.weight - a.weight)
@@ -78,10 +86,11 @@ export function searchMethods(raw: Table, within: string | undefined, progress: 
     });
 }
 
-export function handOf(one: Candidate, raw: Table, within: string | undefined): Hand {
+export function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
   return {
     sight: sightOf(one.table),
     raw,
+    childless: one.table === raw ? childless : new Set(),
     done: one.steps.map(({ kind }) => kind),
     within: one.table.fields.some((field) => field.name === within) ? within : undefined,
     titles: one.titles,

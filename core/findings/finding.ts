@@ -36,6 +36,8 @@ export interface Hand {
   raw: Table;
   /** Kinds of the steps so far. */
   done: readonly string[];
+  /** Rows of the table as it was read that are outer items without inner ones. */
+  childless: ReadonlySet<number>;
   /** Column that tells sheets or files apart, if there is one. */
   within: string | undefined;
   /** What the rows above the header say, each as rowPattern gives it. */

@@ -9,7 +9,8 @@ export const keys: Detector = {
   find(hand) {
     const body = bodyOf(hand);
     const { sight } = body;
-    if (sight.rows < 3) return [];
+    // Nested text and logs say every field of an item by itself.
+    if (sight.rows < 3 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
     const sparse: SeenColumn[] = [];
     for (const column of body.keys) {
       const blank = column.counts[Seen.blank]!;

@@ -23,6 +23,7 @@ export const outerRows: Detector = {
       const inner = sight.columns.filter((one) => rows.every((r) => !filled(one, r)));
       const outer = sight.columns.filter((one) => rows.some((r) => filled(one, r)));
       if (inner.length < 2 || inner.length < sight.columns.length * 0.4) continue;
+      const childless = rows.every((r) => hand.childless.has(r));
       const own = new Set(rows);
       // Fields that only such rows have belong to the records below.
       const theirs = outer.filter(
@@ -36,6 +37,9 @@ export const outerRows: Detector = {
       const carried = labels.filter(
         (one) => one.index < column.index && rows.some((r) => filled(one, r) && !own.has(r + 1)),
       );
+      // Else blanks are blanks: only what is said once, or outside of every template, tells.
+      const apart = outer.length === 1 && outer[0] === sight.columns.at(-1);
+      if (!childless && carried.length === 0 && !apart) continue;
       const steps: Proposal[] = [];
       if (carried.length > 0)
         steps.push({

@@ -57,6 +57,9 @@ export const packedLists: Detector = {
   },
 };
 
+/** Items of a cell, on average, beyond which it is text and no list. */
+const MOST_ITEMS = 40;
+
 interface List {
   column: SeenColumn;
   sign: string;
@@ -72,6 +75,8 @@ function listOf(sight: Sight, column: SeenColumn): List | undefined {
   )
     return undefined;
   const filled = sight.rows - column.counts[Seen.blank]!;
+  // JSON in cells is no list of plain items.
+  if (column.texts.some((text) => /^\s*[[{]/.test(text))) return undefined;
   if (column.counts[Seen.text]! < filled * 0.3) return undefined;
   for (const sign of SIGNS) {
     const counts = column.texts.map((text) => (text.includes(sign) ? text.split(sign).length : 1));
@@ -83,7 +88,8 @@ function listOf(sight: Sight, column: SeenColumn): List | undefined {
       if (lengths[r]! > 1) several++;
     }
     const share = several / Math.max(1, filled);
-    if (share >= 0.4) return { column, sign, lengths, share };
+    const items = lengths.reduce((sum, length) => sum + length, 0);
+    if (share >= 0.4 && items <= filled * MOST_ITEMS) return { column, sign, lengths, share };
   }
   return undefined;
 }

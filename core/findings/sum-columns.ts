@@ -17,10 +17,11 @@ export const sumColumns: Detector = {
       all.map((column) => column.values),
       rows,
     );
+    const positioned = hand.raw.fields.some((field) => field.standing === 'position');
     const proven = new Set(found.map(({ column }) => column));
     const groups = groupSums(hand.sight, all, rows).filter((k) => !proven.has(k));
     // Beside sums that are proven, a column that is called one is one too.
-    const named = [...all.keys()].filter(
+    const named = (found.length + groups.length === 0 && !positioned ? [] : [...all.keys()]).filter(
       (k) => !proven.has(k) && !groups.includes(k) && saysSum(lastTier(all[k]!.name)),
     );
     if (proven.size + named.length + groups.length > all.length - 1) return [];

@@ -45,7 +45,7 @@ function distinctTexts(sight: Sight, column: SeenColumn): string[] {
 
 /** Tokens that stand exactly once in each text, in one order, with other things between. */
 function templateOf(texts: readonly string[], name: string): { pattern: string; shown: string } | undefined {
-  if (texts.length < 8) return undefined;
+  if (texts.length < 8 || texts.some((text) => text.length > 300)) return undefined;
   const tokens = texts.map((text) => text.match(TOKEN) ?? []);
   if (tokens.some((own) => own.length < 4)) return undefined;
   // A token that each text has as often as the first one: quotation marks come in pairs.

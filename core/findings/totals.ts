@@ -18,7 +18,9 @@ export const totals: Detector = {
     const above = sumsOf(body, hints, true);
     const best = explained(above) > explained(below) ? above : below;
     const findings: Finding[] = [];
-    const arithmetic = told(body, best, hints);
+    // Where a reading names the columns, rows are items, and a word in one is a value.
+    const wordsDo = hand.raw.fields.some((field) => field.standing === 'position');
+    const arithmetic = told(body, best, hints, wordsDo);
     const finding = asFinding(body, arithmetic, best, hand.within);
     if (finding !== undefined)
       findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
@@ -48,7 +50,7 @@ const explained = (sums: readonly SumRow[]) => sums.reduce((sum, one) => sum + o
  * Rows that are totals: those that add up and have something to tell them from data (a word, a blank key, the end of a
  * sheet), and those that only say so, with their keys blank.
  */
-function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] {
+function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: boolean): number[] {
   const { sight } = body;
   const keyed = body.keys.filter((column) => column.counts[Seen.blank]! < sight.rows * 0.6);
   const blankKeys = (r: number) => keyed.filter((column) => column.kinds[r] === Seen.blank).length;
@@ -77,7 +79,7 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array): number[] 
     for (const r of all) rows.add(r);
   }
   // Words alone, where the other keys are blank or the row is one among totals that add up.
-  for (let r = 0; r < sight.rows; r++) {
+  for (let r = 0; wordsDo && r < sight.rows; r++) {
     if (hints[r] !== 1 || rows.has(r)) continue;
     if (blankKeys(r) > usual || keyed.length <= 1 || bySum.some((one) => blankKeys(one.row) === blankKeys(r)))
       rows.add(r);

@@ -75,17 +75,22 @@ const MEAN = atEnds(words(MEANS));
 const NOTE = new RegExp(`^(?:${words(NOTES).map(escapeRegExp).join('|')})(?![\\p{L}])|^(?:[*†‡§¹²³]|\\(\\w\\))`, 'iu');
 
 /** A total, mean or line that is carried forward, by what it says. */
-export const saysTotal = (text: string): boolean => TOTAL.test(text.trim());
-export const saysSum = (text: string): boolean => SUM.test(text.trim());
-export const saysMean = (text: string): boolean => MEAN.test(text.trim());
+export const saysTotal = (text: string): boolean => isShort(text) && TOTAL.test(text.trim());
+export const saysSum = (text: string): boolean => isShort(text) && SUM.test(text.trim());
+export const saysMean = (text: string): boolean => isShort(text) && MEAN.test(text.trim());
 export const saysNote = (text: string): boolean => NOTE.test(text.trim());
+
+/** What says that it is a total says little else. */
+const LONGEST = 80;
+const isShort = (text: string) => text.length <= LONGEST;
 
 /** Words of totals that stand in a text, as they are written there. */
 export function totalWordIn(text: string): string | undefined {
+  if (!isShort(text)) return undefined;
   return TOTAL.exec(text.trim())?.[0].replace(/\W+$/u, '');
 }
 
 /** What stands where a value is missing. */
 const MISSING =
   /^(?:[-–—−.*…:x/?]{1,3}|n\/?a|n\.\s?a\.?|#n\/a|nan|null|none|nil|k\.?\s?a\.?|s\/?d|nd|n\.\s?d\.?|n\/d|s\.\s?d\.?|n\.\s?c\.?|nc|n\.\s?b\.?|fehlt|leer|missing|unknown|tbd|entf(?:ällt|\.)?)$/i;
-export const meansMissing = (text: string): boolean => MISSING.test(text.trim());
+export const meansMissing = (text: string): boolean => text.length <= 16 && MISSING.test(text.trim());

@@ -25,6 +25,8 @@ export interface Notice {
   text: string;
   /** It says that the step found nothing to do. */
   idle?: true;
+  /** What it tells of, where a draft asks: outer items of nested text without inner ones. */
+  about?: 'childless';
   /** The rows it speaks of, in the step's input (before) or output (after). */
   rows?: { of: 'before' | 'after'; rows: Int32Array };
   /** The column it speaks of, by name in that table. */

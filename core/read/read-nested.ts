@@ -90,6 +90,7 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
     if (found.childless.length > 0)
       told.push({
         tone: 'look',
+        about: 'childless',
         text: `${counted(found.childless.length, 'outer item')} without items in the list, kept as ${found.childless.length === 1 ? 'a row of its own' : 'rows of their own'}`,
         rows: { of: 'after', rows: Int32Array.from(found.childless) },
       });

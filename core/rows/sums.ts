@@ -267,6 +267,7 @@ export interface SumColumn {
 export function findSumColumns(columns: readonly Float64Array[], rows: readonly number[]): SumColumn[] {
   const found = new Map<number, SumColumn>();
   const n = columns.length;
+  let told = 0;
   const sample = rows.length <= 400 ? rows : rows.filter((_, k) => k % Math.ceil(rows.length / 400) === 0);
   const test = (column: number, of: readonly number[], kind: 'sum' | 'mean' = 'sum'): SumColumn | undefined => {
     if (of.length < 2) return undefined;
@@ -296,6 +297,11 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
     }
     if (figures === 0 || fit < figures * 0.9 || least === 0) return undefined;
     if (kind === 'mean' && fit < 3) return undefined;
+    // One row or two prove little: there all of the sums together must.
+    if (sample.length < 3 && fit === figures && telling >= 2) {
+      told += telling;
+      return { column, kind, of, fit, figures };
+    }
     return telling >= 3 && (fit >= 3 || telling >= 6) ? { column, kind, of, fit, figures } : undefined;
   };
   const open = () => Array.from({ length: n }, (_, c) => c).filter((c) => !found.has(c));
@@ -328,5 +334,6 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
       break;
     }
   }
+  if (sample.length < 3 && told < 6) return [];
   return [...found.values()].sort((a, b) => a.column - b.column);
 }

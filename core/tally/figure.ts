@@ -11,6 +11,9 @@ export interface Figure {
   unit: number;
 }
 
+/** No figure with a footnote's mark is longer. */
+const LONGEST_MARKED = 40;
+
 const SUFFIX: Record<string, number> = { k: 1e3, m: 1e6, bn: 1e9 };
 
 /** The figure in a text, or undefined where it holds none. */
@@ -19,6 +22,7 @@ export function figureOfText(text: string, form: NumberForm): Figure | undefined
   const { value } = readNumber(text, form);
   if (!Number.isNaN(value)) return { value, unit: unitOf(text, form.decimal) };
   // A footnote's mark behind a figure takes nothing from it.
+  if (text.length > LONGEST_MARKED) return undefined;
   const bare = text.trim().replace(MARK, '');
   return bare === text.trim() || bare === '' ? undefined : figureOfText(bare, form);
 }
