@@ -71,13 +71,11 @@ function atEnds(list: readonly string[]): RegExp {
 
 const TOTAL = atEnds([...words(TOTALS), ...words(MEANS), ...words(CARRIED)]);
 const SUM = atEnds(words(TOTALS));
-const MEAN = atEnds(words(MEANS));
 const NOTE = new RegExp(`^(?:${words(NOTES).map(escapeRegExp).join('|')})(?![\\p{L}])|^(?:[*†‡§¹²³]|\\(\\w\\))`, 'iu');
 
 /** A total, mean or line that is carried forward, by what it says. */
 export const saysTotal = (text: string): boolean => isShort(text) && TOTAL.test(text.trim());
 export const saysSum = (text: string): boolean => isShort(text) && SUM.test(text.trim());
-export const saysMean = (text: string): boolean => isShort(text) && MEAN.test(text.trim());
 export const saysNote = (text: string): boolean => NOTE.test(text.trim());
 
 /** What says that it is a total says little else. */
