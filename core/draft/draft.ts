@@ -4,6 +4,7 @@ import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
+import { unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
@@ -84,7 +85,7 @@ export function draftsOf(sourceId: string, source: Source, context: DraftContext
     };
     const read = readingRun(runner, reading, context);
     const raw = read?.table;
-    if (raw !== undefined && raw.rows > 0) {
+    if (raw !== undefined && !isBlankTable(raw)) {
       const within = withinOf(raw);
       for (const candidate of searchMethods(
         sampleOf(raw, within),
@@ -156,6 +157,10 @@ function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftCo
   return runner.run([{ id: 's1', kind, params }], { progress: () => context.progress(0) }).steps[0];
 }
 
+function isBlankTable(table: Table): boolean {
+  return table.fields.every((field) => field.standing === 'beside' || !unseenMask(field.column).includes(0));
+}
+
 /** Rows that the reading tells are outer items without inner ones. */
 function childlessOf({ notices }: StepRun): ReadonlySet<number> {
   return new Set(notices.flatMap((notice) => (notice.about === 'childless' ? [...(notice.rows?.rows ?? [])] : [])));
@@ -168,7 +173,7 @@ function finish(
   progress: (done: number) => void,
 ): Draft | undefined {
   const run = runOf({ reading, candidate, score }, runner, (done) => progress(done * 0.5));
-  if (run === undefined) return undefined;
+  if (run === undefined || run.steps.at(-1)!.table.rows === 0) return undefined;
   const steps = [reading, ...candidate.steps];
   const large = run.steps[0]!.table.rows * run.steps[0]!.table.fields.length > LARGE;
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));

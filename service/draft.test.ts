@@ -1,0 +1,95 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { rimefield } from './commands.ts';
+
+async function run(args: string[]) {
+  let [out, error] = ['', ''];
+  const status = await rimefield(args, {
+    input: () => new Uint8Array(),
+    output: (bytes) => {
+      out += new TextDecoder().decode(bytes);
+    },
+    error: (text) => {
+      error += text;
+    },
+    terminal: false,
+  });
+  return { status, out, error };
+}
+const folder = () => mkdtempSync(join(tmpdir(), 'rimefield-'));
+const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
+
+describe('rimefield draft', () => {
+  test('says each step with its reason, then totals, cells and how sure it is; the job runs like any other', async () => {
+    const to = folder();
+    const [job, table] = [join(to, 'job.json'), join(to, 'tidy.csv')];
+    const drafted = await run(['draft', WORKBOOK, '--out', job, '--table', table]);
+    expect(drafted).toMatchObject({ status: 0, error: '' });
+    expect(drafted.out).toContain('Set aside as totals rows where Sailing ends with total\n     16 rows, each the sum');
+    expect(drafted.out).toContain('206 of 206 totals agree\n623 of 623 filled cells accounted for\nsure: ');
+    const again = join(to, 'again.csv');
+    expect(await run(['run', job, '--source', `report=${WORKBOOK}`, '--out', again])).toMatchObject({ status: 0 });
+    expect(readFileSync(again, 'utf8')).toBe(readFileSync(table, 'utf8'));
+  });
+
+  test('towards a finished table: what differs is told by row and column, with exit code 1', async () => {
+    const like = join(folder(), 'finished.csv');
+    writeFileSync(like, readFileSync('demo/truth/fares.csv', 'utf8').replace(/[\d.]+\r\n$/, '0.5\r\n'));
+    const exact = await run(['draft', 'demo/files/fares.html', '--like', 'demo/truth/fares.csv']);
+    expect(exact).toMatchObject({ status: 0, out: expect.stringContaining('sure: gives the finished table') });
+    const near = await run(['draft', 'demo/files/fares.html', '--like', like]);
+    expect(near.status).toBe(1);
+    expect(near.out).toMatch(/row 72 of the finished table, \w+: '0.5' is wanted, '[\d.]+' is there/);
+  });
+
+  test('the best few, numbered, with what tells them apart', async () => {
+    const to = folder();
+    const { out } = await run([
+      'draft',
+      'demo/files/targets-2030.xlsx',
+      '--drafts',
+      '2',
+      '--out',
+      join(to, 'job.json'),
+    ]);
+    expect(out).toMatch(/Draft 1 of 2: .*4 columns go down as Quarter/);
+    expect(out).toContain('Draft 2 of 2: ');
+    expect(JSON.parse(readFileSync(join(to, 'job-2.json'), 'utf8'))).toMatchObject({ rimefield: 'job' });
+  });
+
+  test('several reports share a method where one fits; the others are named', async () => {
+    const to = folder();
+    const report = (rows: string[]) => `Quay;Foot\n${rows.join('\n')}\n`;
+    writeFileSync(join(to, 'april.csv'), report(['Hask;12', 'Ullin;7', 'Tarve;3']));
+    writeFileSync(join(to, 'may.csv'), report(['Hask;13', 'Ullin;9', 'Tarve;4']));
+    writeFileSync(join(to, 'other.json'), '[{"ship":"Orrin","crew":9},{"ship":"Tolm","crew":7}]');
+    const table = join(to, 'all.csv');
+    const { out, error } = await run(['draft', to, '--table', table]);
+    expect(out).toContain('2 reports by one method: april.csv, may.csv');
+    expect(error).toContain('1 report wants a method of its own: other.json');
+    expect(readFileSync(table, 'utf8').split('\n')).toHaveLength(8);
+  });
+
+  test('nothing to read is exit code 2, and what cannot be done is said', async () => {
+    const empty = join(folder(), 'empty.csv');
+    writeFileSync(empty, '\n');
+    expect(await run(['draft', empty])).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('no table was found'),
+    });
+    expect(await run(['draft'])).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('Name at least one report'),
+    });
+    expect(await run(['draft', WORKBOOK, '--drafts', 'x'])).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('from 1 to 9'),
+    });
+    expect(await run(['draft', 'none.xlsx'])).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('cannot be read'),
+    });
+  });
+});
