@@ -15,9 +15,9 @@ export const keys: Detector = {
     for (const column of body.keys) {
       const blank = column.counts[Seen.blank]!;
       const filled = sight.rows - blank;
-      // Keys lead: behind a column that every row fills no key is left out.
+      // Keys lead: behind words that every row fills no key is left out, but behind numbers that count the rows.
       if (blank === 0) {
-        if (sparse.length > 0 || column.counts[Seen.text]! < sight.rows) break;
+        if (sparse.length > 0 || column.counts[Seen.text]! > 0) break;
         continue;
       }
       if (filled === 0) continue;

@@ -1,0 +1,239 @@
+/** What each detector sees alone, and what it leaves alone. Whole methods are tested in core/draft/. */
+import { describe, expect, test } from 'vitest';
+import { sightOf } from '../glance/sight.ts';
+import { makeTable, type Table, textColumn } from '../index.ts';
+import { received } from '../test-support.ts';
+import { across } from './across.ts';
+import { attributeRows } from './attribute-rows.ts';
+import { bodyOf } from './body.ts';
+import { STAGES } from './catalogue.ts';
+import { chooseRules } from './choose-rule.ts';
+import type { Hand } from './finding.ts';
+import { keys } from './keys.ts';
+import { marks } from './marks.ts';
+import { measureNames } from './measure-names.ts';
+import { missing } from './missing.ts';
+import { packedLists } from './packed-lists.ts';
+import { slipped } from './slipped.ts';
+import { sumColumns } from './sum-columns.ts';
+import { templates } from './templates.ts';
+import { twoInOne } from './two-in-one.ts';
+import { types } from './types.ts';
+
+const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', standing: 'position', column: textColumn([]) }] };
+function handFor(columns: Record<string, (string | number | null)[]>, more: Partial<Hand> = {}): Hand {
+  const table = makeTable(
+    Object.fromEntries(
+      Object.entries(columns).map(([name, cells]) => [
+        name,
+        cells.some((cell) => typeof cell === 'number') ? received(cells) : textColumn(cells as (string | null)[]),
+      ]),
+    ),
+  );
+  return {
+    sight: sightOf(table),
+    raw: POSITIONED,
+    done: [],
+    within: undefined,
+    titles: new Set(),
+    sums: [],
+    childless: new Set(),
+    ...more,
+  };
+}
+const stepsOf = (findings: readonly { steps: readonly { kind: string; params: object }[] }[]) =>
+  (findings[0]?.steps ?? []).map(({ kind, params }) => ({ kind, ...params }));
+
+describe('rules that hold next month', () => {
+  const sight = handFor({
+    Quay: ['Hask', 'Ullin', 'Total North', 'Tarve', 'Total South', 'Grand total'],
+    Code: ['H', 'U', null, 'T', null, null],
+    Foot: [12, 7, 19, 3, 3, 22],
+  }).sight;
+
+  test('a word that all of the rows have, before the texts of each; none that takes in another row', () => {
+    expect(chooseRules(sight, [2, 4, 5], [0, 1, 3])).toEqual([
+      { test: 'blank', columns: { by: 'names', names: ['Code'] } },
+    ]);
+    expect(chooseRules(sight, [2, 4], [0, 1, 3, 5])).toEqual([{ test: 'starts', column: 'Quay', text: 'Total' }]);
+    expect(chooseRules(sight, [5], [0, 1, 2, 3, 4])).toEqual([{ test: 'starts', column: 'Quay', text: 'Grand total' }]);
+    expect(chooseRules(sight, [0], [1, 2, 3, 4, 5])).toEqual([{ test: 'equals', column: 'Quay', text: 'Hask' }]);
+  });
+
+  test('rows that read like others cannot be told apart', () => {
+    const same = handFor({ A: ['x', 'x'], B: [1, 1] }).sight;
+    expect(chooseRules(same, [0], [1])).toBeUndefined();
+  });
+});
+
+describe('what the rows under a header are', () => {
+  test('data, lone texts, notes, pages, blank rows and drawn lines', () => {
+    const hand = handFor({
+      Quay: ['North', 'Hask', null, '-----', 'Page 2 of 9', 'Ullin', 'Source: gates of the harbour'],
+      Foot: [null, '12', null, '-----', null, '7', null],
+      Cars: [null, '3', null, '-----', null, '1', null],
+    });
+    expect(bodyOf(hand).roles).toEqual(['lone', 'data', 'blank', 'rule', 'page', 'data', 'note']);
+    expect(bodyOf(hand).figures.map(({ name }) => name)).toEqual(['Foot', 'Cars']);
+  });
+
+  test('years and numbers that count the rows are keys', () => {
+    const hand = handFor({ No: [1, 2, 3, 4, 5], Year: [2029, 2029, 2030, 2030, 2031], Foot: [12, 7, 3, 9, 4] });
+    expect(bodyOf(hand).keys.map(({ name }) => name)).toEqual(['No', 'Year']);
+  });
+});
+
+describe('columns', () => {
+  test('keys on the first row of their group are filled down; remarks are not', () => {
+    const quays = {
+      Quay: ['Hask', null, null, 'Ullin', null, 'Tarve', null],
+      Item: ['a', 'b', 'c', 'a', 'b', 'a', 'b'],
+      Foot: [1, 2, 3, 4, 5, 6, 7],
+    };
+    expect(stepsOf(keys.find(handFor(quays)))).toMatchObject([{ kind: 'fill', columns: { names: ['Quay'] } }]);
+    expect(keys.find(handFor({ Item: ['a', 'b', 'c'], Remark: ['late', null, null], Foot: [1, 2, 3] }))).toEqual([]);
+    expect(keys.find(handFor(quays, { raw: makeTable({}) }))).toEqual([]);
+  });
+
+  test('sums beside, sums said again on each row of a group', () => {
+    const rows = { Quay: ['a', 'b', 'c', 'd'], Foot: [12, 7, 31, 40], Cars: [30, 41, 5, 9], All: [42, 48, 36, 49] };
+    expect(stepsOf(sumColumns.find(handFor(rows)))).toMatchObject([
+      { kind: 'set-aside-columns', columns: { names: ['All'] }, pile: 'totals' },
+    ]);
+    const nested = {
+      Quay: ['a', 'a', 'b', 'b'],
+      total: [42, 42, 14, 14],
+      Item: ['x', 'y', 'x', 'y'],
+      Foot: [12, 30, 5, 9],
+    };
+    expect(stepsOf(sumColumns.find(handFor(nested)))).toMatchObject([
+      { columns: { names: ['total'] }, pile: 'group figures' },
+    ]);
+  });
+
+  test('marks behind figures and codes for missing values', () => {
+    const hand = handFor({ Quay: ['Hask', 'Ullin', 'Tarve'], Foot: ['12*', '7', 'n/a'], Cars: ['3', '4 (p)', '-'] });
+    expect(stepsOf(marks.find(hand))).toMatchObject([
+      { kind: 'replace', find: '\\s?(?:\\*|\\(p\\))$', how: 'pattern' },
+    ]);
+    expect(stepsOf(missing.find(hand))).toMatchObject([{ kind: 'blank-texts', texts: ['n/a', '-'] }]);
+  });
+
+  test('lists in step, with their sum beside; a list of one kind of thing alone; no sentences', () => {
+    const lists = { Ref: ['1', '2', '3'], Item: ['a;b', 'c', 'a;c;d'], Count: ['1;2', '5', '3;3;1'], Sum: [3, 5, 7] };
+    expect(stepsOf(packedLists.find(handFor(lists)))).toMatchObject([
+      { kind: 'set-aside-columns', columns: { names: ['Sum'] } },
+      { kind: 'split-to-rows', columns: ['Item', 'Count'], cut: { delimiters: [';'] } },
+    ]);
+    expect(packedLists.find(handFor({ Name: ['Hask, Isla', 'Tolm, Ewan', 'Skene, Mairi'], Age: [1, 2, 3] }))).toEqual(
+      [],
+    );
+  });
+
+  test('a name with its code, and codes that stay whole', () => {
+    expect(stepsOf(twoInOne.find(handFor({ Quay: ['Hask (H1)', 'Ullin (U7)', 'Tarve (T3)'] })))).toMatchObject([
+      { kind: 'split-to-columns', column: 'Quay', into: ['Quay', 'Quay code', ''] },
+    ]);
+    expect(
+      twoInOne.find(
+        handFor({ Ref: ['HU-0412', 'HU-0413', 'TA-0001'], Day: ['2031-06-02', '2031-06-03', '2031-06-04'] }),
+      ),
+    ).toEqual([]);
+  });
+
+  test('texts that are built alike come apart', () => {
+    const message = Array.from(
+      { length: 10 },
+      (_, k) => `${['Hask', 'Ullin'][k % 2]} gate ${k}: barrier ${['up', 'down'][k % 2]} (foot ${k * 7})`,
+    );
+    expect(stepsOf(templates.find(handFor({ Message: message })))).toMatchObject([
+      { kind: 'extract', by: 'pattern' },
+      { kind: 'drop-columns' },
+    ]);
+    expect(
+      templates.find(handFor({ Message: message.map((_, k) => `any text that comes ${k} along here`).slice(0, 4) })),
+    ).toEqual([]);
+  });
+
+  test('slipped cells reach over the last named column', () => {
+    const hand = handFor({
+      Quay: ['Hask', 'Ullin', 'Tarve'],
+      Foot: ['1', null, '3'],
+      Cars: ['4', '2', '6'],
+      D: [null, '5', null],
+    });
+    expect(stepsOf(slipped.find(hand))).toMatchObject([{ kind: 'close-gaps' }, { kind: 'drop-columns' }]);
+  });
+
+  test('types where every cell reads so; codes with noughts in front stay text', () => {
+    const hand = handFor({
+      Code: ['0017', '0020'],
+      Foot: ['1.204,5', '866,25'],
+      Day: ['02.06.2031', '13.06.2031'],
+      Quay: ['Hask', 'Ullin'],
+    });
+    expect(stepsOf(types.find(hand))).toMatchObject([
+      {
+        kind: 'set-types',
+        types: [
+          { columns: { names: ['Foot'] }, type: 'number', number: { decimal: ',' } },
+          { columns: { names: ['Day'] }, type: 'date', patterns: ['dd.MM.yyyy'] },
+        ],
+      },
+    ]);
+  });
+});
+
+describe('names that are values', () => {
+  const figures = { Quay: ['Hask', 'Ullin', 'Tarve'] };
+
+  test('years by their kind, months, and classes that the report sums', () => {
+    const years = across.find(handFor({ ...figures, 2029: [1, 2, 3], 2030: [4, 5, 6] }));
+    expect(stepsOf(years)).toMatchObject([
+      { kind: 'unpivot', columns: { by: 'year' }, parts: [{ as: 'column', name: 'Year' }] },
+    ]);
+    const classes = handFor(
+      { ...figures, Foot: [10, 20, 30], Cars: [4, 50, 6] },
+      { sums: [{ name: 'All', of: ['Foot', 'Cars'] }] },
+    );
+    expect(stepsOf(across.find(classes))).toMatchObject([
+      { kind: 'unpivot', columns: { by: 'all-but', names: ['Quay'] } },
+    ]);
+  });
+
+  test('a tier of months goes down, and what is measured stays; either way is a choice', () => {
+    const hand = handFor({
+      ...figures,
+      'April / Foot': [1, 2, 3],
+      'April / Cars': [4, 5, 6],
+      'May / Foot': [7, 8, 9],
+      'May / Cars': [1, 1, 1],
+    });
+    const found = across.find(hand);
+    expect(stepsOf(found)).toMatchObject([
+      { kind: 'unpivot', split: ' / ', parts: [{ as: 'column', name: 'Month' }, { as: 'each' }] },
+    ]);
+    expect(found.map(({ gives }) => gives)).toContain('leave the columns as they are');
+  });
+
+  test('rows of name and value, and measures down a column', () => {
+    const rows = handFor({
+      Ref: ['1', '1', '2', '2'],
+      Field: ['Name', 'Foot', 'Name', 'Foot'],
+      Value: ['Hask', '12', 'Ullin', '7'],
+    });
+    expect(stepsOf(attributeRows.find(rows))).toMatchObject([{ kind: 'pivot', names: ['Field'] }]);
+    const down = handFor({
+      Quay: ['Hask', 'Hask', 'Ullin', 'Ullin'],
+      Kind: ['Foot', 'Fare', 'Foot', 'Fare'],
+      Value: [12, 4.75, 7, 3.25],
+    });
+    expect(stepsOf(measureNames.find(down))).toMatchObject([{ kind: 'pivot', names: ['Kind'] }]);
+  });
+});
+
+test('every detector has a name of its own', () => {
+  const names = STAGES.flat().map(({ name }) => name);
+  expect(new Set(names).size).toBe(names.length);
+  expect(names.length).toBeGreaterThan(20);
+});
