@@ -9,6 +9,7 @@ import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
 import { ACTIONS } from '../e2e/actions.ts';
 import { measureBrowser } from './browser.ts';
+import { draftsSection } from './drafts/section.ts';
 import { measureFirstPaint } from './first-paint.ts';
 import { scoreGuesses } from './guessing.ts';
 import type { Measured } from './operations.ts';
@@ -131,6 +132,7 @@ The demo's methods, as they are, on ${later.length} reports of later quarters wi
 | --- | --- | --- |
 ${later.map(({ demo, change, found, fixed }) => `| ${demo} | ${change} | ${found}${fixed ? ', fixed' : ''} |`).join('\n')}
 
+${draftsSection()}
 ## Guessing
 How often a dropped file is taken for what it is, over ${guesses[0]?.of ?? 0} small files made by \`benchmarks/corpus.ts\` or out of csv-spectrum and vega-datasets.
 

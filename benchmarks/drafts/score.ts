@@ -11,8 +11,8 @@ const SIZES = [12, 40, 120, 25, 400, 60, 15, 5000];
 
 export interface FamilyScore {
   family: string;
-  /** Nobody looks at its reports to better the weights. */
-  measuresOnly: boolean;
+  /** Written when the detectors were done. */
+  later: boolean;
   reports: number;
   outright: number;
   inThree: number;
@@ -33,7 +33,7 @@ export function madeReport(family: string, seed: number, turn: number): MadeRepo
 export function scoreFamily(family: string, first: number, reports: number): FamilyScore {
   const score: FamilyScore = {
     family,
-    measuresOnly: FAMILIES[family]!.measuresOnly,
+    later: FAMILIES[family]!.later ?? false,
     reports,
     outright: 0,
     inThree: 0,

@@ -75,7 +75,14 @@ function speaksAgainst(table: Table, tally: Tally | undefined): string | undefin
   if (table.rows === 0) return 'no rows are left';
   const sight = sightOf(table);
   if (sight.columns.length < 2) return 'only one column was found';
-  const unnamed = sight.columns.find((column) => /^[A-Z]{1,2}$/.test(column.name) && column.counts[Seen.figure]! > 0);
+  const named = sight.columns.findIndex((column) => !/^[A-Z]{1,2}$/.test(column.name));
+  // A corner without a name stands in front of all that have one.
+  const unnamed = sight.columns.find(
+    (column, k) =>
+      /^[A-Z]{1,2}$/.test(column.name) &&
+      column.counts[Seen.blank]! < sight.rows &&
+      (k > named || column.counts[Seen.figure]! > 0),
+  );
   if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
   if (tally !== undefined) {
     const { cells, ledger } = tally;

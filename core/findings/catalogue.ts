@@ -15,6 +15,7 @@ import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
 import { records } from './records.ts';
+import { sideNotes } from './side-notes.ts';
 import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
@@ -32,7 +33,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [header, transposed, outerRows],
   [furniture],
   [notes],
-  [slipped],
+  [slipped, sideNotes],
   [indentation],
   [totals],
   [labels],

@@ -2,6 +2,7 @@
 
 import { ReceivedBuilder } from '../table/builder.ts';
 import { Tag } from '../table/column.ts';
+import { columnLetters } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
@@ -29,9 +30,14 @@ export interface NestedRows {
   besides: Set<string>;
   /** Lists on the way that were there at least once, from the outside. */
   met: number;
+  /** Items are lists of plain values, whose columns are named by where they stand. */
+  positioned?: true;
 }
 
-/** '$.sailings[*].bookings[*]' as the names of its lists: ['sailings', 'bookings']; '' is a list at the root. */
+/**
+ * '$.sailings[*].bookings[*]' as the names of its lists: ['sailings', 'bookings']; '' is a list at the root, '*' every
+ * member of an object, whose names are values.
+ */
 export function pathNames(path: string): string[] | undefined {
   if (!/^\$(?:(?:\.[^.[\]]+)*\[\*\])*(?:\.[^.[\]]+)*$/.test(path)) return undefined;
   const lists = path.slice(1).split('[*]');
@@ -92,6 +98,10 @@ class Walk {
       this.found.rows++;
       return;
     }
+    if (next === '*' || next.endsWith('.*')) {
+      this.members(value, level, outer, next.slice(0, -2));
+      return;
+    }
     const own = [...outer];
     if (!(level === 0 && next === '')) this.fields(value, level, next, (column, cell) => own.push([column, cell]));
     const list = next === '' ? value : valueAt(value, next);
@@ -106,6 +116,28 @@ class Walk {
     if (this.repeated > Math.max(MOST_REPEATED, REPEATED_FOR_BYTE * this.source.bytes.length))
       this.refuse('would repeat very many fields from around its items');
     for (const item of items) this.walk(item, level + 1, own);
+  }
+
+  /** Members of an object that names serve as values for: each name comes along as a field. */
+  private members(value: Json, level: number, outer: readonly Filled[], at: string): void {
+    const own = [...outer];
+    const object = (at === '' ? value : valueAt(value, at)) ?? null;
+    const named = isObject(object)
+      ? Object.entries(object).filter(([, one]) => typeof one === 'object' && one !== null)
+      : [];
+    const beside =
+      at === '' && isObject(value)
+        ? Object.fromEntries(Object.entries(value).filter(([key]) => !named.some(([name]) => name === key)))
+        : value;
+    this.fields(beside, level, at === '' ? undefined : at, (column, cell) => own.push([column, cell]));
+    if (named.length > 0) this.found.met = Math.max(this.found.met, level + 1);
+    this.levels[level] ??= new Map();
+    const name = this.columnOf(this.slot(this.levels[level], 'key', ''), level);
+    for (const [key, one] of named) {
+      const items = Array.isArray(one) ? one : [one];
+      this.repeated += items.length * own.length;
+      for (const item of items) this.walk(item, level + 1, [...own, [name, key]]);
+    }
   }
 
   private row(outer: readonly Filled[]): void {
@@ -128,6 +160,13 @@ class Walk {
   private fields(value: Json, level: number, without: string | undefined, take: (of: FieldColumn, cell: Json) => void) {
     this.levels[level] ??= new Map();
     const top = this.levels[level];
+    if (isPlainList(value)) {
+      this.found.positioned = true;
+      value.forEach((one, k) => {
+        take(this.columnOf(this.slot(top, columnLetters(k), ''), level), one);
+      });
+      return;
+    }
     if (!isObject(value)) {
       const slot = this.slot(top, 'value', '');
       take(this.columnOf(slot, level), Array.isArray(value) ? JSON.stringify(value) : value);
@@ -180,6 +219,11 @@ function valueAt(value: Json, path: string): Json | undefined {
     .reduce<Json | undefined>((at, name) => (at !== undefined && isObject(at) ? at[name] : undefined), value);
 }
 
+/** A row written as a list of its cells. */
+function isPlainList(value: Json): value is Json[] {
+  return Array.isArray(value) && value.length > 1 && value.every((one) => one === null || typeof one !== 'object');
+}
+
 /** Plain values are joined; a list of objects beside the way stays JSON, since going down two lists would multiply. */
 function listCell(list: readonly Json[], name: string, joinWith: string, besides: Set<string>): Json {
   if (list.length === 0) return null;
@@ -189,19 +233,45 @@ function listCell(list: readonly Json[], name: string, joinWith: string, besides
   return JSON.stringify(list);
 }
 
+/** Names that are values, as 'North' or '2031', and no names of fields. */
+const NAMES_A_VALUE = /^\p{Lu}.*\p{Ll}|\s|^\d|\p{Ll}-\p{Lu}/u;
+
+/** Members of an object that are lists of objects, or objects, with the same fields under names that are values. */
+function keyedMembers(object: { [key: string]: Json }): Json[] | undefined {
+  const entries = Object.entries(object).filter(([, one]) => typeof one === 'object' && one !== null);
+  const lists = entries.every(([, one]) => Array.isArray(one) && one.some(isObject));
+  if (entries.length < (lists ? 2 : 3) || entries.length < Object.keys(object).length * 0.6) return undefined;
+  if (entries.filter(([key]) => NAMES_A_VALUE.test(key)).length < entries.length * 0.8) return undefined;
+  const fields = entries.map(([, one]) => {
+    const first = Array.isArray(one) ? one.find(isObject) : one;
+    return first !== undefined && isObject(first) ? Object.keys(first) : [];
+  });
+  const [lead = []] = fields;
+  const alike = fields.every(
+    (own) => own.length > 0 && own.filter((name) => lead.includes(name)).length >= own.length * 0.6,
+  );
+  return alike && (lists || entries.every(([, one]) => isObject(one))) ? entries.map(([, one]) => one) : undefined;
+}
+
 /** Paths of all lists, with how many items they hold in all; those of objects first, the longest first. */
-export function listPaths(root: Json): { path: string; items: number; objects: boolean }[] {
-  const counts = new Map<string, { items: number; objects: boolean }>();
+export function listPaths(root: Json): { path: string; items: number; objects: boolean; rows: boolean }[] {
+  const counts = new Map<string, { items: number; objects: boolean; rows: boolean }>();
   const walk = (value: Json, path: string, depth: number): void => {
     if (depth > MOST_LEVELS) return;
     if (Array.isArray(value)) {
       const own = `${path}[*]`;
-      const entry = counts.get(own) ?? { items: 0, objects: false };
+      const entry = counts.get(own) ?? { items: 0, objects: false, rows: false };
       entry.items += value.length;
       entry.objects ||= value.some(isObject);
+      entry.rows ||= value.length > 1 && value.every(isPlainList);
       counts.set(own, entry);
-      for (const item of value) walk(item, own, depth + 1);
+      if (!entry.rows) for (const item of value) walk(item, own, depth + 1);
     } else if (isObject(value)) {
+      const members = keyedMembers(value);
+      if (members !== undefined) {
+        for (const member of members) walk(Array.isArray(member) ? member : [member], `${path}.*`, depth + 1);
+        return;
+      }
       for (const [key, one] of Object.entries(value)) if (!/[.[\]]/.test(key)) walk(one, `${path}.${key}`, depth + 1);
     }
   };

@@ -110,7 +110,7 @@ describe('nested text', () => {
   test.each<[string, string, object, string]>([
     ['JSON cut in the middle', '[{"a":1},{"a"', {}, 'is no whole JSON'],
     ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'The most alike is $.sailings[*]'],
-    ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names and [*]'],
+    ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names, * and [*]'],
     ['nothing', '  \n', {}, 'nothing but blanks'],
   ])('%s is told', (_, text, params, message) => {
     expect(() => read(text, params)).toThrow(message);
@@ -174,4 +174,61 @@ test('fields that are only sometimes there can be declared, so that a month with
   expect(cellsOf(without.steps[1]!.table)).toEqual([['1', null]]);
   expect(without.steps[0]!.notices.map((notice) => notice.text)).toContain('not in this report, and blank: note');
   expect(cellsOfReport(without, 1, { row: 0, column: 1 })).toEqual([]);
+});
+
+describe('names that are values, and rows that are lists', () => {
+  const byPort = {
+    year: 2031,
+    Hask: [
+      { code: 'HU', foot: 12 },
+      { code: 'HT', foot: 7 },
+    ],
+    Ullin: [{ code: 'UH', foot: 3 }],
+  };
+
+  test('every member of an object, with its name as a field', () => {
+    expect(listPaths(byPort)[0]).toMatchObject({ path: '$.*[*]', items: 3, objects: true });
+    const { table } = read(JSON.stringify(byPort), { rows: '$.*[*]' });
+    expect(namesOf(table)).toEqual(['year', 'key', 'code', 'foot']);
+    expect(cellsOf(table)).toEqual([
+      ['2031', 'Hask', 'HU', '12'],
+      ['2031', 'Hask', 'HT', '7'],
+      ['2031', 'Ullin', 'UH', '3'],
+    ]);
+  });
+
+  test('inside of an outer object, and where each member is one object', () => {
+    const text = JSON.stringify({ ports: { Hask: { foot: 12 }, Ullin: { foot: 3 }, Tarve: { foot: 5 } } });
+    expect(listPaths(JSON.parse(text))[0]!.path).toBe('$.ports.*[*]');
+    expect(cellsOf(read(text, { rows: '$.ports.*[*]' }).table)).toEqual([
+      ['Hask', '12'],
+      ['Ullin', '3'],
+      ['Tarve', '5'],
+    ]);
+  });
+
+  test('fields of one item, however alike, are no such members', () => {
+    const fields = { home_port: [{ code: 'HU' }], next_port: [{ code: 'UH' }] };
+    expect(listPaths(fields).map(({ path }) => path)).toEqual(['$.home_port[*]', '$.next_port[*]']);
+  });
+
+  test('a list of lists is rows of cells, named by where they stand', () => {
+    const text = JSON.stringify([
+      ['Port', 'Foot'],
+      ['Hask', 12],
+      ['Ullin', null],
+    ]);
+    const guess = guessReading('s', { name: 'a.json', bytes: encode(text) });
+    expect(guess.params).toMatchObject({ rows: '$[*]' });
+    const { table } = read(text, { rows: '$[*]' });
+    expect(table.fields.map(({ name, standing }) => [name, standing])).toEqual([
+      ['A', 'position'],
+      ['B', 'position'],
+    ]);
+    expect(cellsOf(table)).toEqual([
+      ['Port', 'Foot'],
+      ['Hask', '12'],
+      ['Ullin', null],
+    ]);
+  });
 });

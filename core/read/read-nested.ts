@@ -16,7 +16,9 @@ const Params = z.object({
   rows: z
     .string()
     .default('$[*]')
-    .describe('JSONPath of names and [*] (RFC 9535): each item of the last list becomes a row'),
+    .describe(
+      'JSONPath of names, * and [*] (RFC 9535): each item of the last list becomes a row; * takes every member of an object, with its name as a field',
+    ),
   join: z.string().default('; ').describe('Stands between the items of lists of plain values'),
   expects: EXPECTS,
   badLines: z.enum(['stop', 'skip']).default('stop').describe('Lines of newline-delimited JSON that cannot be read'),
@@ -63,7 +65,7 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
     const { root } = readJson(source, 'skip');
     return Params.parse({
       source: id,
-      rows: listPaths(root).find((one) => one.objects)?.path ?? listPaths(root)[0]?.path ?? '$',
+      rows: listPaths(root).find((one) => one.objects || one.rows)?.path ?? listPaths(root)[0]?.path ?? '$',
     });
   },
   read(source, params, context) {
@@ -71,7 +73,7 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
     const names = pathNames(params.rows);
     if (names === undefined)
       throw new StepFailure(
-        `The path ${params.rows} cannot be used: it is made of names and [*], as in $.sailings[*].bookings[*].`,
+        `The path ${params.rows} cannot be used: it is made of names, * and [*], as in $.sailings[*].bookings[*].`,
       );
     const found = nestedRows(source, root, names, params.join);
     if (found.met < names.length) {
@@ -116,6 +118,10 @@ function fieldsOf(found: NestedRows, lists: readonly string[]): Field[] {
     // A name that an outer level has already is told apart by the list that it stands in.
     const list = lists[level - 1] ?? '';
     const full = taken.has(name) && list !== '' ? `${list}.${name}` : name;
-    return { name: uniqueName(full, taken), standing: 'named', column: builder.finish(found.rows) };
+    return {
+      name: uniqueName(full, taken),
+      standing: found.positioned ? 'position' : 'named',
+      column: builder.finish(found.rows),
+    };
   });
 }
