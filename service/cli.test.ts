@@ -375,7 +375,10 @@ test('every example of docs/command-line.md runs as it says', { timeout: 120_000
   }
   expect(readdirSync(folder).sort()).toEqual([
     'arrivals.csv',
+    'drafted.csv',
+    'drafted.job.json',
     'fares',
+    'fares.job.json',
     'fares.sqlite',
     'plan-outturn.sqlite',
     'traffic.csv',

@@ -11,6 +11,7 @@ import { columnLetters, type Field, type Table, uniqueName } from '../../table/t
 import { cellText } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { gatherCells } from '../gathered.ts';
+import { guessHeader } from '../header/guess-header.ts';
 import { idleNotice } from '../result.ts';
 
 const Params = z.object({
@@ -38,10 +39,18 @@ export const stackBesideWords: StepWords<Params> = {
 
 export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
   start: (table, columns) => {
-    const column = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
-    const field = table.fields.find((one) => one.name === column);
-    const text = field === undefined || table.rows === 0 ? '' : (cellText(field.column, 0) ?? '');
-    return { at: { test: 'equals', column, text } };
+    const { row, tiers } = guessHeader(table);
+    const at = row + tiers - 1;
+    const named = (field: Field) => at < table.rows && (cellText(field.column, at)?.trim() ?? '') !== '';
+    const field =
+      table.fields.find((one) => one.name === columns[0] && named(one)) ??
+      table.fields.find((one) => one.standing !== 'beside' && named(one));
+    const within = table.fields.find((one) => one.standing === 'beside')?.name;
+    const text = field === undefined ? '' : cellText(field.column, at)!;
+    return {
+      at: { test: 'equals', column: field?.name ?? '', text },
+      ...(within === undefined ? {} : { within }),
+    };
   },
   run(input, params) {
     const anchor = ruleMask(params.at, input);
