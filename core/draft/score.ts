@@ -3,10 +3,9 @@ import { rowSaysTotal } from '../findings/choose-rule.ts';
 import type { Hand } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
 import { Seen } from '../glance/sight.ts';
-import type { Candidate } from './search.ts';
 
 /** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
-export function quality(one: Candidate, hand: Hand): number {
+export function quality(steps: number, hand: Hand): number {
   const { sight } = hand;
   if (sight.rows === 0 || sight.columns.length === 0) return -50;
   const body = bodyOf(hand);
@@ -42,6 +41,6 @@ export function quality(one: Candidate, hand: Hand): number {
   if (body.figures.length > 0) score -= totals === 0 ? 0 : 1 + Math.min(6, 20 * (totals / sight.rows));
   // Blank keys.
   for (const column of body.keys.slice(0, 3)) score -= 2 * (column.counts[Seen.blank]! / sight.rows);
-  score -= 0.15 * one.steps.length;
+  score -= 0.15 * steps;
   return score;
 }

@@ -73,7 +73,7 @@ export function searchMethods(
   const headed = raw.fields.some((field) => field.standing === 'position') ? 0 : NAMED;
   const scored = beam.map((one) => ({
     ...one,
-    weight: one.weight + headed + quality(one, handOf(one, raw, within, childless)),
+    weight: one.weight + headed + quality(one.steps.length, handOf(one, raw, within, childless)),
   }));
   const seen = new Set<string>();
   return scored

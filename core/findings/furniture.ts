@@ -1,5 +1,6 @@
 import { Seen, textAt } from '../glance/sight.ts';
 import type { Rule } from '../rules/rules.ts';
+import { counted } from '../values/counted.ts';
 import { bodyOf, PAGE, rowPattern } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -31,7 +32,7 @@ export const furniture: Detector = {
         steps.push({
           kind: 'set-aside',
           params: { pile: 'units', mark: 'note', rules },
-          why: `${said(wanted.length, 'row')} of units under the names, as ${textAt(column, wanted[0]!)}`,
+          why: `${counted(wanted.length, 'row')} of units under the names, as ${textAt(column, wanted[0]!)}`,
         });
     }
     const pages = body.rowsOf('page');
@@ -41,14 +42,14 @@ export const furniture: Detector = {
         steps.push({
           kind: 'set-aside',
           params: { pile: 'page heads', mark: 'repeat', rules },
-          why: `${said(pages.length, 'line')} that stand again on each page, but for their numbers`,
+          why: `${counted(pages.length, 'line')} that stand again on each page, but for their numbers`,
         });
     }
     const blanks: Rule[] = [];
     const why: string[] = [];
     if (body.roles.includes('blank')) {
       blanks.push({ test: 'empty' });
-      why.push(said(body.rowsOf('blank').length, 'blank row'));
+      why.push(counted(body.rowsOf('blank').length, 'blank row'));
     }
     const drawn = body.rowsOf('rule');
     if (drawn.length > 0) {
@@ -60,7 +61,7 @@ export const furniture: Detector = {
               .map((one) => drawnLine(one.name))
           : [drawnLine(column.name)];
       blanks.push(...pattern.slice(0, 4));
-      why.push(said(drawn.length, 'drawn line'));
+      why.push(counted(drawn.length, 'drawn line'));
     }
     if (blanks.length > 0)
       steps.push({ kind: 'set-aside', params: { pile: 'blanks', rules: blanks }, why: why.join(' and ') });
@@ -73,8 +74,4 @@ export const furniture: Detector = {
 
 function drawnLine(column: string): Rule {
   return { test: 'matches', column, text: '^[\\s=_~+|*.─═━·-]{3,}$' };
-}
-
-export function said(count: number, what: string): string {
-  return `${count} ${what}${count === 1 ? '' : 's'}`;
 }

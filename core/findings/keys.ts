@@ -1,7 +1,7 @@
 import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Keys that stand only on the first row of their group. */
 export const keys: Detector = {
@@ -37,7 +37,7 @@ export const keys: Detector = {
               direction: 'down',
               ...(hand.within === undefined ? {} : { within: hand.within }),
             },
-            why: `${sparse.map((column) => column.name).join(', ')}: filled only on the first row of each group, ${said(gaps, 'blank')} below`,
+            why: `${sparse.map((column) => column.name).join(', ')}: filled only on the first row of each group, ${counted(gaps, 'blank')} below`,
           },
         ],
         weight: 1,

@@ -1,9 +1,9 @@
 import { Seen, textAt } from '../glance/sight.ts';
 import type { PlainRule } from '../rules/rules.ts';
+import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Rows of one text above rows of data: labels of one or more levels. */
 export const labels: Detector = {
@@ -41,7 +41,7 @@ export const labels: Detector = {
               ...(levels > 1 ? { outer: levels === 2 ? ['Section'] : ['Division', 'Section'] } : {}),
               ...(hand.within === undefined ? {} : { within: hand.within }),
             },
-            why: `${said(rows.length, 'row')} with one text, each above rows of data, as ${textAt(column, rows[0]!)}${levels > 1 ? `; on ${levels} levels, as some stand right under others` : ''}`,
+            why: `${counted(rows.length, 'row')} with one text, each above rows of data, as ${textAt(column, rows[0]!)}${levels > 1 ? `; on ${levels} levels, as some stand right under others` : ''}`,
           },
         ];
       });

@@ -1,8 +1,8 @@
 import { saysNote } from '../glance/hint-words.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
 import { usedTexts } from '../values/cell-text.ts';
+import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Lines such as 'Depot: Hask' above tables, where what they say differs within the file. */
 export const lines: Detector = {
@@ -35,7 +35,7 @@ export const lines: Detector = {
           {
             kind: 'lines-to-columns',
             params: { names, ...within },
-            why: `${said(names.length, 'line')} of name and value above the tables, with other values in each: ${names.join(', ')}`,
+            why: `${counted(names.length, 'line')} of name and value above the tables, with other values in each: ${names.join(', ')}`,
           },
         ],
         weight: 1.5,

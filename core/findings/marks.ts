@@ -1,8 +1,8 @@
 import { MARK, Seen, type SeenColumn } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Footnote marks behind figures. */
 export const marks: Detector = {
@@ -36,7 +36,7 @@ export const marks: Detector = {
               how: 'pattern',
               exact: true,
             },
-            why: `${said(cells, 'figure')} with a mark behind: ${[...found].join(' ')}`,
+            why: `${counted(cells, 'figure')} with a mark behind: ${[...found].join(' ')}`,
           },
         ],
         weight: 1,

@@ -1,7 +1,7 @@
 import { Seen, textAt } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Texts that stand where a value is missing. */
 export const missing: Detector = {
@@ -33,7 +33,7 @@ export const missing: Detector = {
               texts: [...texts],
               exact: false,
             },
-            why: `${said(cells, 'cell')} with ${[...texts]
+            why: `${counted(cells, 'cell')} with ${[...texts]
               .slice(0, 4)
               .map((text) => `'${text}'`)
               .join(', ')} where others hold values`,

@@ -1,9 +1,9 @@
 import { Seen } from '../glance/sight.ts';
 import type { PlainRule, Rule } from '../rules/rules.ts';
+import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Remarks, sources and legends: below the last row of data in each sheet, or between. */
 export const notes: Detector = {
@@ -47,7 +47,7 @@ export const notes: Detector = {
           {
             kind: 'set-aside',
             params: { pile: 'notes', rules },
-            why: `${said(wanted.length, 'line')} of text ${left.length === 0 ? 'below the last row of figures' : 'without figures'}`,
+            why: `${counted(wanted.length, 'line')} of text ${left.length === 0 ? 'below the last row of figures' : 'without figures'}`,
           },
         ],
         weight: 1,

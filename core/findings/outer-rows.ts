@@ -1,6 +1,6 @@
 import { Seen, type SeenColumn } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
-import { said } from './furniture.ts';
 
 /**
  * Rows of nested or blocked text that are no records: outer items without inner ones, and blocks that only say what the
@@ -54,7 +54,7 @@ export const outerRows: Detector = {
           ...(carried.length > 0 ? {} : { mark: 'other' }),
           rules: [{ test: 'blank', columns: { by: 'names', names: [column.name] } }],
         },
-        why: `${said(rows.length, 'row')} without ${inner
+        why: `${counted(rows.length, 'row')} without ${inner
           .slice(0, 3)
           .map((one) => one.name)
           .join(', ')}: no records of their own`,

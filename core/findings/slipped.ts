@@ -1,6 +1,6 @@
 import { Seen } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Rows whose cells slipped to the right, out of the last named column, with a gap where they slipped. */
 export const slipped: Detector = {
@@ -29,7 +29,7 @@ export const slipped: Detector = {
               front: false,
               rules: names.map((name) => ({ test: 'filled', columns: { by: 'names', names: [name] } })),
             },
-            why: `${said(over.length, 'row')} reach over the last named column and have a gap before it`,
+            why: `${counted(over.length, 'row')} reach over the last named column and have a gap before it`,
           },
           { kind: 'drop-columns', params: { columns: { by: 'names', names } }, why: 'blank once the gaps are closed' },
         ],

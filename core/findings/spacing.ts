@@ -1,6 +1,6 @@
 import { Seen, textAt } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** No-break, doubled and invisible spaces in texts, and blanks round them, which make equal things differ. */
 const STRAY = /[\u00a0\u2007\u202f\u00ad\u200b-\u200d\u2060\ufeff]|\S\s{2,}\S|^\s|\s$/u;
@@ -26,7 +26,7 @@ export const spacing: Detector = {
           {
             kind: 'clean-text',
             params: { columns: { by: 'names', names: columns.map((column) => column.name) } },
-            why: `${said(cells, 'cell')} with blanks round the text, doubled, no-break or invisible`,
+            why: `${counted(cells, 'cell')} with blanks round the text, doubled, no-break or invisible`,
           },
         ],
         weight: 0.3,

@@ -1,10 +1,10 @@
 import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import { findSums, type SumRow } from '../rows/sums.ts';
 import type { PlainRule } from '../rules/rules.ts';
+import { counted } from '../values/counted.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules, rowSaysTotal } from './choose-rule.ts';
 import type { Detector, Finding } from './finding.ts';
-import { said } from './furniture.ts';
 
 /** Rows that sum others up, told by what their figures add up to; words are only a hint. */
 export const totals: Detector = {
@@ -127,8 +127,8 @@ function asFinding(
         params: { pile: 'totals', rules },
         why:
           fit === 0
-            ? `${said(rows.length, 'row')} called a total${example}, though nothing adds up to them`
-            : `${said(rows.length, 'row')}, each the sum of rows ${levels > 1 ? `or of sums before it, on ${levels} levels` : 'before it'}: ${fit} of ${of} figures${example}`,
+            ? `${counted(rows.length, 'row')} called a total${example}, though nothing adds up to them`
+            : `${counted(rows.length, 'row')}, each the sum of rows ${levels > 1 ? `or of sums before it, on ${levels} levels` : 'before it'}: ${fit} of ${of} figures${example}`,
       },
     ],
     weight: fit === 0 ? 0.5 : 1.5 + Math.min(2, fit / 10),
@@ -158,7 +158,7 @@ function withLabels(body: Body, rows: readonly number[], finding: Finding, withi
           direction: 'down',
           ...(within === undefined ? {} : { within }),
         },
-        why: `${names.join(', ')}: said only in the ${said(groups, 'row')} of sums above each group`,
+        why: `${names.join(', ')}: said only in the ${counted(groups, 'row')} of sums above each group`,
       },
       ...finding.steps,
     ],
