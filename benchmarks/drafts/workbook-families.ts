@@ -1082,3 +1082,31 @@ export const codedLabels: Family = (c, s, size) => {
   });
   return xlsx([...titles(c, s, 2), names, ...body, ...notes(c, s)], truth([s.area, ...names], want));
 };
+
+/** What is measured and its unit down, years across. */
+export const measuresAndUnits: Family = (c, s, size) => {
+  const years = [2028, 2029, 2030, 2031].slice(0, c.whole(2, 4));
+  const measures = s.measures.slice(0, c.whole(2, 4));
+  const body: Cell[][] = [];
+  const want: Cell[][] = [];
+  for (const site of c.some(s.sites, c.whole(3, Math.max(4, Math.min(20, size / 4))))) {
+    const figures = measures.map((m) => years.map(() => figure(c, m)));
+    measures.forEach((m, k) => {
+      body.push([site, m.name, ['n', 't', '€', 'h'][k]!, ...figures[k]!]);
+    });
+    years.forEach((year, y) => {
+      want.push([site, year, ...figures.map((own) => own[y]!)]);
+    });
+  }
+  return xlsx(
+    [...titles(c, s, 2), [s.site, 'Measure', 'Unit', ...years], ...body, ...notes(c, s)],
+    truth([s.site, 'Year', ...measures.map((m) => m.name)], want),
+  );
+};
+
+/** Forms one under the other: a name and a value in each row. */
+export const forms: Family = (c, s, size) => {
+  const { names, rows } = records(c, s, c.whole(4, Math.max(5, Math.min(60, size))), measuresOf(c, s));
+  const body = rows.flatMap((row): Cell[][] => [...names.map((name, k): Cell[] => [name, row[k]!]), [null]]);
+  return xlsx([...titles(c, s, 1), ...body], truth(names, rows));
+};

@@ -1,4 +1,5 @@
 import { across } from './across.ts';
+import { attributeBlocks } from './attribute-blocks.ts';
 import { attributeRows } from './attribute-rows.ts';
 import { beside } from './beside.ts';
 import type { Detector } from './finding.ts';
@@ -30,7 +31,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [beside],
   [records],
   [lines],
-  [header, transposed, outerRows],
+  [header, transposed, attributeBlocks, outerRows],
   [furniture],
   [notes],
   [slipped, sideNotes],

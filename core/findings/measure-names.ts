@@ -1,5 +1,6 @@
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { decimalsOf } from '../rows/sums.ts';
+import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
 
@@ -19,20 +20,30 @@ export const measureNames: Detector = {
         byName.set(name, [...(byName.get(name) ?? []), r]);
         if (byName.size > 12) break;
       }
-      if (byName.size < 2 || byName.size > 12 || !isEven(sight, names, values, byName.size)) continue;
+      if (byName.size < 2 || byName.size > 12) continue;
+      // What only says more of the name, as its unit, does not tell records apart.
+      const more = body.keys.filter((column) => column !== names && isDeterminedBy(column, byName));
+      if (!isEven(sight, names, [values, ...more], byName.size)) continue;
       const decimals = [...byName.values()].map((rows) => Math.max(...rows.map((r) => decimalsAt(values, r))));
-      if (new Set(decimals).size < 2) continue;
+      const called = CALLED.test(names.name);
+      if (new Set(decimals).size < 2 && !called && more.length === 0) continue;
+      const fields = sight.table.fields.map((field) => field.name);
+      const gone = [names, values, ...more].map((column) => column.name);
       return [
         {
           steps: [
             {
               kind: 'pivot',
-              params: { names: [names.name], values: [{ column: values.name, by: 'only' }] },
-              why: `${[...byName.keys()].slice(0, 3).join(', ')}${byName.size > 3 ? ' …' : ''} are written with other decimals each: what is measured, and no values of ${names.name}`,
+              params: {
+                rows: { by: 'names', names: fields.filter((name) => !gone.includes(name)) },
+                names: [names.name],
+                values: [{ column: values.name, by: 'only' }],
+              },
+              why: `${few([...byName.keys()])}: what is measured, and no values of ${names.name}${more.length > 0 ? `; ${few(more.map((column) => column.name))} says the unit of each` : ''}`,
             },
           ],
-          weight: 0.8,
-          doubt: 'measures are told from classes by their decimals alone',
+          weight: called || more.length > 0 ? 1.5 : 0.8,
+          doubt: 'measures may be classes of one measure',
           gives: `one column for each of ${names.name}`,
         },
         { steps: [], weight: 0, gives: `${names.name} stays a column` },
@@ -42,15 +53,25 @@ export const measureNames: Detector = {
   },
 };
 
+/** What a column of measures is called, in several languages. Common practice. */
+const CALLED =
+  /^(?:measures?|indicators?|variables?|metrics?|kennzahl(?:en)?|merkmale?|gr(?:öß|oess)en?|messgr(?:öß|oess)en?|indicateurs?|mesures?|grandeurs?|indicador(?:es)?|medidas?|magnitud(?:es)?)$/i;
+
+/** Under each name it says one thing, and not the same under all. */
+function isDeterminedBy(column: SeenColumn, byName: ReadonlyMap<string, readonly number[]>): boolean {
+  const said = [...byName.values()].map((rows) => new Set(rows.map((r) => textAt(column, r))));
+  return said.every((texts) => texts.size === 1) && new Set(said.map((texts) => [...texts][0])).size >= 2;
+}
+
 function decimalsAt(column: SeenColumn, row: number): number {
   const value = column.values[row]!;
   return Number.isNaN(value) ? 0 : decimalsOf(value);
 }
 
 /** Every record has each name once, and the other columns tell records apart. */
-function isEven(sight: Sight, names: SeenColumn, values: SeenColumn, count: number): boolean {
+function isEven(sight: Sight, names: SeenColumn, others: readonly SeenColumn[], count: number): boolean {
   const beside = sight.table.fields.filter((field) => field.standing === 'beside').map((field) => field.column);
-  const keys = sight.columns.filter((column) => column !== names && column !== values);
+  const keys = sight.columns.filter((column) => column !== names && !others.includes(column));
   const records = new Map<string, number>();
   for (let r = 0; r < sight.rows; r++) {
     const key = [
