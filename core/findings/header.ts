@@ -1,3 +1,4 @@
+import { isUnit } from '../glance/hint-words.ts';
 import { isYear, Seen, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
@@ -96,15 +97,12 @@ function filledIn(sight: Sight, row: number): number[] {
   );
 }
 
-const UNIT =
-  /^\(?(?:%|€|\$|£|m[²³23]?|km|kg|t|l|hl|h|kwh|mwh|std\.?|stück|stk\.?|anzahl|number|no\.?|count|units?|eur|usd|gbp|chf|k€|t€|mio\.?(?: €| eur)?|in .{1,14}|tonnes?|tons?|litres?|liters?|hours?|heures?|horas?|nombre|número|unidades|n|pcs|persons?|personen|personnes|personas|days?|tage|jours|días)\)?$/i;
-
 /** A row under the names that says units: few different words, over columns of figures alone. */
 export function isUnitsRow(sight: Sight, row: number): boolean {
   const filled = filledIn(sight, row);
   if (filled.length === 0 || filled.some((k) => sight.columns[k]!.kinds[row] === Seen.figure)) return false;
   const texts = filled.map((k) => textAt(sight.columns[k]!, row));
-  const units = texts.filter((text) => UNIT.test(text)).length;
+  const units = texts.filter((text) => isUnit(text)).length;
   if (units === texts.length) return true;
   return units >= texts.length * 0.6 && texts.every((text) => text.length <= 14);
 }

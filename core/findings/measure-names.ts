@@ -1,3 +1,4 @@
+import { isUnit } from '../glance/hint-words.ts';
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { few } from '../values/counted.ts';
@@ -22,7 +23,9 @@ export const measureNames: Detector = {
       }
       if (byName.size < 2 || byName.size > 12) continue;
       // What only says more of the name, as its unit, does not tell records apart.
-      const more = body.keys.filter((column) => column !== names && isDeterminedBy(column, byName));
+      const more = body.keys.filter(
+        (column) => column !== names && saysUnits(column) && isDeterminedBy(column, byName),
+      );
       if (!isEven(sight, names, [values, ...more], byName.size)) continue;
       const decimals = [...byName.values()].map((rows) => Math.max(...rows.map((r) => decimalsAt(values, r))));
       const called = CALLED.test(names.name);
@@ -56,6 +59,10 @@ export const measureNames: Detector = {
 /** What a column of measures is called, in several languages. Common practice. */
 const CALLED =
   /^(?:measures?|indicators?|variables?|metrics?|kennzahl(?:en)?|merkmale?|gr(?:öß|oess)en?|messgr(?:öß|oess)en?|indicateurs?|mesures?|grandeurs?|indicador(?:es)?|medidas?|magnitud(?:es)?)$/i;
+
+function saysUnits({ texts }: SeenColumn): boolean {
+  return texts.length > 0 && texts.filter(isUnit).length >= texts.length * 0.6;
+}
 
 /** Under each name it says one thing, and not the same under all. */
 function isDeterminedBy(column: SeenColumn, byName: ReadonlyMap<string, readonly number[]>): boolean {

@@ -92,3 +92,8 @@ export function totalWordIn(text: string): string | undefined {
 const MISSING =
   /^(?:[-–—−.*…:x/?]{1,3}|n\/?a|n\.\s?a\.?|#n\/a|nan|null|none|nil|k\.?\s?a\.?|s\/?d|nd|n\.\s?d\.?|n\/d|s\.\s?d\.?|n\.\s?c\.?|nc|n\.\s?b\.?|fehlt|leer|missing|unknown|tbd|entf(?:ällt|\.)?)$/i;
 export const meansMissing = (text: string): boolean => text.length <= 16 && MISSING.test(text.trim());
+
+/** Units as reports write them under a name or beside a figure, in several languages. Common practice. */
+const UNIT =
+  /^\(?(?:%|€|\$|£|m[²³23]?|km|kg|t|l|hl|h|kwh|mwh|std\.?|stück|stk\.?|anzahl|number|no\.?|count|units?|eur|usd|gbp|chf|k€|t€|mio\.?(?: €| eur)?|in .{1,14}|tonnes?|tons?|litres?|liters?|hours?|heures?|horas?|nombre|número|unidades|n|pcs|persons?|personen|personnes|personas|days?|tage|jours|días)\)?$/i;
+export const isUnit = (text: string): boolean => text.length <= 24 && UNIT.test(text.trim());
