@@ -29,7 +29,8 @@ export const across: Detector = {
     const weight = crossWeight(hand, body, going);
     if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
     // Measures of their own differ in size or decimals; what looks alike may be classes of one.
-    return likeProfiles(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
+    if (isRecords(body, going)) return [];
+    return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
   },
 };
 
@@ -205,7 +206,11 @@ function measuresAt(
   if (periods > 0) {
     // Beside a tier of periods the one that is left names measures, unless the report sums over it.
     const found: { each: number; weight: number }[] = [];
-    for (const t of open) found.push({ each: t, weight: summed.has(t) ? 0.8 : 2.5 });
+    for (const t of open) {
+      // A report that sums over the periods alone, and not over these, has measures there.
+      const proven = summed.size > 0 || !sameDecimals(profilesOf(going, names, t, body));
+      found.push({ each: t, weight: summed.has(t) ? 0.8 : proven ? 2.5 : 2.3 });
+    }
     found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.4 });
     return found.sort((a, b) => b.weight - a.weight);
   }
@@ -230,13 +235,22 @@ function summedTiers(hand: Hand, depth: number): Set<number> {
 
 /** Figures under the texts of a tier look like the same measure: as many decimals, of like size. */
 function alike(going: readonly SeenColumn[], names: readonly (readonly string[])[], tier: number, body: Body): boolean {
+  return likeProfiles(profilesOf(going, names, tier, body));
+}
+
+/** Of the figures under each text of a tier. */
+function profilesOf(
+  going: readonly SeenColumn[],
+  names: readonly (readonly string[])[],
+  tier: number,
+  body: Body,
+): Profile[] {
   const groups = new Map<string, SeenColumn[]>();
   going.forEach((column, k) => {
     const text = names[k]![tier] ?? '';
     groups.set(text, [...(groups.get(text) ?? []), column]);
   });
-  const profiles = [...groups.values()].map((columns) => profileOf(columns, body));
-  return likeProfiles(profiles);
+  return [...groups.values()].map((columns) => profileOf(columns, body));
 }
 
 interface Profile {
@@ -259,6 +273,12 @@ function profileOf(columns: readonly SeenColumn[], body: Body): Profile {
   return { decimals, size: count === 0 ? Number.NaN : log / count };
 }
 
+/** As many decimals everywhere: sizes alone tell no measures from classes. */
+function sameDecimals(profiles: readonly Profile[]): boolean {
+  const filled = profiles.filter((one) => !Number.isNaN(one.size));
+  return filled.length >= 2 && new Set(filled.map((one) => one.decimals)).size === 1;
+}
+
 function likeProfiles(profiles: readonly Profile[]): boolean {
   const filled = profiles.filter((one) => !Number.isNaN(one.size));
   if (filled.length < 2) return true;
@@ -267,14 +287,18 @@ function likeProfiles(profiles: readonly Profile[]): boolean {
   return decimals.size === 1 && Math.max(...sizes) - Math.min(...sizes) < 0.8;
 }
 
+/** Dates, words behind the figures, or more keys than a cross table has: rows are records, and figures their measures. */
+function isRecords(body: Body, going: readonly SeenColumn[]): boolean {
+  const front = body.keys.filter((column) => column.index < going[0]!.index);
+  if (front.length < body.keys.length || front.length > 3) return true;
+  return body.keys.some((column) => column.counts[Seen.date]! > column.counts[Seen.text]!);
+}
+
 /** How much speaks for a cross table, whose columns are classes of one measure. */
 function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): number {
   if (going.length < 2 || body.keys.length === 0) return -1;
-  // Texts and dates beside, other than the keys in front, are records and no cross table.
+  if (isRecords(body, going)) return -1;
   const front = body.keys.filter((column) => column.index < going[0]!.index);
-  if (front.length < body.keys.length || front.length > 3) return -1;
-  const records = body.keys.some((column) => column.counts[Seen.date]! > column.counts[Seen.text]!);
-  if (records) return -1;
   const names = going.map((column) => column.name);
   const profiles = going.map((column) => profileOf([column], body));
   const like = likeProfiles(profiles);

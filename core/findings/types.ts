@@ -1,5 +1,6 @@
-import { Seen } from '../glance/sight.ts';
+import { Seen, type Sight } from '../glance/sight.ts';
 import { setTypes } from '../steps/cells/set-types.ts';
+import { usedTexts } from '../values/cell-text.ts';
 import type { Detector } from './finding.ts';
 
 interface TypeSet {
@@ -41,6 +42,7 @@ export const types: Detector = {
     }
     const list = [...sets.values()];
     if (list.length === 0) return [];
+    const doubt = doubtOf(sight, list);
     const said = list.map(
       (set) => `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}`,
     );
@@ -54,6 +56,7 @@ export const types: Detector = {
           },
         ],
         weight: 0.5,
+        ...(doubt === undefined ? {} : { doubt }),
       },
     ];
   },
@@ -65,5 +68,39 @@ function holdsCodes(texts: readonly string[]): boolean {
     texts.length > 0 &&
     texts.some((text) => /^0\d/.test(text.trim())) &&
     texts.every((text) => /^\d+$/.test(text.trim()))
+  );
+}
+
+/** Dates that could begin with the day or the month, and marks that could part thousands or decimals. */
+function doubtOf(sight: Sight, sets: readonly TypeSet[]): string | undefined {
+  for (const { type, columns } of sets)
+    for (const name of columns.names) {
+      const column = sight.columns.find((one) => one.name === name)!;
+      const field = sight.table.fields[column.index]!.column;
+      if (field.type !== 'text' && field.type !== 'received') continue;
+      const used = usedTexts(field);
+      if (type === 'date' || type === 'datetime') {
+        const pairs = [...used].flatMap((text) => {
+          const match = /^(\d{1,2})[/-](\d{1,2})[/-]\d{2,4}/.exec(text.trim());
+          return match === null ? [] : [[Number(match[1]), Number(match[2])] as const];
+        });
+        const open = pairs.length > 0 && pairs.every(([a, b]) => a <= 12 && b <= 12);
+        if (open && pairs.some(([a, b]) => a !== b)) return `every date of ${name} could also be read month first`;
+      }
+      if (type === 'whole' || type === 'number') {
+        const marked = [...used].filter((text) => /\d[.,]\d/.test(text));
+        const open = marked.length > 0 && marked.every((text) => /^\D*\d{1,3}[.,]\d{3}\D*$/.test(text));
+        if (open && !isProven(sight)) return `marks in ${name} could part thousands or decimals`;
+      }
+    }
+  return undefined;
+}
+
+/** A figure somewhere in the table is written as only one of the two decimal marks can. */
+function isProven(sight: Sight): boolean {
+  return sight.columns.some(
+    (column) =>
+      column.counts[Seen.figure]! > 0 &&
+      column.texts.some((text) => /\d[.,]\d{1,2}(?!\d)\D*$|\d[.,]\d{4,}|[.,]\d{3}[.,]\d/.test(text.trim())),
   );
 }
