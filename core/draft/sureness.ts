@@ -67,7 +67,21 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead 
   const key = keyOf(table);
   if (key === undefined)
     return { sureness: 'likely', why: 'no totals prove it, and no column tells every row from the others' };
+  const weak = weakStructure(sightOf(sampleOf(table, undefined)));
+  if (weak !== undefined) return { sureness: 'likely', why: weak };
   return { sureness: 'sure', why: `columns are of one kind each without exception, and ${key} tells every row apart` };
+}
+
+/** Rows of a table whose structure alone proves it. */
+const LEAST_ROWS = 4;
+
+/** Why structure without totals does not prove a table. */
+function weakStructure(sight: Sight): string | undefined {
+  if (sight.rows < LEAST_ROWS) return 'few rows prove little';
+  if (!sight.columns.some((column) => column.counts[Seen.figure]! + column.counts[Seen.date]! > 0))
+    return 'all columns hold words: a header reads like a row';
+  const odd = sight.columns.find((column) => !/^[\p{L}\p{N}%€$£#_(]/u.test(column.name));
+  return odd === undefined ? undefined : `${odd.name} is an odd name for a column`;
 }
 
 /** What makes a draft no more than a guess. */

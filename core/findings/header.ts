@@ -4,7 +4,7 @@ import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { PAGE, rowPattern } from './body.ts';
-import type { Detector, Hand, Proposal } from './finding.ts';
+import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
 /** Tiers of a header beyond which none is proposed. */
 const MOST_TIERS = 3;
@@ -20,11 +20,16 @@ export const header: Detector = {
     if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 2) return [];
     const guess = guessHeader(sight.table);
     const places = candidates(sight, guess);
-    return places.map(({ row, tiers, weight }) => ({
+    const found: Finding[] = places.map(({ row, tiers, weight }) => ({
       steps: stepsFor(hand, row, tiers),
       weight: weight - 2.5 * unnamedShare(sight, row, tiers),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
+    // A row of figures names nothing: the table may have no header at all.
+    const lowest = filledIn(sight, guess.row + guess.tiers - 1);
+    if (lowest.filter((k) => isPlainFigure(sight, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
+      found.push({ steps: [], weight: 1, gives: 'no header', doubt: 'no row names the columns' });
+    return found;
   },
 };
 
