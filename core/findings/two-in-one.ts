@@ -24,74 +24,81 @@ function split(sight: Sight, column: SeenColumn) {
     if (texts.size > 2000) break;
   }
   const all = [...texts];
-  if (all.length < 2) return undefined;
-  const fits = (pattern: RegExp) => all.filter((text) => pattern.test(text)).length >= all.length * 0.97;
-  const other = `${column.name} code`;
-  if (fits(/^[^()]+\s\([^()]+\)$/)) {
-    const inside = all.map((text) => /\(([^()]+)\)$/.exec(text)?.[1] ?? '');
-    if (new Set(inside).size < 2) return undefined;
+  return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all));
+}
+
+/** Texts may differ in one of about thirty. */
+const NEARLY_ALL = 0.97;
+const SIGNS = [' - ', ' – ', ' — ', ' | ', ': ', ' / ', ' · ', '/', '|', ':', ' '];
+
+/** 'Name (CODE)', 'Name [CODE]'. */
+function inBrackets(column: SeenColumn, all: readonly string[]) {
+  for (const [open, close, pattern] of [
+    [' (', ')', /^[^()]+\s\(([^()]+)\)$/],
+    [' [', ']', /^[^[\]]+\s\[([^[\]]+)\]$/],
+  ] as const) {
+    const inside = all.flatMap((text) => pattern.exec(text)?.[1] ?? []);
+    if (inside.length < all.length * NEARLY_ALL || new Set(inside).size < 2) continue;
+    const second = isCode(inside) ? `${column.name} code` : `${column.name} in brackets`;
     return cut(
       column,
-      [' (', ')'],
-      [column.name, isCode(inside) ? other : `${column.name} in brackets`, ''],
+      [open, close],
+      [column.name, second, ''],
       'every',
       'a name and what stands in brackets behind it',
     );
   }
-  if (fits(/^[^[\]]+\s\[[^[\]]+\]$/))
-    return cut(column, [' [', ']'], [column.name, other, ''], 'every', 'a name and what stands in brackets behind it');
-  for (const sign of [' - ', ' – ', ' — ', ' | ', ': ', ' / ', ' · ', '/', '|', ':', ' ']) {
-    const once = all.filter((text) => text.split(sign).length === 2);
-    // Some may do without the second thing, as a kind without its length.
-    const spare = all.length - all.filter((text) => text.includes(sign)).length;
-    if (sign === '/' && once.length >= 3 && once.length >= all.length * 0.6 && once.length + spare === all.length) {
-      const pairs = once.map((text) => text.split(sign));
-      if (
-        isFigures(pairs.map((pair) => pair[1]!)) &&
-        !pairs.some((pair) => /\d/.test(pair[0]!)) &&
-        new Set(pairs.map((pair) => pair[0])).size >= 2
-      )
-        return cut(
-          column,
-          [sign],
-          [column.name, `${column.name} figure`],
-          'every',
-          `a kind and a figure parted by '${sign}': ${once[0]}`,
-        );
-    }
-    const first = sign !== ' ' ? once : all.filter((text) => text.includes(sign));
-    if (first.length < all.length * 0.97) continue;
-    const pieces = first.map((text) => {
+  return undefined;
+}
+
+/** Two things with a sign between, in nearly every text or wherever the second is said. */
+function parted(column: SeenColumn, all: readonly string[]) {
+  for (const sign of SIGNS) {
+    const withSign = all.filter((text) => text.includes(sign));
+    const once = sign === ' ' ? withSign : withSign.filter((text) => text.split(sign).length === 2);
+    const pairs = once.map((text): readonly [string, string] => {
       const at = text.indexOf(sign);
-      return [text.slice(0, at).trim(), text.slice(at + sign.length).trim()] as const;
+      return [text.slice(0, at).trim(), text.slice(at + sign.length).trim()];
     });
-    const [left, right] = [pieces.map(([a]) => a), pieces.map(([, b]) => b)];
-    const spaced = sign.trim() !== sign && sign !== ' ';
-    if (new Set(left).size < 2 || new Set(right).size < 2) continue;
-    const codes = isCode(left) !== isCode(right);
-    const figures = isFigures(left) !== isFigures(right) && !isCode(left) && !isCode(right);
-    const classes =
-      spaced && new Set(left).size * new Set(right).size <= all.length * 2 && new Set(left).size < all.length * 0.5;
-    // A blank alone divides only a code in front of a name.
-    if (sign === ' ') {
-      if (!isCode(left) || isCode(right) || !left.every((text) => /\d/.test(text))) continue;
-    } else if (!spaced && !figures && !(codes && sign !== '/' && sign !== ':')) continue;
-    else if (spaced && !codes && !figures && !classes) continue;
-    const names =
-      isCode(left) && !isCode(right)
-        ? [other, column.name]
-        : isCode(right) && !isCode(left)
-          ? [column.name, other]
-          : [`${column.name} 1`, `${column.name} 2`];
-    return cut(
-      column,
-      [sign],
-      names,
-      sign === ' ' ? 'first' : 'every',
-      `two things parted by '${sign}': ${left[0]} and ${right[0]}`,
-    );
+    const [left, right] = [pairs.map(([one]) => one), pairs.map(([, other]) => other)];
+    const which = sign === ' ' ? 'first' : 'every';
+    const why = `two things parted by '${sign}': ${left[0]} and ${right[0]}`;
+    if (sign === '/' && isKindAndFigure(pairs, all.length, withSign.length))
+      return cut(column, [sign], [column.name, `${column.name} figure`], which, why);
+    if (once.length < all.length * NEARLY_ALL || !areTwoThings(sign, left, right, all.length)) continue;
+    const other = `${column.name} code`;
+    const names = isCode(left)
+      ? [other, column.name]
+      : isCode(right)
+        ? [column.name, other]
+        : [`${column.name} 1`, `${column.name} 2`];
+    return cut(column, [sign], names, which, why);
   }
   return undefined;
+}
+
+/** 'lorry/4.8' beside kinds without a figure. */
+function isKindAndFigure(pairs: readonly (readonly [string, string])[], all: number, withSign: number): boolean {
+  return (
+    pairs.length >= 3 &&
+    pairs.length === withSign &&
+    pairs.length >= all * 0.6 &&
+    isFigures(pairs.map(([, figure]) => figure)) &&
+    !pairs.some(([kind]) => /\d/.test(kind)) &&
+    new Set(pairs.map(([kind]) => kind)).size >= 2
+  );
+}
+
+/** What stands left and right is of two kinds: a code and a name, words and figures, or classes under each other. */
+function areTwoThings(sign: string, left: readonly string[], right: readonly string[], all: number): boolean {
+  const [lefts, rights] = [new Set(left).size, new Set(right).size];
+  if (lefts < 2 || rights < 2) return false;
+  // A blank alone divides only a code in front of a name.
+  if (sign === ' ') return isCode(left) && !isCode(right) && left.every((text) => /\d/.test(text));
+  const codes = isCode(left) !== isCode(right);
+  const figures = isFigures(left) !== isFigures(right) && !isCode(left) && !isCode(right);
+  if (sign.trim() === sign) return figures || (codes && sign !== '/' && sign !== ':');
+  return codes || figures || (lefts * rights <= all * 2 && lefts < all * 0.5);
 }
 
 function cut(column: SeenColumn, delimiters: readonly string[], into: readonly string[], which: string, why: string) {
@@ -109,11 +116,7 @@ function cut(column: SeenColumn, delimiters: readonly string[], into: readonly s
 
 /** Short, without blanks, with a digit or in capitals throughout. */
 function isCode(texts: readonly string[]): boolean {
-  return (
-    texts.every(
-      (text) => text.length <= 12 && !/\s/.test(text) && /^[\p{Lu}\d./_-]+$/u.test(text) && /[\p{Lu}\d]/u.test(text),
-    ) && !isFigures(texts.filter((text) => /[.,]/.test(text)).concat('x'))
-  );
+  return texts.every((text) => text.length <= 12 && /^[\p{Lu}\d./_-]+$/u.test(text) && /[\p{Lu}\d]/u.test(text));
 }
 
 function isFigures(texts: readonly string[]): boolean {
