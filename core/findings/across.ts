@@ -1,5 +1,6 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
 import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
+import { escapeRegExp } from '../values/text.ts';
 import { type Body, bodyOf } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -69,12 +70,12 @@ function goingDown(
           blanks: blanks ? 'drop' : 'keep',
         },
         why: periods
-          ? `${few(names)} are values of ${name.toLowerCase()}, not names of what is measured`
-          : `${few(names)} measure the same: ${hand.sums.length > 0 ? 'a column of the report sums them' : 'figures of one kind under each'}`,
+          ? `${shownNames(names)} are values of ${name.toLowerCase()}, not names of what is measured`
+          : `${shownNames(names)} measure the same: ${hand.sums.length > 0 ? 'a column of the report sums them' : 'figures of one kind under each'}`,
       },
     ],
     weight,
-    ...(periods || weight >= 2.5 ? {} : { doubt: `${few(names)} may be measures of their own` }),
+    ...(periods || weight >= 2.5 ? {} : { doubt: `${shownNames(names)} may be measures of their own` }),
     gives: `${names.length} columns go down as ${name}`,
   };
 }
@@ -160,7 +161,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
       why:
         each < 0
           ? `all ${depth} tiers of the names are values`
-          : `${few(tiers[each]!.distinct)} ${tiers[each]!.distinct.length === 1 ? 'is' : 'are'} what is measured, under each of ${few(tiers.filter((_, t) => t !== each).flatMap((tier) => tier.distinct))}`,
+          : `${shownNames(tiers[each]!.distinct)} ${tiers[each]!.distinct.length === 1 ? 'is' : 'are'} what is measured, under each of ${shownNames(tiers.filter((_, t) => t !== each).flatMap((tier) => tier.distinct))}`,
     };
     return {
       steps: [step],
@@ -169,7 +170,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
       gives:
         each < 0
           ? 'one column of figures'
-          : `${down.join(' and ')} down, one column for each of ${few(tiers[each]!.distinct)}`,
+          : `${down.join(' and ')} down, one column for each of ${shownNames(tiers[each]!.distinct)}`,
     };
   });
 }
@@ -202,7 +203,8 @@ function measuresAt(
   const periods = tiers.length - open.length;
   if (open.length === 0) return [{ each: -1, weight: 2.5 }];
   const summed = summedTiers(hand, tiers.length);
-  const classes = (t: number) => summed.has(t) || (tiers[t]!.distinct.length > 1 && alike(going, names, t, body));
+  const isClasses = (t: number) =>
+    summed.has(t) || (tiers[t]!.distinct.length > 1 && likeProfiles(profilesOf(going, names, t, body)));
   if (periods > 0) {
     // Beside a tier of periods the one that is left names measures, unless the report sums over it.
     const found: { each: number; weight: number }[] = [];
@@ -216,7 +218,7 @@ function measuresAt(
   }
   const found = open.map((t) => ({
     each: t,
-    weight: 1.2 + (summed.has(t) ? -1 : 0) + (classes(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0),
+    weight: 1.2 + (summed.has(t) ? -1 : 0) + (isClasses(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0),
   }));
   found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.5 });
   return found.sort((a, b) => b.weight - a.weight);
@@ -231,11 +233,6 @@ function summedTiers(hand: Hand, depth: number): Set<number> {
     for (let t = 0; t < depth; t++) if (new Set(parts.map((one) => one[t])).size > 1) found.add(t);
   }
   return found;
-}
-
-/** Figures under the texts of a tier look like the same measure: as many decimals, of like size. */
-function alike(going: readonly SeenColumn[], names: readonly (readonly string[])[], tier: number, body: Body): boolean {
-  return likeProfiles(profilesOf(going, names, tier, body));
 }
 
 /** Of the figures under each text of a tier. */
@@ -318,48 +315,45 @@ function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): numb
   return years ? 2 : weight;
 }
 
-/** A sign at which every name falls into two: 'Jan plan', 'Plan - Jan'; with a kind of value on one side. */
-function commonSplit(names: readonly string[]): { sign: string; at: 0 | 1; tier: readonly string[][] } | undefined {
-  for (const sign of [' - ', ' – ', ': ', '_', ' ', '.', '-']) {
-    const pieces = names.map((name) => {
-      const at = name.indexOf(sign);
-      const last = name.lastIndexOf(sign);
-      if (at <= 0) return undefined;
-      return at === last
-        ? [[name.slice(0, at), name.slice(at + sign.length)]]
-        : [
-            [name.slice(0, at), name.slice(at + sign.length)],
-            [name.slice(0, last), name.slice(last + sign.length)],
-          ];
-    });
-    if (pieces.some((one) => one === undefined)) continue;
-    for (const which of [0, 1]) {
-      const tier = pieces.map((one) => one![Math.min(which, one!.length - 1)]!);
+const SPLITTING = [' - ', ' – ', ': ', '_', ' ', '.', '-'];
+
+/** How every name falls into two at a sign, with values on one side. */
+interface Split {
+  sign: string;
+  /** The side that holds values: 0 in front of the sign, 1 behind. */
+  at: 0 | 1;
+  pairs: readonly (readonly [string, string])[];
+}
+
+/** 'Jan plan', 'Plan - Jan': a sign at which every name falls into two, a kind of value and what is measured. */
+function commonSplit(names: readonly string[]): Split | undefined {
+  for (const sign of SPLITTING) {
+    if (names.some((name) => name.indexOf(sign) <= 0)) continue;
+    // Where a name holds the sign more than once, at the first of them or at the last.
+    for (const where of ['indexOf', 'lastIndexOf'] as const) {
+      const pairs = names.map((name): readonly [string, string] => {
+        const place = name[where](sign);
+        return [name.slice(0, place), name.slice(place + sign.length)];
+      });
       for (const at of [0, 1] as const) {
-        const texts = [...new Set(tier.map((pair) => pair[at]!))];
-        const kinds = nameKinds(texts);
-        const others = new Set(tier.map((pair) => pair[1 - at]!));
-        if (texts.length < 2 || kinds.some((kind) => kind === undefined)) continue;
-        if (others.size * texts.length > names.length * 1.5) continue;
-        return { sign: which === 0 ? sign : sign, at, tier };
+        const values = [...new Set(pairs.map((pair) => pair[at]))];
+        const measures = new Set(pairs.map((pair) => pair[at === 0 ? 1 : 0]));
+        if (values.length < 2 || nameKinds(values).some((kind) => kind === undefined)) continue;
+        if (measures.size * values.length <= names.length * 1.5) return { sign, at, pairs };
       }
     }
   }
   return undefined;
 }
 
-function bySplit(
-  hand: Hand,
-  going: readonly SeenColumn[],
-  { sign, at, tier }: { sign: string; at: 0 | 1; tier: readonly string[][] },
-): Finding[] {
+function bySplit(hand: Hand, going: readonly SeenColumn[], { sign, at, pairs }: Split): Finding[] {
   const names = going.map((column) => column.name);
-  const kinds = nameKinds([...new Set(tier.map((pair) => pair[at]!))]);
+  const kinds = nameKinds([...new Set(pairs.map((pair) => pair[at]))]);
   const name = freeName(hand, names, columnOfKinds(kinds));
-  const measures = [...new Set(tier.map((pair) => pair[1 - at]!))];
+  const measures = [...new Set(pairs.map((pair) => pair[at === 0 ? 1 : 0]))];
   const greedy = names.some((one) => one.indexOf(sign) !== one.lastIndexOf(sign));
-  const escaped = sign.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
-  const firstAt = names.every((one, k) => one.indexOf(sign) === tier[k]![0]!.length);
+  const escaped = escapeRegExp(sign);
+  const firstAt = names.every((one, k) => one.indexOf(sign) === pairs[k]![0].length);
   const parts = at === 0 ? [{ as: 'column', name }, { as: 'each' }] : [{ as: 'each' }, { as: 'column', name }];
   return [
     {
@@ -367,7 +361,7 @@ function bySplit(
         {
           kind: 'unpivot',
           params: {
-            columns: setOfTiers({ ...hand }, names),
+            columns: setOfTiers(hand, names),
             split: greedy ? null : sign,
             template: null,
             pattern: greedy ? (firstAt ? `^(.+?)${escaped}(.+)$` : `^(.+)${escaped}(.+?)$`) : null,
@@ -375,15 +369,15 @@ function bySplit(
             value: freeName(hand, names, 'Value'),
             blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
           },
-          why: `names say two things: ${name.toLowerCase()} and what is measured (${few(measures)})`,
+          why: `names say two things: ${name.toLowerCase()} and what is measured (${shownNames(measures)})`,
         },
       ],
       weight: 2.2,
-      gives: `${name.toLowerCase()} down, one column for each of ${few(measures)}`,
+      gives: `${name.toLowerCase()} down, one column for each of ${shownNames(measures)}`,
     },
   ];
 }
 
-function few(names: readonly string[]): string {
+function shownNames(names: readonly string[]): string {
   return names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} … ${names.at(-1)}`;
 }
