@@ -5,7 +5,7 @@ import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
 import { unseenMask } from '../table/column.ts';
-import type { Table } from '../table/table.ts';
+import { isPositioned, type Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
 import { proofOnWhole, type TotalsProof } from './proof.ts';
@@ -266,7 +266,7 @@ export function tidyTable(source: Source): Table | undefined {
   const { kind, params } = guessReading('table', source);
   const raw = runner.run([{ id: 's1', kind, params }], { progress: () => undefined }).steps[0]?.table;
   if (raw === undefined || raw.rows === 0) return undefined;
-  if (!raw.fields.some((field) => field.standing === 'position')) return raw;
+  if (!isPositioned(raw)) return raw;
   const header = { id: 's2', kind: 'header-from-rows', params: { rows: 1, at: null } };
   return runner.run([{ id: 's1', kind, params }, header], { progress: () => undefined }).steps[1]?.table;
 }

@@ -1,7 +1,9 @@
 /** A table beside the finished table that it should become: which columns are which, and where they still differ. */
+
 import type { Proposal } from '../findings/finding.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { nameLikeness } from '../values/likeness.ts';
 import { NumberForm, numberText, readNumber } from '../values/number-text.ts';
 
@@ -56,11 +58,8 @@ export function likenessTo(table: Table, wanted: Table, partial: boolean): Liken
   const columns = pairColumns(table, have, wanted, need);
   const used = columns.flatMap((k, w) => (k < 0 ? [] : [{ k, w }]));
   // Rows are taken one by one, so that a row that stands twice is wanted twice.
-  const places = new Map<string, number[]>();
-  for (let r = 0; r < table.rows; r++) {
-    const key = used.map(({ k }) => have[k]![r]).join('\u0001');
-    places.set(key, [...(places.get(key) ?? []), r]);
-  }
+  const rows = Array.from({ length: table.rows }, (_, r) => r);
+  const places = groupedBy(rows, (r) => used.map(({ k }) => have[k]![r]).join('\u0001'));
   const taken = new Uint8Array(table.rows);
   const left: number[] = [];
   for (let w = 0; w < wanted.rows; w++) {

@@ -3,6 +3,7 @@ import { rowSaysTotal } from '../findings/choose-rule.ts';
 import type { Hand } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
 import { Seen } from '../glance/sight.ts';
+import { isPlaceName } from '../table/table.ts';
 
 /** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
 export function quality(steps: number, hand: Hand): number {
@@ -24,7 +25,7 @@ export function quality(steps: number, hand: Hand): number {
   const unnamed = sight.columns.filter(
     (column) =>
       column.counts[Seen.blank]! < sight.rows &&
-      /^[A-Z]{1,2}$/.test(column.name) &&
+      isPlaceName(column.name) &&
       sight.table.fields[column.index]!.standing !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;

@@ -4,7 +4,7 @@ import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
 import { sightOf } from '../glance/sight.ts';
 import { type Context, StepFailure } from '../kinds/step.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import type { Table } from '../table/table.ts';
+import { isPositioned, type Table } from '../table/table.ts';
 import { quality } from './score.ts';
 
 /** A method on its way: what it gives so far, and what speaks for it. */
@@ -70,7 +70,7 @@ export function searchMethods(
     beam = next.sort((a, b) => b.weight - a.weight).slice(0, WIDTH);
   });
   // A reading that names its columns needs no header, which elsewhere speaks for a method.
-  const headed = raw.fields.some((field) => field.standing === 'position') ? 0 : NAMED;
+  const headed = isPositioned(raw) ? 0 : NAMED;
   const scored = beam.map((one) => ({
     ...one,
     weight: one.weight + headed + quality(one.steps.length, handOf(one, raw, within, childless)),

@@ -1,9 +1,10 @@
 import { saysTotal } from '../glance/hint-words.ts';
 import { Seen, type SeenColumn, type Sight, sightOf } from '../glance/sight.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
-import type { Table } from '../table/table.ts';
+import { isPlaceName, type Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
 import { few } from '../values/counted.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import type { TotalsProof } from './proof.ts';
 import { sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
@@ -35,7 +36,8 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead 
   sureness: Sureness;
   why: string;
 } {
-  const against = speaksAgainst(sampleOf(table, undefined), tally);
+  const sight = sightOf(sampleOf(table, undefined));
+  const against = speaksAgainst(sight, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
   const unread = (tally?.cells.fates ?? [])
     .filter((fate) => fate.as === 'unread')
@@ -50,7 +52,7 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead 
     (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
   if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
-  const mixed = mixesMeasures(sightOf(sampleOf(table, undefined)));
+  const mixed = mixesMeasures(sight);
   if (mixed !== undefined) return { sureness: 'likely', why: mixed };
   const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
     agrees: proof?.agree ?? 0,
@@ -67,7 +69,7 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead 
   const key = keyOf(table);
   if (key === undefined)
     return { sureness: 'likely', why: 'no totals prove it, and no column tells every row from the others' };
-  const weak = weakStructure(sightOf(sampleOf(table, undefined)));
+  const weak = weakStructure(sight);
   if (weak !== undefined) return { sureness: 'likely', why: weak };
   return { sureness: 'sure', why: `columns are of one kind each without exception, and ${key} tells every row apart` };
 }
@@ -85,15 +87,14 @@ function weakStructure(sight: Sight): string | undefined {
 }
 
 /** What makes a draft no more than a guess. */
-function speaksAgainst(table: Table, tally: Tally | undefined): string | undefined {
-  if (table.rows === 0) return 'no rows are left';
-  const sight = sightOf(table);
+function speaksAgainst(sight: Sight, tally: Tally | undefined): string | undefined {
+  if (sight.rows === 0) return 'no rows are left';
   if (sight.columns.length < 2) return 'only one column was found';
-  const named = sight.columns.findIndex((column) => !/^[A-Z]{1,2}$/.test(column.name));
+  const named = sight.columns.findIndex((column) => !isPlaceName(column.name));
   // A corner without a name stands in front of all that have one.
   const unnamed = sight.columns.find(
     (column, k) =>
-      /^[A-Z]{1,2}$/.test(column.name) &&
+      isPlaceName(column.name) &&
       column.counts[Seen.blank]! < sight.rows &&
       (k > named || column.counts[Seen.figure]! > 0),
   );
@@ -149,10 +150,7 @@ function mixesMeasures(sight: Sight): string | undefined {
   const figures = sight.columns.filter((column) => column.counts[Seen.figure]! > 0);
   for (const words of sight.columns) {
     if (words.counts[Seen.text]! < sight.rows) continue;
-    const groups = new Map<number, number[]>();
-    words.codes.forEach((code, r) => {
-      groups.set(code, [...(groups.get(code) ?? []), r]);
-    });
+    const groups = groupedBy(words.codes.keys(), (r) => words.codes[r]!);
     if (groups.size < 2 || groups.size > 12 || groups.size > sight.rows / 2) continue;
     if (figures.some((column) => decimalsDiffer(column, [...groups.values()])))
       return `${words.name} may name what is measured: figures are written otherwise under each`;

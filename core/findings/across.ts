@@ -1,7 +1,12 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
 import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
+import type { ColumnSet } from '../kinds/column-set.ts';
+import { decimalsOf } from '../rows/sums.ts';
+import { isPlaceName, uniqueName } from '../table/table.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { type Body, bodyOf } from './body.ts';
+import { firstPicking } from './column-sets.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
 const JOIN = ' / ';
@@ -26,7 +31,7 @@ export const across: Detector = {
     const common = commonSplit(going.map((column) => column.name));
     if (common !== undefined) return [...bySplit(hand, going, common), stay];
     // Columns without names would have nothing to say for themselves.
-    if (going.some((column) => /^[A-Z]{1,2}$/.test(column.name))) return [];
+    if (going.some((column) => isPlaceName(column.name))) return [];
     const weight = crossWeight(hand, body, going);
     if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
     // Measures of their own differ in size or decimals; what looks alike may be classes of one.
@@ -61,7 +66,7 @@ function goingDown(
       {
         kind: 'unpivot',
         params: {
-          columns: setOf(hand, names, kinds),
+          columns: setOf(hand, names),
           split: null,
           template: null,
           pattern: null,
@@ -81,34 +86,20 @@ function goingDown(
 }
 
 /** Names that are all of one kind are told by it, so that next month's are found; else all but those that stay. */
-function setOf(
-  hand: Hand,
-  names: readonly string[],
-  kinds: readonly (NameKind | undefined)[],
-): Record<string, unknown> {
-  const all = hand.sight.table.fields.map((field) => field.name);
-  const others = all.filter((name) => !names.includes(name));
-  if (
-    kinds.every((kind) => kind === 'year') &&
-    kinds.length > 0 &&
-    names.every((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name))
-  )
-    if (!others.some((name) => /^\s*(?:1[89]|2[01])\d\d\s*$/.test(name))) return { by: 'year' };
-  const months = nameKinds(all);
-  if (
-    kinds.length > 0 &&
-    kinds.every((kind) => kind === 'month') &&
-    all.every((name, k) => (months[k] === 'month') === names.includes(name))
-  )
-    return { by: 'month' };
-  return { by: 'all-but', names: others };
+function setOf(hand: Hand, names: readonly string[]): ColumnSet {
+  return firstPicking(hand.sight.table, names, [{ by: 'year' }, { by: 'month' }]) ?? allBut(hand, names);
+}
+
+function allBut(hand: Hand, names: readonly string[]): ColumnSet {
+  return { by: 'all-but', names: othersThan(hand, names) };
+}
+
+function othersThan(hand: Hand, names: readonly string[]): string[] {
+  return hand.sight.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
 }
 
 function freeName(hand: Hand, gone: readonly string[], wanted: string): string {
-  const taken = new Set(hand.sight.table.fields.map((field) => field.name).filter((name) => !gone.includes(name)));
-  let name = wanted;
-  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
-  return name;
+  return uniqueName(wanted, new Set(othersThan(hand, gone)));
 }
 
 /** Each tier of the names is a value or the name of what is measured; the measures stay as columns. */
@@ -124,8 +115,6 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
       distinct,
       kinds,
       period: distinct.length > 0 && told.length >= distinct.length * 0.8,
-      // Nothing varies in it.
-      constant: distinct.length <= 1,
     };
   });
   const measure = measuresAt(hand, names, tiers, going, body);
@@ -175,17 +164,13 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
   });
 }
 
-function setOfTiers(hand: Hand, names: readonly string[]): Record<string, unknown> {
-  const others = hand.sight.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
-  if (names.every((name) => name.includes(JOIN)) && others.every((name) => !name.includes(JOIN)))
-    return { by: 'contains', text: JOIN };
-  return { by: 'all-but', names: others };
+function setOfTiers(hand: Hand, names: readonly string[]): ColumnSet {
+  return firstPicking(hand.sight.table, names, [{ by: 'contains', text: JOIN }]) ?? allBut(hand, names);
 }
 
 interface Tier {
   distinct: readonly string[];
   period: boolean;
-  constant: boolean;
 }
 
 /** Which tier names what is measured, -1 for none, the likeliest first. */
@@ -242,12 +227,13 @@ function profilesOf(
   tier: number,
   body: Body,
 ): Profile[] {
-  const groups = new Map<string, SeenColumn[]>();
-  going.forEach((column, k) => {
-    const text = names[k]![tier] ?? '';
-    groups.set(text, [...(groups.get(text) ?? []), column]);
-  });
-  return [...groups.values()].map((columns) => profileOf(columns, body));
+  const groups = groupedBy(going.keys(), (k) => names[k]![tier] ?? '');
+  return [...groups.values()].map((own) =>
+    profileOf(
+      own.map((k) => going[k]!),
+      body,
+    ),
+  );
 }
 
 interface Profile {
@@ -262,9 +248,7 @@ function profileOf(columns: readonly SeenColumn[], body: Body): Profile {
       const value = column.values[r]!;
       if (Number.isNaN(value) || body.roles[r] !== 'data') continue;
       count++;
-      const text = String(Math.abs(value));
-      const point = text.indexOf('.');
-      if (point >= 0) decimals = Math.max(decimals, Math.min(3, text.length - point - 1));
+      decimals = Math.max(decimals, Math.min(3, decimalsOf(value)));
       log += Math.log10(1 + Math.abs(value));
     }
   return { decimals, size: count === 0 ? Number.NaN : log / count };
@@ -304,7 +288,7 @@ function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): numb
   );
   if (summed) return 2.6;
   const corner = front.some(
-    (column) => /^[A-Z]{1,2}$/.test(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside',
+    (column) => isPlaceName(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside',
   );
   let weight = -1;
   if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);

@@ -1,4 +1,5 @@
 import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
 
@@ -8,7 +9,7 @@ export const attributeBlocks: Detector = {
   find(hand) {
     const { sight } = hand;
     const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
-    if (used.length !== 2 || !sight.table.fields.some((field) => field.standing === 'position')) return [];
+    if (used.length !== 2 || !isPositioned(sight.table)) return [];
     const [names, values] = used as [SeenColumn, SeenColumn];
     const rows: number[] = [];
     for (let r = 0; r < sight.rows; r++) if (textAt(names, r) !== '' && textAt(values, r) !== '') rows.push(r);

@@ -1,5 +1,6 @@
 import { Seen, type Sight, textAt } from '../glance/sight.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
+import { isPositioned } from '../table/table.ts';
 import type { Detector } from './finding.ts';
 import { headerRule } from './header.ts';
 
@@ -8,7 +9,7 @@ export const beside: Detector = {
   name: 'beside',
   find(hand) {
     const { sight } = hand;
-    if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 2) return [];
+    if (!isPositioned(sight.table) || sight.rows < 2) return [];
     const guess = guessHeader(sight.table);
     const tops = [guess.row + guess.tiers - 1, guess.row];
     for (const row of tops) {

@@ -1,11 +1,12 @@
 import { saysNote } from '../glance/hint-words.ts';
 import { isYear, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { rowSaysTotal } from './choose-rule.ts';
 import type { Hand } from './finding.ts';
 
 /** What a row under the header is to the report. */
-export type RowRole = 'data' | 'total' | 'lone' | 'note' | 'page' | 'blank' | 'rule';
+export type RowRole = 'data' | 'lone' | 'note' | 'page' | 'blank' | 'rule';
 
 /** The rows under a header, as far as they can be told before any of them is set aside. */
 export interface Body {
@@ -90,12 +91,8 @@ export const PAGE = /(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio|s
 
 /** Lone lines that stand again, but for their numbers, away from the rows that they might be labels of. */
 function tellPages(sight: Sight, roles: RowRole[]): void {
-  const patterns = new Map<string, number[]>();
-  roles.forEach((role, r) => {
-    if (role !== 'lone') return;
-    const pattern = rowPattern(sight, r);
-    patterns.set(pattern, [...(patterns.get(pattern) ?? []), r]);
-  });
+  const lone = roles.flatMap((role, r) => (role === 'lone' ? [r] : []));
+  const patterns = groupedBy(lone, (r) => rowPattern(sight, r));
   for (const rows of patterns.values()) {
     const texts = rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '));
     const distinct = new Set(texts).size;
@@ -132,7 +129,7 @@ function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[]): v
 }
 
 /** Columns that hold figures where rows are wide, but for those that only number or name the rows. */
-export function figureColumns(sight: Sight): SeenColumn[] {
+function figureColumns(sight: Sight): SeenColumn[] {
   return sight.columns.filter((column) => {
     const [figure, text, date, missing] = [
       column.counts[Seen.figure]!,
@@ -146,8 +143,8 @@ export function figureColumns(sight: Sight): SeenColumn[] {
 }
 
 /** Years, or numbers that count the rows: they tell rows apart and are never summed. */
-export function isKeyLike(sight: Sight, column: SeenColumn): boolean {
-  let [figures, years, steps, last, distinct] = [0, 0, 0, Number.NaN, 0];
+function isKeyLike(sight: Sight, column: SeenColumn): boolean {
+  let [figures, years, steps, last] = [0, 0, 0, Number.NaN];
   const values = new Set<number>();
   for (let r = 0; r < sight.rows; r++) {
     if (column.kinds[r] !== Seen.figure) continue;
@@ -157,12 +154,11 @@ export function isKeyLike(sight: Sight, column: SeenColumn): boolean {
     if (value === last + 1) steps++;
     last = value;
     if (values.size < 5000) values.add(value);
-    distinct = values.size;
   }
   if (
     figures >= 3 &&
     years === figures &&
-    (distinct < figures || /year|jahr|ann|año|anno/i.test(column.name) || column.index === 0)
+    (values.size < figures || /year|jahr|ann|año|anno/i.test(column.name) || column.index === 0)
   )
     return !/^\d/.test(column.name);
   return figures >= 4 && steps >= (figures - 1) * 0.9;

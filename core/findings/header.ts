@@ -3,6 +3,7 @@ import { isYear, Seen, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
+import { isPositioned } from '../table/table.ts';
 import { PAGE, rowPattern } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -17,7 +18,7 @@ export const header: Detector = {
   name: 'header',
   find(hand) {
     const { sight } = hand;
-    if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 2) return [];
+    if (!isPositioned(sight.table) || sight.rows < 2) return [];
     const guess = guessHeader(sight.table);
     const places = candidates(sight, guess);
     const found: Finding[] = places.map(({ row, tiers, weight }) => ({

@@ -1,4 +1,5 @@
 import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
@@ -10,7 +11,7 @@ export const keys: Detector = {
     const body = bodyOf(hand);
     const { sight } = body;
     // Nested text and logs say every field of an item by itself.
-    if (sight.rows < 3 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
+    if (sight.rows < 3 || !isPositioned(hand.raw)) return [];
     const sparse: SeenColumn[] = [];
     for (const column of body.keys) {
       const blank = column.counts[Seen.blank]!;

@@ -1,6 +1,8 @@
 import { Seen, textAt } from '../glance/sight.ts';
 import type { PlainRule } from '../rules/rules.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
@@ -13,12 +15,10 @@ export const labels: Detector = {
     const { sight } = body;
     const lone = body.rowsOf('lone');
     // Nested text and logs have no lines that stand alone: what is blank there is not said.
-    if (lone.length === 0 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
-    const byColumn = new Map<number, number[]>();
-    for (const r of lone) {
-      const k = sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule);
-      byColumn.set(k, [...(byColumn.get(k) ?? []), r]);
-    }
+    if (lone.length === 0 || !isPositioned(hand.raw)) return [];
+    const byColumn = groupedBy(lone, (r) =>
+      sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule),
+    );
     const steps = [...byColumn]
       .sort(([a], [b]) => a - b)
       .flatMap(([k, rows]) => {

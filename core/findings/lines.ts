@@ -1,5 +1,6 @@
 import { saysNote } from '../glance/hint-words.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
+import { isPositioned } from '../table/table.ts';
 import { usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
@@ -9,7 +10,7 @@ export const lines: Detector = {
   name: 'lines',
   find(hand) {
     const { sight } = hand;
-    if (!sight.table.fields.some((field) => field.standing === 'position')) return [];
+    if (!isPositioned(sight.table)) return [];
     const within = hand.within === undefined ? {} : { within: hand.within };
     const names = lineNames(sight.table, sight.rows).filter((name) => {
       if (saysNote(name)) return false;

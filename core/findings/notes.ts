@@ -1,5 +1,6 @@
 import { Seen } from '../glance/sight.ts';
 import type { PlainRule, Rule } from '../rules/rules.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
@@ -12,7 +13,7 @@ export const notes: Detector = {
     const body = bodyOf(hand);
     const { sight } = body;
     const wanted = body.rowsOf('note');
-    if (wanted.length === 0 || !hand.raw.fields.some((field) => field.standing === 'position')) return [];
+    if (wanted.length === 0 || !isPositioned(hand.raw)) return [];
     const others = body.roles.flatMap((role, r) => (role === 'note' || role === 'blank' ? [] : [r]));
     // A column that the last row of each sheet fills, and no note.
     const anchor = [...body.figures, ...body.keys].find(

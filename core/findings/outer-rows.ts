@@ -1,4 +1,5 @@
 import { Seen, type SeenColumn } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
 
@@ -10,7 +11,7 @@ export const outerRows: Detector = {
   name: 'outer-rows',
   find(hand) {
     const { sight } = hand;
-    if (hand.raw.fields.some((field) => field.standing === 'position') || sight.rows < 3) return [];
+    if (isPositioned(hand.raw) || sight.rows < 3) return [];
     const filled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank;
     // A field that nearly every record fills; where it is blank there is none.
     const lead = sight.columns

@@ -1,5 +1,6 @@
 import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import type { Rule } from '../rules/rules.ts';
+import { isPositioned } from '../table/table.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
 
@@ -8,7 +9,7 @@ export const records: Detector = {
   name: 'records',
   find(hand) {
     const { sight } = hand;
-    if (!sight.table.fields.some((field) => field.standing === 'position') || sight.rows < 6) return [];
+    if (!isPositioned(sight.table) || sight.rows < 6) return [];
     const rows: number[] = [];
     for (let r = 0; r < sight.rows; r++) if (sight.filled[r]! > 0) rows.push(r);
     for (const height of [2, 3, 4]) {

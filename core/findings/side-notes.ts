@@ -1,4 +1,5 @@
 import { Seen, type SeenColumn } from '../glance/sight.ts';
+import { isPlaceName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -8,7 +9,7 @@ export const sideNotes: Detector = {
   find(hand) {
     const { sight } = hand;
     const isBlank = (column: SeenColumn) => column.counts[Seen.blank] === sight.rows;
-    const isNamed = (column: SeenColumn) => !/^[A-Z]{1,2}$/.test(column.name);
+    const isNamed = (column: SeenColumn) => !isPlaceName(column.name);
     let last = sight.columns.length - 1;
     while (last >= 0 && !isNamed(sight.columns[last]!)) last--;
     const behind = sight.columns.slice(last + 1);

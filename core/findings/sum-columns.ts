@@ -1,6 +1,7 @@
 import { saysSum } from '../glance/hint-words.ts';
 import type { SeenColumn, Sight } from '../glance/sight.ts';
 import { findSumColumns, type SumColumn } from '../rows/sums.ts';
+import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -17,7 +18,7 @@ export const sumColumns: Detector = {
       all.map((column) => column.values),
       rows,
     );
-    const positioned = hand.raw.fields.some((field) => field.standing === 'position');
+    const positioned = isPositioned(hand.raw);
     const proven = new Set(found.map(({ column }) => column));
     const groups = groupSums(hand.sight, all, rows).filter((k) => !proven.has(k));
     // Beside sums that are proven, a column that is called one is one too.

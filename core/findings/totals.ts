@@ -1,7 +1,9 @@
 import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import { findSums, type SumRow } from '../rows/sums.ts';
 import type { PlainRule } from '../rules/rules.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules, rowSaysTotal } from './choose-rule.ts';
 import type { Detector, Finding } from './finding.ts';
@@ -19,7 +21,7 @@ export const totals: Detector = {
     const best = explained(above) > explained(below) ? above : below;
     const findings: Finding[] = [];
     // Where a reading names the columns, rows are items, and a word in one is a value.
-    const wordsDo = hand.raw.fields.some((field) => field.standing === 'position');
+    const wordsDo = isPositioned(hand.raw);
     const arithmetic = told(body, best, hints, wordsDo);
     const finding = asFinding(body, arithmetic, best, hand.within);
     if (finding !== undefined)
@@ -67,14 +69,12 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: b
   const rows = new Set(bySum.map((one) => one.row));
   // Rows with the same keys left blank as most of those that add up are sums too, if only of one row.
   const pattern = (r: number) => keyed.map((column) => (column.kinds[r] === Seen.blank ? '0' : '1')).join('');
-  const patterns = new Map<string, { sums: number; all: number[] }>();
-  body.rowsOf('data').forEach((r) => {
-    const own = patterns.get(pattern(r)) ?? { sums: 0, all: [] };
-    own.all.push(r);
-    if (rows.has(r)) own.sums++;
-    patterns.set(pattern(r), own);
-  });
-  for (const [blank, { sums: proven, all }] of patterns) {
+  const patterns = [...groupedBy(body.rowsOf('data'), pattern)].map(([blank, all]) => ({
+    blank,
+    all,
+    proven: all.filter((r) => rows.has(r)).length,
+  }));
+  for (const { blank, all, proven } of patterns) {
     if (!blank.includes('0') || proven < 2 || proven < all.length * 0.5 || all.length > sight.rows * 0.5) continue;
     for (const r of all) rows.add(r);
   }

@@ -1,4 +1,5 @@
 import { Seen, type Sight, textAt } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
 import type { Detector } from './finding.ts';
 
 /** A record in each column: the names stand in the first column, and kinds of cell agree along rows, not down columns. */
@@ -6,7 +7,7 @@ export const transposed: Detector = {
   name: 'transposed',
   find(hand) {
     const { sight } = hand;
-    if (!sight.table.fields.some((field) => field.standing === 'position') || hand.within !== undefined) return [];
+    if (!isPositioned(sight.table) || hand.within !== undefined) return [];
     const first = sight.columns.findIndex((column) => column.counts[Seen.blank]! < sight.rows);
     if (first < 0) return [];
     const lead = sight.columns[first]!;

@@ -37,6 +37,16 @@ export function columnLetters(index: number): string {
   return letters;
 }
 
+/** Whether a name is only that of a place, as a column without a name of its own has it. */
+export function isPlaceName(name: string): boolean {
+  return /^[A-Z]{1,2}$/.test(name);
+}
+
+/** Whether columns of the table are named by where they stand alone, so that a header may still name them. */
+export function isPositioned(table: Table): boolean {
+  return table.fields.some((field) => field.standing === 'position');
+}
+
 /** The index of column letters: A is 0, AA is 26. */
 export function columnIndex(letters: string): number {
   let index = 0;
