@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
@@ -34,6 +33,7 @@ import {
 import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
 import { draftReports } from './draft.ts';
+import { sha256Of } from './sha256.ts';
 
 const USAGE = `Usage: rimefield COMMAND [JOB] [options]
 
@@ -138,7 +138,7 @@ function sourceOf(job: Job, given: string, option: string): { source: Job['sourc
 }
 
 function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord {
-  return { source, file: basename(file), size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') };
+  return { source, file: basename(file), size: bytes.length, sha256: sha256Of(bytes) };
 }
 
 /** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */

@@ -1,5 +1,5 @@
 /** rimefield draft: the method proposed from one or several reports. */
-import { createHash } from 'node:crypto';
+
 import { basename } from 'node:path';
 import {
   counted,
@@ -25,6 +25,7 @@ import {
   writeJobFile,
 } from '../core/index.ts';
 import { filesAt, type Io, isFolder, numbered, readBytes, specOf, Trouble, write } from './command-files.ts';
+import { sha256Of } from './sha256.ts';
 
 export interface DraftOptions {
   files: readonly string[];
@@ -141,7 +142,7 @@ function jobOf(draft: Draft, file: NamedFile): Job {
   return jobOfDraft(draft, {
     name: file.name,
     size: file.bytes.length,
-    sha256: createHash('sha256').update(file.bytes).digest('hex'),
+    sha256: sha256Of(file.bytes),
   });
 }
 

@@ -38,16 +38,17 @@ export interface Sight {
 const seen = new WeakMap<Table, Sight>();
 
 /** What can be seen in a table; worked out once for each. */
-export function sightOf(table: Table, decimal?: '.' | ','): Sight {
+export function sightOf(table: Table): Sight {
   let sight = seen.get(table);
   if (sight === undefined) {
-    sight = look(table, decimal ?? decimalOf(table));
+    sight = look(table);
     seen.set(table, sight);
   }
   return sight;
 }
 
-function look(table: Table, decimal: '.' | ','): Sight {
+function look(table: Table): Sight {
+  const decimal = decimalOf(table);
   const form = NumberForm.parse({ decimal });
   const columns = table.fields.flatMap((field, index) =>
     field.standing === 'beside' ? [] : [lookAtColumn(field.column, index, field.name, form)],

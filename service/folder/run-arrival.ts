@@ -1,5 +1,5 @@
 /** A job run on a file that arrived: its exports and its record, or why there are none. */
-import { createHash } from 'node:crypto';
+
 import {
   counted,
   EXPORT_FORMATS,
@@ -18,6 +18,7 @@ import {
   stopText,
   verdictText,
 } from '../../core/index.ts';
+import { sha256Of } from '../sha256.ts';
 import { plainNames } from './drop-folder.ts';
 
 export interface Arrival {
@@ -43,7 +44,7 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
         source: job.sources.find((one) => one.id === id)?.name ?? id,
         file: name,
         size: bytes.length,
-        sha256: createHash('sha256').update(bytes).digest('hex'),
+        sha256: sha256Of(bytes),
       });
     }
     const chosen = job.tables.filter((table) => table.export !== undefined);

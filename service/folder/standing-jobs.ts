@@ -1,9 +1,11 @@
 /** Jobs that run by themselves when a file arrives: kept in the folder with the files of their other sources. */
+
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { fitsPattern, type Job, readJobFile, writeJobFile } from '../../core/index.ts';
+import { sha256Of } from '../sha256.ts';
 import { writeAside } from '../write-aside.ts';
 import { BadName } from './drop-folder.ts';
 
@@ -70,7 +72,7 @@ export class StandingJobs {
     return job.sources.every((one) => {
       if (one.id === source || one.file === null) return true;
       const own = this.sourcePath(job.id, one.id);
-      return existsSync(own) && createHash('sha256').update(readFileSync(own)).digest('hex') === one.file.sha256;
+      return existsSync(own) && sha256Of(readFileSync(own)) === one.file.sha256;
     });
   }
 

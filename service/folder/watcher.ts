@@ -1,6 +1,6 @@
-import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { lock } from 'proper-lockfile';
+import { sha256Of } from '../sha256.ts';
 import { type DropFolder, type FoundFile, TooLarge } from './drop-folder.ts';
 import type { ArrivalResult } from './run-arrival.ts';
 import { type LogEntry, RunLog } from './run-log.ts';
@@ -227,8 +227,4 @@ export class Watcher {
       return { ...of, outcome: 'done', out, good: result.good, text: result.text };
     };
   }
-}
-
-function sha256Of(bytes: Uint8Array): string {
-  return createHash('sha256').update(bytes).digest('hex');
 }
