@@ -54,7 +54,12 @@ export async function draftReports(options: DraftOptions): Promise<0 | 1 | 2> {
 
 function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftOptions): Draft[] {
   const wanted = like === undefined ? undefined : { table: tableAt(like, io), partial: false };
-  const drafts = draftsOf('report', file, { progress: (done) => progress(`${Math.round(done * 100)}%`) }, most, wanted);
+  const drafts = draftsOf(
+    'report',
+    file,
+    { progress: (done) => progress(`${Math.round(done * 100)}%`) },
+    { most, wanted },
+  );
   progress('');
   return drafts;
 }
@@ -155,7 +160,7 @@ function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: 
     ...job.tables[0]!.steps.flatMap((step, n) => [
       `${String(n + 1).padStart(3)}. ${sentenceText(stepSentence(step, names))}`,
       `     ${draft.steps[n]!.why}`,
-      ...draft.choices.filter(({ at }) => at === n).map(({ gives }) => `     or ${gives}`),
+      ...draft.choices.filter(({ to }) => to === n + 1).map(({ gives }) => `     or ${gives}`),
     ]),
     '',
     `${grouped(table.rows)} rows of ${counted(table.fields.length, 'column')}: ${few(table.fields.map((field) => field.name))}`,

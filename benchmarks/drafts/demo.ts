@@ -22,7 +22,12 @@ export function draftDemos(): DemoDraft[] {
   return Object.entries(DEMOS).map(([demo, make]) => {
     const made = make();
     const [first] = demoFiles(made);
-    const [draft] = draftsOf('report', { name: first!.file, bytes: first!.bytes }, { progress: () => undefined }, 1);
+    const [draft] = draftsOf(
+      'report',
+      { name: first!.file, bytes: first!.bytes },
+      { progress: () => undefined },
+      { most: 1 },
+    );
     const right =
       draft !== undefined && differs(truthOf(draft.run.steps.at(-1)!.table), truthFrom(made.truth)) === undefined;
     return { demo, draft, right };

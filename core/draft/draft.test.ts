@@ -11,7 +11,7 @@ const text = (lines: readonly string[], name = 'report.csv') => ({
   bytes: new TextEncoder().encode(`${lines.join('\n')}\n`),
 });
 const kindsOf = (source: { name: string; bytes: Uint8Array }) =>
-  draftsOf('s', source, quiet, 1)[0]!
+  draftsOf('s', source, quiet, { most: 1 })[0]!
     .steps.slice(1)
     .map(({ kind }) => kind);
 
@@ -64,6 +64,40 @@ describe('a draft', () => {
     expect(writeJobFile(readJobFile(written))).toBe(written);
   });
 
+  test('goes on behind any of its own steps as it did before', () => {
+    const plain = (steps: readonly { kind: string; params: unknown }[]) =>
+      steps.map(({ kind, params }) => ({ kind, params }));
+    const [draft] = draftsOf('s', REPORT, quiet);
+    for (let kept = 1; kept <= draft!.steps.length; kept++) {
+      const [again] = draftsOf('s', REPORT, quiet, { given: draft!.steps.slice(0, kept) });
+      expect(plain(again!.steps)).toEqual(plain(draft!.steps));
+    }
+  });
+
+  test('a step that was left out is not proposed again', () => {
+    const [draft] = draftsOf('s', REPORT, quiet);
+    const at = draft!.steps.findIndex(({ kind }) => kind === 'carry');
+    const [other] = draftsOf('s', REPORT, quiet, {
+      given: draft!.steps.slice(0, at),
+      without: [draft!.steps[at]!],
+    });
+    expect(draft!.steps.map(({ kind }) => kind)).toContain('carry');
+    expect(other!.steps.map(({ kind }) => kind)).not.toContain('carry');
+  });
+
+  test('another way at a step can be taken in its place, and the rest follows', () => {
+    const report = text(['Quay,2029,2030,2031', 'Hask,5,6,7', 'Ullin,7,8,9', 'Tarve,1,2,3']);
+    const [draft] = draftsOf('s', report, quiet);
+    const choice = draft!.choices.find(({ steps }) => steps.length === 0)!;
+    const taken = draft!.steps.slice(choice.from, choice.to);
+    expect(taken.map(({ kind }) => kind)).toContain('unpivot');
+    const [other] = draftsOf('s', report, quiet, {
+      given: [...draft!.steps.slice(0, choice.from), ...choice.steps],
+      without: taken,
+    });
+    expect(namesOf(other!.run.steps.at(-1)!.table)).toEqual(['Quay', '2029', '2030', '2031']);
+  });
+
   test('holds next month: other figures, one quay more, one note more', () => {
     const [draft] = draftsOf('s', REPORT, quiet);
     const steps = draft!.steps.slice(1);
@@ -80,7 +114,7 @@ describe('a draft', () => {
       'Source: gates;;',
       'Printed again;;',
     ]);
-    let table = draftsOf('s', next, quiet, 1)[0]!.run.steps[0]!.table;
+    let table = draftsOf('s', next, quiet, { most: 1 })[0]!.run.steps[0]!.table;
     for (const { kind, params } of steps)
       table = CATALOGUE.get(kind)!.run(table, params, { ...quiet, name: '', other: () => ({ name: '', table }) }).table;
     expect(cellsOf(table).map((row) => row.slice(0, 3))).toEqual([
@@ -148,7 +182,7 @@ describe('towards a finished table', () => {
 
   test('its columns under its names, in its order; what differs is told cell by cell', () => {
     const wanted = finished(['North,Hask,1204', 'North,Ullin,867', 'South,Tarve,302', 'South,Brannoch,540']);
-    const [draft] = draftsOf('s', REPORT, quiet, 1, { table: wanted, partial: false });
+    const [draft] = draftsOf('s', REPORT, quiet, { most: 1, wanted: { table: wanted, partial: false } });
     expect(namesOf(draft!.run.steps.at(-1)!.table)).toEqual(['Area', 'Quay', 'Passengers']);
     expect(draft!.sureness).toBe('guess');
     expect(draft!.likeness!.gaps).toEqual([{ row: 1, column: 'Passengers', wanted: '867', got: '866' }]);
@@ -156,10 +190,8 @@ describe('towards a finished table', () => {
   });
 
   test('two rows are enough to choose by', () => {
-    const [draft] = draftsOf('s', REPORT, quiet, 1, {
-      table: finished(['North,Hask,1204', 'South,Tarve,302']),
-      partial: true,
-    });
+    const wanted = { table: finished(['North,Hask,1204', 'South,Tarve,302']), partial: true };
+    const [draft] = draftsOf('s', REPORT, quiet, { most: 1, wanted });
     expect(draft!.likeness).toMatchObject({ share: 1, gaps: [], missing: 0 });
     expect(cellsOf(draft!.run.steps.at(-1)!.table)).toHaveLength(4);
   });

@@ -11,7 +11,7 @@ import { type Likeness, likenessTo, stepsToward } from './like.ts';
 import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
 import { sampleOf } from './sample.ts';
-import { type Candidate, searchMethods } from './search.ts';
+import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
 
 /** A method as it is proposed, with what it gives for the whole report. */
@@ -26,8 +26,8 @@ export interface Draft {
   totals: TotalsProof;
   /** The choices in it, in a few words each. */
   gives: readonly string[];
-  /** Other ways at a step, by the step's index, in a few words. */
-  choices: readonly { at: number; gives: string }[];
+  /** Other ways for some of the steps. */
+  choices: readonly Choice[];
   score: number;
   /** Beside the finished table that was given. */
   likeness?: Likeness;
@@ -38,6 +38,17 @@ export interface Wanted {
   table: Table;
   /** Only some of the rows are given. */
   partial: boolean;
+}
+
+/** What is asked of drafts beside the report. */
+export interface DraftAsked {
+  /** How many at most. */
+  most?: number;
+  wanted?: Wanted | undefined;
+  /** The reading and the steps behind it that every draft begins with; without them the reading is guessed. */
+  given?: readonly Proposal[];
+  /** Steps that are not to be proposed. */
+  without?: Given['without'];
 }
 
 export interface DraftContext {
@@ -69,19 +80,22 @@ interface Found {
  *
  * The same bytes give the same drafts. Large reports are searched on a sample and run whole.
  *
- * @param most how many at most
  * @throws ReadFailure when the file cannot be read at all; whatever the context's progress throws
  */
-export function draftsOf(sourceId: string, source: Source, context: DraftContext, most = 3, wanted?: Wanted): Draft[] {
+export function draftsOf(
+  sourceId: string,
+  source: Source,
+  context: DraftContext,
+  { most = 3, wanted, given, without = [] }: DraftAsked = {},
+): Draft[] {
   const runner = new Runner();
   runner.setSource(sourceId, source);
   const found: Found[] = [];
   let k = 0;
-  for (const { kind, params, why } of readingsOf(sourceId, source)) {
+  for (const proposed of given === undefined ? readingsOf(sourceId, source) : given.slice(0, 1)) {
     const reading: Proposal = {
-      kind,
-      params: READINGS.get(kind)!.params.parse(params) as Record<string, unknown>,
-      why,
+      ...proposed,
+      params: READINGS.get(proposed.kind)!.params.parse(proposed.params) as Record<string, unknown>,
     };
     const read = readingRun(runner, reading, context);
     const raw = read?.table;
@@ -92,6 +106,7 @@ export function draftsOf(sourceId: string, source: Source, context: DraftContext
         within,
         (done) => context.progress(done * 0.6),
         childlessOf(read!),
+        { steps: given?.slice(1) ?? [], without },
       ))
         found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
       found.sort((a, b) => b.score - a.score);
@@ -196,7 +211,8 @@ function finish(
     tally,
     totals: tally === undefined ? (proof ?? { agree: 0, of: 0 }) : totalsOf(tally),
     gives: candidate.gives,
-    choices: candidate.choices.map(({ at, gives }) => ({ at: at + 1, gives })),
+    // The reading stands before the steps that were searched for.
+    choices: candidate.choices.map(({ from, to, ...choice }) => ({ ...choice, from: from + 1, to: to + 1 })),
     score,
   };
 }

@@ -16,13 +16,33 @@ export interface Candidate {
   explained: { fit: number; of: number };
   /** The choices that were made, for telling drafts apart. */
   gives: readonly string[];
-  /** Other ways at a step, by the number of the step. */
-  choices: readonly { at: number; gives: string }[];
+  /** Other ways that were open, each for the steps from one index to another. */
+  choices: readonly Choice[];
   titles: ReadonlySet<string>;
   sums: readonly SumOf[];
   /** Why it may be otherwise. */
   doubts: readonly string[];
 }
+
+/** Another way than the steps from one index to another of a method. */
+export interface Choice {
+  from: number;
+  to: number;
+  /** What it gives, in a few words. */
+  gives: string;
+  /** The steps in their place; none where nothing is to be done. */
+  steps: readonly Proposal[];
+}
+
+/** What is settled before a search begins. */
+export interface Given {
+  /** Steps behind the reading that the method begins with. */
+  steps: readonly Proposal[];
+  /** Steps that are not to be proposed: a person has left them out. */
+  without: readonly Pick<Proposal, 'kind' | 'params'>[];
+}
+
+const NOTHING_GIVEN: Given = { steps: [], without: [] };
 
 /** Methods that are followed at once. */
 const WIDTH = 8;
@@ -36,31 +56,26 @@ const OFFERED = 0.9;
  *
  * @param raw the table as it was read, or a sample of it
  * @param progress told from 0 to 1; may throw to give up
+ * @returns none where a given step does not run on the sample
  */
 export function searchMethods(
   raw: Table,
   within: string | undefined,
   progress: (done: number) => void,
   childless: ReadonlySet<number> = new Set(),
+  given: Given = NOTHING_GIVEN,
 ): Candidate[] {
-  let beam: Candidate[] = [
-    {
-      steps: [],
-      table: raw,
-      weight: 0,
-      explained: { fit: 0, of: 0 },
-      gives: [],
-      choices: [],
-      titles: new Set(),
-      sums: [],
-      doubts: [],
-    },
-  ];
+  const start = begun(raw, given.steps);
+  if (start === undefined) return [];
+  const left = new Set(given.without.map(stepKey));
+  let beam: Candidate[] = [start];
   STAGES.forEach((detectors, stage) => {
     const next: Candidate[] = [];
     for (const one of beam) {
       progress(stage / STAGES.length);
-      const findings = detectors.flatMap((detector) => detector.find(handOf(one, raw, within, childless)));
+      const findings = detectors
+        .flatMap((detector) => detector.find(handOf(one, raw, within, childless)))
+        .filter((finding) => !finding.steps.some((step) => left.has(stepKey(step))));
       const gone = findings.flatMap((finding) => {
         const after = apply(one, finding, findings);
         return after === undefined ? [] : [after];
@@ -79,14 +94,35 @@ export function searchMethods(
   return scored
     .sort((a, b) => b.weight - a.weight)
     .filter((one) => {
-      const key = JSON.stringify(one.steps.map(({ kind, params }) => [kind, params]));
+      const key = one.steps.map(stepKey).join();
       if (seen.has(key)) return false;
       seen.add(key);
       return true;
     });
 }
 
-export function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
+/** A method that begins with these steps; undefined where one of them does not run. */
+function begun(raw: Table, steps: readonly Proposal[]): Candidate | undefined {
+  const start: Candidate = {
+    steps: [],
+    table: raw,
+    weight: 0,
+    explained: { fit: 0, of: 0 },
+    gives: [],
+    choices: [],
+    titles: new Set(),
+    sums: [],
+    doubts: [],
+  };
+  return steps.length === 0 ? start : apply(start, { steps, weight: 0 }, []);
+}
+
+/** Equal for steps that do the same. */
+function stepKey({ kind, params }: Pick<Proposal, 'kind' | 'params'>): string {
+  return JSON.stringify([kind, CATALOGUE.get(kind)?.params.safeParse(params).data ?? params]);
+}
+
+function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
   return {
     sight: sightOf(one.table),
     raw,
@@ -147,7 +183,14 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
     gives: finding.gives === undefined || finding.steps.length === 0 ? one.gives : [...one.gives, finding.gives],
     choices: [
       ...one.choices,
-      ...(finding.steps.length === 0 ? [] : others.map((other) => ({ at: steps.length - 1, gives: other.gives! }))),
+      ...(finding.steps.length === 0
+        ? []
+        : others.map((other) => ({
+            from: one.steps.length,
+            to: steps.length,
+            gives: other.gives!,
+            steps: other.steps,
+          }))),
     ],
     doubts: finding.doubt === undefined ? one.doubts : [...one.doubts, finding.doubt],
     sums: finding.sums === undefined ? one.sums : [...one.sums, ...finding.sums],
