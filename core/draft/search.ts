@@ -1,9 +1,11 @@
 import { rowPattern } from '../findings/body.ts';
 import { STAGES } from '../findings/catalogue.ts';
 import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
+import { sumColumns } from '../findings/sum-columns.ts';
 import { sightOf } from '../glance/sight.ts';
 import { type Context, StepFailure } from '../kinds/step.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { setAsideColumns } from '../steps/header/set-aside-columns.ts';
 import { isPositioned, type Table } from '../table/table.ts';
 import { quality } from './score.ts';
 
@@ -65,7 +67,7 @@ export function searchMethods(
   childless: ReadonlySet<number> = new Set(),
   given: Given = NOTHING_GIVEN,
 ): Candidate[] {
-  const start = begun(raw, given.steps);
+  const start = begun(raw, given.steps, within, childless);
   if (start === undefined) return [];
   const left = new Set(given.without.map(stepKey));
   let beam: Candidate[] = [start];
@@ -102,8 +104,13 @@ export function searchMethods(
 }
 
 /** A method that begins with these steps; undefined where one of them does not run. */
-function begun(raw: Table, steps: readonly Proposal[]): Candidate | undefined {
-  const start: Candidate = {
+function begun(
+  raw: Table,
+  steps: readonly Proposal[],
+  within: string | undefined,
+  childless: ReadonlySet<number>,
+): Candidate | undefined {
+  let one: Candidate | undefined = {
     steps: [],
     table: raw,
     weight: 0,
@@ -114,7 +121,16 @@ function begun(raw: Table, steps: readonly Proposal[]): Candidate | undefined {
     sums: [],
     doubts: [],
   };
-  return steps.length === 0 ? start : apply(start, { steps, weight: 0 }, []);
+  for (const step of steps) {
+    // What columns sum is seen no more once they are set aside.
+    const sums: readonly SumOf[] =
+      step.kind === setAsideColumns.kind
+        ? sumColumns.find(handOf(one, raw, within, childless)).flatMap((finding) => finding.sums ?? [])
+        : [];
+    one = apply(one, { steps: [step], weight: 0, sums }, []);
+    if (one === undefined) return undefined;
+  }
+  return one;
 }
 
 /** Equal for steps that do the same. */
