@@ -1,11 +1,14 @@
+import { columnOfKinds, nameKinds } from '../glance/period-names.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import { ReadFailure } from '../read/read-failure.ts';
+import { baseName, filesOf } from '../read/read-files.ts';
 import type { Source } from '../read/read-kind.ts';
 import { sheetsReport } from '../read/read-sheets.ts';
 import type { ReportPart } from '../read/report.ts';
 import { sniff } from '../read/sniff.ts';
 import { READINGS_OF_FORMAT } from '../read/words.ts';
 import { textView } from '../values/cell-text.ts';
+import { compileTemplate } from '../values/template.ts';
 
 /** Sheets whose styles are looked at, and cells of one. */
 const MOST_STYLED = 12;
@@ -19,7 +22,7 @@ export interface Reading {
 
 /** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
 export function* readingsOf(sourceId: string, source: Source): Generator<Reading> {
-  const guess = withIndents(withoutSummaries(guessReading(sourceId, source), source), source);
+  const guess = withIndents(withoutSummaries(withFileParts(guessReading(sourceId, source), source), source), source);
   yield guess;
   // Brackets, tags and times are no accident.
   if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return;
@@ -35,6 +38,27 @@ export function* readingsOf(sourceId: string, source: Source): Generator<Reading
       if (!(error instanceof ReadFailure)) throw error;
     }
   }
+}
+
+/** Where a piece of its name tells each file from the others, the whole name says no more; a piece is called by what it is. */
+function withFileParts(guess: Reading, source: Source): Reading {
+  if (guess.kind !== 'read-files') return guess;
+  const params = guess.params as Reading['params'] & { nameTemplate: string | null };
+  if (params.nameTemplate === null) return guess;
+  const { exec } = compileTemplate(params.nameTemplate);
+  const told = filesOf(source).map((file) => exec(baseName(file.name))?.[0] ?? '');
+  if (told.includes('') || new Set(told).size < told.length) return guess;
+  const kinds = nameKinds(told);
+  const name = kinds.every((kind) => kind !== undefined) ? columnOfKinds(kinds) : 'Part';
+  return {
+    ...guess,
+    params: {
+      ...params,
+      nameColumn: null,
+      nameTemplate: params.nameTemplate.replace('{Part}', `{${name}}`),
+    } as Reading['params'],
+    why: `${guess.why}; their names differ in one piece`,
+  };
 }
 
 /** Leaves out sheets that sum the others: they name most of them in their cells. */

@@ -7,6 +7,7 @@ import { furniture } from './furniture.ts';
 import { header } from './header.ts';
 import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
+import { labelWords } from './label-words.ts';
 import { labels } from './labels.ts';
 import { lines } from './lines.ts';
 import { marks } from './marks.ts';
@@ -38,6 +39,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [indentation],
   [totals],
   [labels],
+  [labelWords],
   [keys],
   [sumColumns],
   [packedLists],

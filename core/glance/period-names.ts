@@ -25,8 +25,10 @@ const SHORT_DAYS =
 export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
   const months = monthsAmong(names);
   const plain = names.map((name) => name.trim());
+  const byMonth = areYearMonths(plain);
   const short = plain.filter((name) => SHORT_DAYS.includes(name.toLowerCase().replace('.', ''))).length;
   return plain.map((name, k) => {
+    if (byMonth) return 'month';
     if (YEAR.test(name)) return 'year';
     if (QUARTER.test(name)) return 'quarter';
     if (HALF.test(name)) return 'half';
@@ -37,6 +39,12 @@ export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
     if (DAYS.includes(lower) || (short >= 4 && SHORT_DAYS.includes(lower))) return 'day';
     return CLASS.test(name) ? 'class' : undefined;
   });
+}
+
+/** 2030-01, 2030-02: a year that stands with several numbers up to twelve is no year of two calendar years. */
+function areYearMonths(names: readonly string[]): boolean {
+  if (!names.every((name) => /^(?:19|20)\d\d-(?:0[1-9]|1[0-2])$/.test(name))) return false;
+  return new Set(names.map((name) => name.slice(0, 4))).size < new Set(names).size;
 }
 
 const COLUMN: Record<NameKind, string> = {

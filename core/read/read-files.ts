@@ -141,7 +141,7 @@ export function filesOf(source: Source): readonly Source[] {
   return source.files;
 }
 
-function baseName(path: string): string {
+export function baseName(path: string): string {
   return path.slice(path.lastIndexOf('/') + 1);
 }
 

@@ -1,0 +1,37 @@
+import { textView } from '../values/cell-text.ts';
+import type { Detector } from './finding.ts';
+
+/** What the columns of labels are called that a draft carries down. */
+export const LABEL_NAMES: ReadonlySet<string> = new Set(['Heading', 'Group', 'Section', 'Division']);
+
+/** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
+export const labelWords: Detector = {
+  name: 'label-words',
+  find({ sight }) {
+    // Labels stand beside the table: they are no columns of what is seen in it.
+    const steps = sight.table.fields.flatMap((field) => {
+      if (!LABEL_NAMES.has(field.name)) return [];
+      const { codes, texts: all } = textView(field.column);
+      if (codes.includes(-1)) return [];
+      const texts = new Set([...new Set(codes)].map((code) => all[code]!));
+      const [first = ''] = texts;
+      const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];
+      // In small letters a first word that they share belongs to the name more often than not.
+      if (word === undefined || texts.size < 2) return [];
+      if (![...texts].every((text) => text.startsWith(`${word} `) && text === text.toUpperCase())) return [];
+      return [
+        {
+          kind: 'split-to-columns',
+          params: {
+            column: field.name,
+            cut: { by: 'delimiter', delimiters: [' '], which: 'first', positions: [], trim: true },
+            into: ['', word],
+            keep: false,
+          },
+          why: `each of the ${texts.size} labels begins with ${word}, as ${first}`,
+        },
+      ];
+    });
+    return steps.length === 0 ? [] : [{ steps, weight: 0.6 }];
+  },
+};
