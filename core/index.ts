@@ -60,6 +60,7 @@ export * from './release/many-files.ts';
 export * from './release/release.ts';
 export * from './rules/rules.ts';
 export * from './run/column-fates.ts';
+export * from './run/evidence.ts';
 export * from './run/method.ts';
 export * from './run/run.ts';
 export * from './run/trace.ts';

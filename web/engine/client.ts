@@ -3,6 +3,8 @@ import type { FullTable, JobStep, StepAtWork, StepStop } from '../../core/index.
 import type { Engine } from './engine.ts';
 import { leaveOff, leftOff, takeUpAgain } from './left-off.ts';
 import {
+  type DraftAsked,
+  type DraftView,
   EngineError,
   type FileView,
   type ManyAsked,
@@ -50,6 +52,8 @@ export class EngineClient {
   private readonly remote: Engine;
   private readonly wanted: Int32Array | undefined;
   private readonly calls = new Set<Call>();
+  /** SHA-256 of the sources that it was handed, by id. */
+  private readonly held = new Map<string, string>();
   private step: StepAtWork | undefined;
   /** What is said of its end, once the worker has ended. */
   ended: string | undefined;
@@ -86,8 +90,22 @@ export class EngineClient {
   }
 
   /** Hands the bytes over; the caller's copy is gone afterwards. */
-  setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
-    return this.tracked(`reading ${name}`, this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer])));
+  async setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+    const put = this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]));
+    const view = await this.tracked(`reading ${name}`, put);
+    this.held.set(id, view.sha256);
+    return view;
+  }
+
+  /** Whether it was handed a source with these bytes, and nothing else since. */
+  holds(id: string, sha256: string): boolean {
+    return this.held.get(id) === sha256;
+  }
+
+  /** Lets go all that it was handed. */
+  async begin(): Promise<void> {
+    this.held.clear();
+    await this.engine.job.begin();
   }
 
   /** The reading that suits a source. */
@@ -110,6 +128,13 @@ export class EngineClient {
   /** Works out a tally; the next run stops it. */
   tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
     return this.tracked('counting', this.remote.tally.work(asked, this.turn, proxy(onProgress)));
+  }
+
+  /** Methods for a source; a newer draft stops it. */
+  draft(asked: DraftAsked, onProgress: (done: number) => void): Promise<DraftView[]> {
+    const turn = ++this.turn;
+    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress)));
   }
 
   /** Runs a table on many files, each on its own; the next run stops it. */
@@ -201,6 +226,7 @@ function workerHost(): EngineHost {
 }
 
 let client: EngineClient | undefined;
+let drafter: EngineClient | undefined;
 let spare: EngineClient | undefined;
 const clients = new Set<EngineClient>();
 let ended: (end: EngineEnd) => void = () => undefined;
@@ -223,26 +249,50 @@ export function engineClient(): EngineClient {
   return client;
 }
 
+/** The worker that drafts: the bench never waits for it, and its end takes nothing with it. */
+export function draftClient(): EngineClient {
+  if (drafter === undefined || drafter.ended !== undefined) drafter = takeSpare();
+  return drafter;
+}
+
 /**
- * A worker of its own for a file that comes in, so that it is looked at whatever the open job's worker is at.
+ * A worker of its own for a file that comes in, so that it is looked at whatever the open job's worker is at. It drafts
+ * afterwards: the file is in it already.
  * @throws what use throws; Error when it was stopped
  */
 export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): Promise<T> {
-  const intake = spare ?? started(() => undefined);
-  spare = undefined;
+  const intake = takeSpare();
   try {
-    return await use(intake);
+    const found = await use(intake);
+    if (drafter !== undefined && drafter.ended === undefined) letGo(drafter);
+    drafter = intake;
+    return found;
   } catch (error) {
-    throw intake.ended === undefined ? error : new Error(intake.ended);
-  } finally {
-    if (intake.ended === undefined) letGo(intake);
+    if (intake.ended !== undefined) throw new Error(intake.ended);
+    letGo(intake);
+    throw error;
   }
+}
+
+/** Starts the workers that the next file will want, while nothing is asked of any. */
+export function warmUp(): void {
+  engineClient();
+  if (spare !== undefined) return;
+  spare = started(() => undefined);
+  void spare.engine.drafts.warm().catch(() => undefined);
+}
+
+/** A worker that is at nothing, the one that is kept for this if it is there. */
+function takeSpare(): EngineClient {
+  const taken = spare ?? started(() => undefined);
+  spare = undefined;
+  return taken;
 }
 
 /** One worker is kept for the next file, without this one's bytes. */
 function letGo(intake: EngineClient): void {
   if (spare === undefined) {
-    void intake.engine.job.begin();
+    void intake.begin();
     spare = intake;
   } else {
     clients.delete(intake);

@@ -1,5 +1,6 @@
 import type { StepAtWork } from '../../core/index.ts';
 import { Combining } from './services/combining.ts';
+import { Drafts } from './services/drafts.ts';
 import { Exports } from './services/exports.ts';
 import { Method } from './services/method.ts';
 import { OtherFiles } from './services/other-files.ts';
@@ -35,6 +36,7 @@ export function createEngine() {
     tally: new Tallies(state),
     exports: new Exports(state),
     otherFiles: new OtherFiles(state),
+    drafts: new Drafts(state),
   };
 }
 

@@ -2,10 +2,12 @@
 import type {
   CheckResult,
   ColumnType,
+  Draft,
   Fate,
   FullTable,
   Job,
   JobStep,
+  Likeness,
   LinedUp,
   Mark,
   Merge,
@@ -272,6 +274,25 @@ export interface TallyAsked {
   lastRows: number | undefined;
   /** Checks that could be added are looked for too. */
   offers: boolean;
+}
+
+/** A step without its id. */
+export type PlainStep = Omit<JobStep, 'id'>;
+
+/** What is asked of a draft. */
+export interface DraftAsked {
+  source: string;
+  /** The reading, and the steps behind it that the draft begins with. */
+  given: readonly PlainStep[];
+  /** Steps that are not to be proposed. */
+  without: readonly PlainStep[];
+  most: number;
+}
+
+/** A method as it is proposed. */
+export interface DraftView extends Pick<Draft, 'steps' | 'sureness' | 'why' | 'totals' | 'choices'> {
+  /** Beside the finished table that was asked for. */
+  likeness?: Pick<Likeness, 'share' | 'extra' | 'missing' | 'gaps'>;
 }
 
 /** A job with the files that it read. */

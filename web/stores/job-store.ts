@@ -42,10 +42,10 @@ interface JobState {
   giveSource(sourceId: string, file: File): Promise<void>;
   /**
    * Adds a file as another source, with a table that reads it.
-   * @returns the table's id, and what the file is taken for
+   * @returns the table's id
    * @throws when it cannot be read; nothing is changed then
    */
-  addSource(file: File): Promise<{ table: string; why: string }>;
+  addSource(file: File): Promise<string>;
 }
 
 const SAVE_AFTER_MS = 300;
@@ -228,7 +228,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
       stillOpen();
-      const { step, why } = await engineClient().guess(sourceId, file.name);
+      const { step } = await engineClient().guess(sourceId, file.name);
       const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
       const added = { name: file.name, size: bytes.length, sha256 };
       const kept = await keepBytes(job.id, sha256, bytes);
@@ -239,7 +239,7 @@ export const useJobStore = create<JobState>()((set, get) => {
         tables: [...before.tables, table],
       }));
       await keepWith(kept);
-      return { table: table.id, why: `${file.name} is taken for ${why}.` };
+      return table.id;
     },
   };
 });
@@ -314,13 +314,12 @@ function baseName(name: string): string {
 
 /**
  * Makes a job of a dropped file and keeps it.
- * @returns the job's id, and what the file is taken for
  * @throws when the file cannot be read
  */
-export async function jobFromFile(file: File): Promise<{ id: string; why: string }> {
+export async function jobFromFile(file: File): Promise<Job> {
   const sourceId = newId();
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const { sha256, step, why } = await withIntake(async (intake) => {
+  const { sha256, step } = await withIntake(async (intake) => {
     const { sha256 } = await intake.setSource(sourceId, file.name, bytes.slice());
     return { sha256, ...(await intake.guess(sourceId, file.name)) };
   });
@@ -333,7 +332,7 @@ export async function jobFromFile(file: File): Promise<{ id: string; why: string
     tables: [{ id: newId(), name: 'Table 1', steps: [newStep(step)] }],
   };
   await keepNew(job, new Map([[sourceId, bytes]]));
-  return { id: job.id, why: `${file.name} is taken for ${why}. The first sentence says how it is read.` };
+  return job;
 }
 
 /**

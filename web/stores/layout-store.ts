@@ -8,12 +8,18 @@ interface LayoutState {
   frozen: Readonly<Record<string, number>>;
   /** The two pages scroll together where their rows correspond. */
   together: boolean;
+  /** Tables, as job/table, that are not drafted by themselves any more. */
+  declined: readonly string[];
   /** @param width undefined: as wide as it would be of itself */
   widen(table: string, column: string, width: number | undefined): void;
   freeze(table: string, columns: number): void;
+  declineDraft(table: string, declined: boolean): void;
 }
 
 const keyOf = (table: string, column: string) => `${table}/${column}`;
+
+/** So many tables are remembered as declined, the newest of them. */
+const MOST_DECLINED = 200;
 
 /** How pages are laid out, kept in this browser. */
 export const useLayoutStore = create<LayoutState>()(
@@ -22,13 +28,21 @@ export const useLayoutStore = create<LayoutState>()(
       widths: {},
       frozen: {},
       together: true,
+      declined: [],
       widen(table, column, width) {
         const { [keyOf(table, column)]: _, ...others } = get().widths;
         set({ widths: width === undefined ? others : { ...others, [keyOf(table, column)]: width } });
       },
       freeze: (table, columns) => set({ frozen: { ...get().frozen, [table]: columns } }),
+      declineDraft(table, declined) {
+        const others = get().declined.filter((one) => one !== table);
+        set({ declined: declined ? [...others, table].slice(-MOST_DECLINED) : others });
+      },
     }),
-    { name: 'bench-view', partialize: ({ widths, frozen, together }) => ({ widths, frozen, together }) },
+    {
+      name: 'bench-view',
+      partialize: ({ widths, frozen, together, declined }) => ({ widths, frozen, together, declined }),
+    },
   ),
 );
 

@@ -2,6 +2,8 @@ import {
   type CellAddress,
   cellsOfReport,
   cellsOfTable,
+  type Evidence,
+  evidenceOf,
   type Found,
   type MethodRun,
   placeText,
@@ -47,6 +49,14 @@ export class Traces {
     const source = run.steps[0]?.reading?.source ?? '';
     const found = cellsOfTable(run, step, { ...cell, source });
     return { cells: found.slice(0, MOST_SENT), total: found.length };
+  }
+
+  /** What of the report a step speaks of. */
+  evidence(tableId: string, step: number): { rows: Evidence['rows']; cells: readonly TracedToReport[] } {
+    const run = this.runWith(tableId, step);
+    if (run === undefined) return { rows: [], cells: [] };
+    const { rows, cells } = evidenceOf(run, step);
+    return { rows, cells: placed(run, cells).cells };
   }
 
   /** The row of the report that a row of the table stems from, for pages that scroll together. */

@@ -1,11 +1,11 @@
-import { useSnackbar } from 'notistack';
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { fullTables, type Job } from '../../../core/index.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { OpenedJob } from '../../parts/JobPage.tsx';
 import { tellError } from '../../parts/trouble.ts';
+import { shownTable, useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
@@ -72,21 +72,28 @@ function OpenBench({ job }: { job: Job }) {
   const missing = useJobStore((store) => store.missing);
   const chosen = useViewStore((store) => store.table);
   const table = job.tables.find((one) => one.id === chosen) ?? job.tables[0]!;
+  const standing = useDraftStore((store) => store.standing);
+  // Everything shows the table with its draft; the job itself has no part of it until it is kept.
+  const shown = useMemo(() => shownTable(table, standing), [table, standing]);
   const execute = useMethodStore((store) => store.execute);
   const layout = useDefaultLayout({ id: 'bench-pages', panelIds: PANELS, storage: localStorage });
   const navigate = useNavigate();
-  const { enqueueSnackbar } = useSnackbar();
 
   useEffect(() => {
     document.title = `${job.name} · Rimefield`;
   }, [job.name]);
-  const { tables, sets } = job;
+  const { sets } = job;
+  const tables = useMemo(() => job.tables.map((one) => (one === table ? shown : one)), [job.tables, table, shown]);
   const files = job.sources.map((source) => source.file?.sha256).join();
   useEffect(() => {
     void execute(fullTables({ tables, sets }), table.id);
   }, [tables, sets, table.id, execute, files, missing]);
 
-  useTally(job, table.id);
+  const sourceMissing = missing[String(table.steps[0]?.params['source'])] !== undefined;
+  const follow = useDraftStore((store) => store.follow);
+  useEffect(() => follow(job, table, sourceMissing), [follow, job, table, sourceMissing]);
+
+  useTally(job, tables, table.id, shown !== table);
 
   const [keys, setKeys] = useState(false);
   const showKeys = useCallback(() => setKeys(true), []);
@@ -117,13 +124,11 @@ function OpenBench({ job }: { job: Job }) {
       else if (what.as === 'each')
         useViewStore.getState().ask({ as: 'many files', job, table: table.id, source: what.source, file });
       else if (what.as === 'source') {
-        const added = await useJobStore.getState().addSource(file);
-        useViewStore.getState().showTable(added.table);
-        enqueueSnackbar(added.why, { autoHideDuration: 7000 });
+        useViewStore.getState().showTable(await useJobStore.getState().addSource(file));
       } else {
-        const { id, why } = await jobFromFile(file);
-        navigate(`/jobs/${id}`);
-        enqueueSnackbar(why, { autoHideDuration: 7000 });
+        const begun = await jobFromFile(file);
+        useDraftStore.getState().foresee(begun);
+        navigate(`/jobs/${begun.id}`);
       }
     } catch (error) {
       tellError(error);
@@ -149,20 +154,20 @@ function OpenBench({ job }: { job: Job }) {
             collapsible
             collapsedSize="34px"
           >
-            <ReceivedPage table={table} />
+            <ReceivedPage table={shown} />
           </Panel>
           <Separator className={styles.separator} aria-label="Width of As received" />
           <Panel id="method" className={styles.panel} defaultSize="25.5%" minSize="240px" maxSize="560px">
-            <MethodPage table={table} />
+            <MethodPage table={shown} />
           </Panel>
           <Separator className={styles.separator} aria-label="Width of Method" />
           <Panel id="tidy" className={styles.panel} minSize="240px">
-            <TidyPage table={table} />
+            <TidyPage table={shown} />
           </Panel>
         </Group>
       </main>
       <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
-      <CombineDialog table={table} step={shownStep(chosenStep, view)} />
+      <CombineDialog table={shown} step={shownStep(chosenStep, view)} />
       <NextReportDialog job={job} />
       <ManyFilesDialog table={table} />
       <DropDialog file={dropped} job={job} onChoose={(what) => void take(what)} onClose={() => setDropped(undefined)} />

@@ -2,12 +2,15 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { KeyboardEvent } from 'react';
-import type { JobTable } from '../../../core/index.ts';
+import { type JobTable, READING_WORDS } from '../../../core/index.ts';
 import type { MethodView } from '../../engine/protocol.ts';
-import { editTable, useJobStore } from '../../stores/job-store.ts';
+import { editShown, useDraftStore } from '../../stores/draft-store.ts';
+import { useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
+import { DraftBar } from './draft/DraftBar.tsx';
+import { DraftedCard } from './draft/DraftedCard.tsx';
 import { StepCard } from './StepCard.tsx';
 import { useMethodEdits } from './use-method-edits.ts';
 import { useSourceNames } from './use-report.ts';
@@ -19,7 +22,7 @@ export function shownStep(selected: number | undefined, view: MethodView | undef
   return selected === undefined ? last : Math.min(selected, last);
 }
 
-/** The saved steps of the table, as numbered sentences. */
+/** The steps of the table as numbered sentences, those that are drafted behind those that are kept. */
 export function MethodPage({ table }: { table: JobTable }) {
   const view = useMethodStore((store) => store.view);
   const progress = useMethodStore((store) => store.progress);
@@ -29,6 +32,8 @@ export function MethodPage({ table }: { table: JobTable }) {
   const edit = useJobStore((store) => store.edit);
   const names = useSourceNames(table);
   const edits = useMethodEdits(table);
+  const standing = useDraftStore((store) => (store.standing?.tableId === table.id ? store.standing : undefined));
+  const own = standing?.from ?? table.steps.length;
   const selected = step ?? table.steps.length - 1;
   // A few pixels tell a drag from a click.
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -39,7 +44,7 @@ export function MethodPage({ table }: { table: JobTable }) {
     edit(
       `edit step ${index + 1}`,
       (job) =>
-        editTable(job, table.id, (one) => ({
+        editShown(job, table.id, (one) => ({
           ...one,
           steps: one.steps.map((s) => (s.id === id ? { ...s, params } : s)),
         })),
@@ -50,12 +55,15 @@ export function MethodPage({ table }: { table: JobTable }) {
     if (event.target !== event.currentTarget) return;
     const command = event.ctrlKey || event.metaKey;
     const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    if (by !== 0 && event.altKey) edits.move(index, index + by);
+    const isDrafted = index >= own;
+    if (by !== 0 && event.altKey && !isDrafted && index + by < own) edits.move(index, index + by);
     else if (by !== 0) {
       const next = event.currentTarget[by > 0 ? 'nextElementSibling' : 'previousElementSibling'];
       (next as HTMLElement | null)?.focus();
       select(Math.min(table.steps.length - 1, Math.max(0, index + by)));
     } else if (event.key === 'Enter' || event.key === ' ') select(index);
+    else if (isDrafted && event.key === 'Delete' && index > 0) useDraftStore.getState().leaveOut(index);
+    else if (isDrafted) return;
     else if (event.key === 'Delete' && index > 0) void edits.remove(index);
     else if (command && event.key === 'c') void edits.copy([index]);
     else if (command && event.key === 'v') void edits.paste(index);
@@ -73,7 +81,8 @@ export function MethodPage({ table }: { table: JobTable }) {
     <section className={`${styles.page} ${styles.frost}`} aria-label="Method">
       <div className={styles.cap}>
         <h2>Method</h2>
-        <span>{table.steps.length === 1 ? '1 step' : `${table.steps.length} steps`}</span>
+        <span>{standing === undefined ? count(table.steps.length) : draftedText(table.steps.length, own)}</span>
+        {standing === undefined && <DraftRest table={table} />}
       </div>
       <div className={styles.line} role="status" aria-live="polite">
         {progress !== undefined && (
@@ -84,9 +93,9 @@ export function MethodPage({ table }: { table: JobTable }) {
         )}
       </div>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={table.steps.map((one) => one.id)} strategy={verticalListSortingStrategy}>
+        <SortableContext items={table.steps.slice(0, own).map((one) => one.id)} strategy={verticalListSortingStrategy}>
           <ol className={styles.steps}>
-            {table.steps.map((one, index) => (
+            {table.steps.slice(0, own).map((one, index) => (
               <StepCard
                 key={one.id}
                 step={one}
@@ -102,6 +111,20 @@ export function MethodPage({ table }: { table: JobTable }) {
                 onChange={(params, param) => change(index, params, param)}
               />
             ))}
+            {table.steps.slice(own).map((one, k) => (
+              <DraftedCard
+                key={one.id}
+                step={one}
+                index={own + k}
+                table={table}
+                before={view?.steps[own + k - 1]}
+                stop={view?.stop?.index === own + k ? view.stop.message : undefined}
+                sheets={names}
+                selected={own + k === selected}
+                onSelect={() => select(own + k)}
+                onKey={(event) => onKey(event, own + k)}
+              />
+            ))}
           </ol>
         </SortableContext>
       </DndContext>
@@ -110,7 +133,29 @@ export function MethodPage({ table }: { table: JobTable }) {
           {trouble}
         </p>
       )}
+      <DraftBar table={table} />
       <WhatNext table={table} at={selected} />
     </section>
+  );
+}
+
+const count = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`);
+
+function draftedText(all: number, kept: number): string {
+  const drafted = count(all - kept);
+  return kept < 2 ? `drafted, ${drafted}, none kept yet` : `${count(kept)} kept, ${all - kept} drafted`;
+}
+
+/** Asks for a draft behind the steps that there are, as after one was declined. */
+function DraftRest({ table }: { table: JobTable }) {
+  const busy = useDraftStore((store) => store.progress !== undefined);
+  const job = useJobStore((store) => store.job);
+  if (job === undefined || busy || !READING_WORDS.has(table.steps[0]?.kind ?? '')) return null;
+  return (
+    <span className={styles.facing}>
+      <button type="button" onClick={() => useDraftStore.getState().ask(job, table)}>
+        {table.steps.length === 1 ? 'draft the steps' : 'draft the rest'}
+      </button>
+    </span>
   );
 }

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { FROM_TABLE, type JobTable, READING_WORDS, READINGS_OF_FORMAT } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { ReportView } from '../../engine/protocol.ts';
-import { editTable, freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
+import { editShown } from '../../stores/draft-store.ts';
+import { freeName, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -96,7 +97,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
   const edit = useJobStore((store) => store.edit);
   const readOnly = (name: string) =>
     edit(`read only ${name}`, (job) =>
-      editTable(job, table.id, (one) => ({
+      editShown(job, table.id, (one) => ({
         ...one,
         steps: one.steps.with(0, {
           ...one.steps[0]!,
@@ -176,7 +177,7 @@ function ReadAs({ table }: { table: JobTable }) {
     try {
       const step = await engineClient().engine.sources.readAs(String(first.params['source']), kind);
       edit(`read as ${READING_WORDS.get(kind)?.tab}`, (job) =>
-        editTable(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
+        editShown(job, table.id, (one) => ({ ...one, steps: one.steps.with(0, { ...step, id: first.id }) })),
       );
     } catch (error) {
       trouble((error as Error).message);

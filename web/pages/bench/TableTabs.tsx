@@ -1,6 +1,5 @@
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
@@ -37,14 +36,11 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
     show(undefined);
   };
   const [spreading, setSpreading] = useState(false);
-  const { enqueueSnackbar } = useSnackbar();
   const addFile = async () => {
     const file = await pickFile(SOURCE_FILES, true);
     if (file === undefined) return;
     try {
-      const added = await useJobStore.getState().addSource(file);
-      show(added.table);
-      enqueueSnackbar(added.why, { autoHideDuration: 7000 });
+      show(await useJobStore.getState().addSource(file));
     } catch (error) {
       tellError(error);
     }

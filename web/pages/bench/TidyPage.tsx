@@ -1,6 +1,7 @@
 import { lazy, type MouseEvent, Suspense, useState } from 'react';
 import { grouped, type JobTable } from '../../../core/index.ts';
 import { PREVIEW } from '../../engine/protocol.ts';
+import { useDraftStore } from '../../stores/draft-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keyOf } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -35,10 +36,12 @@ export function TidyPage({ table }: { table: JobTable }) {
     notice,
   } = useViewStore();
   const [asChart, setAsChart] = useState(false);
+  const from = useDraftStore((store) => (store.standing?.tableId === table.id ? store.standing.from : undefined));
   const told = noticed?.of === 'after' ? noticed : undefined;
   const taking = useViewStore((store) => store.takeColumn);
   const step = taking?.step ?? shownStep(selected, view);
   const shown = view?.steps[step];
+  const drafted = from !== undefined && step >= from;
   const { trace, traceRange } = useTraceFromTable(table.id, step);
   const tried = preview?.view === undefined ? undefined : preview;
   const rename = useRenameColumn(table, step);
@@ -62,7 +65,9 @@ export function TidyPage({ table }: { table: JobTable }) {
         ) : (
           shown !== undefined && (
             <span>
-              after step {step + 1} · {grouped(shown.rows)} rows × {shown.columns.length} columns
+              {drafted ? 'drafted' : `after step ${step + 1}`} · {grouped(shown.rows)} rows × {shown.columns.length}{' '}
+              columns
+              {drafted && ', not kept yet'}
             </span>
           )
         )}

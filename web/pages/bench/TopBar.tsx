@@ -21,6 +21,7 @@ import { engineClient } from '../../engine/client.ts';
 import { downloadExport, downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { tellError } from '../../parts/trouble.ts';
+import { useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -29,6 +30,7 @@ import { copyTable } from './copy.ts';
 import { ExportDialog } from './ExportDialog.tsx';
 import { StandingDialog } from './StandingDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
+import { takeBack } from './use-bench-keys.ts';
 
 /** The source whose last file has the name most like this one's. */
 function likeliest(sources: readonly JobSource[], name: string): string {
@@ -43,7 +45,8 @@ function sourcesOf(table: JobTable, job: Job): readonly JobSource[] {
 }
 
 export function TopBar({ table }: { table: JobTable }) {
-  const { job, past, future, undo, redo, edit, save } = useJobStore();
+  const { job, past, future, redo, edit, save } = useJobStore();
+  const drafts = useDraftStore();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [standing, setStanding] = useState(false);
   const [runMenu, setRunMenu] = useState<HTMLElement | null>(null);
@@ -89,7 +92,9 @@ export function TopBar({ table }: { table: JobTable }) {
     const source = likeliest(sourcesOf(table, job), file.name);
     useViewStore.getState().ask({ as: 'many files', job, table: table.id, source, file });
   };
-  const [last] = past.slice(-1);
+  const changedDraft = drafts.past.length > 0;
+  const last = changedDraft ? 'change the draft' : past.at(-1)?.label;
+  const unkept = drafts.standing?.tableId === table.id ? drafts.standing : undefined;
   return (
     <header className={styles.top}>
       <Link to="/" className={styles.brand} title="To the shelf">
@@ -121,9 +126,9 @@ export function TopBar({ table }: { table: JobTable }) {
       )}
       <TableTabs job={job} table={table} />
       <span className={styles.space} />
-      <Tooltip title={last === undefined ? 'Nothing to undo' : `Undo: ${last.label} (Ctrl Z)`}>
+      <Tooltip title={last === undefined ? 'Nothing to undo' : `Undo: ${last} (Ctrl Z)`}>
         <span>
-          <IconButton size="small" aria-label="Undo" disabled={past.length === 0} onClick={undo}>
+          <IconButton size="small" aria-label="Undo" disabled={last === undefined} onClick={takeBack}>
             <Undo fontSize="small" />
           </IconButton>
         </span>
@@ -161,6 +166,14 @@ export function TopBar({ table }: { table: JobTable }) {
         Export
       </Button>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
+        {unkept !== undefined && (
+          <MenuItem disabled className={styles.unkept}>
+            {unkept.from < 2
+              ? 'The draft is not kept yet: only the reading is exported.'
+              : `The draft is not kept yet: only steps 1 to ${unkept.from} are exported.`}
+          </MenuItem>
+        )}
+        {unkept !== undefined && <MenuItem onClick={() => drafts.keep()}>Keep the draft first</MenuItem>}
         <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
         <MenuItem onClick={() => setExporting(true)}>Other formats …</MenuItem>
         <MenuItem onClick={() => void copyAll()}>Copy the whole table</MenuItem>

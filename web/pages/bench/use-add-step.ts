@@ -1,7 +1,8 @@
 import { useCallback } from 'react';
 import type { JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { editTable, newStep, useJobStore } from '../../stores/job-store.ts';
+import { editShown } from '../../stores/draft-store.ts';
+import { newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { selectedColumns } from '../../stores/view/selection.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -24,7 +25,7 @@ export function useAddStep(table: JobTable, at: number) {
       useJobStore
         .getState()
         .edit(`add ${title.toLowerCase()}`, (job) =>
-          editTable(job, table.id, (one) => ({ ...one, steps: one.steps.toSpliced(at + 1, 0, added) })),
+          editShown(job, table.id, (one) => ({ ...one, steps: one.steps.toSpliced(at + 1, 0, added) })),
         );
       const last = at + 1 >= table.steps.length;
       useViewStore.getState().showStep(last ? undefined : at + 1);

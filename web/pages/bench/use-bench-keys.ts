@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { copyRange } from './copy.ts';
@@ -10,9 +11,30 @@ function isTyping(event: KeyboardEvent): boolean {
   return target.matches('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]');
 }
 
-/** Nothing is selected, tried or told of any more. */
+/** The last change of the draft that stands, else the last edit of the job. */
+export function takeBack(): void {
+  if (!useDraftStore.getState().takeBack()) useJobStore.getState().undo();
+}
+
+/** Nothing stands over the page that keys would be meant for. */
+function isFree(): boolean {
+  return document.querySelector('[role=dialog], [role=menu], [role=listbox]') === null;
+}
+
+/** Enter is for the draft where nothing else in focus takes it, and with Ctrl everywhere. */
+function isForDraft(event: KeyboardEvent): boolean {
+  const { standing } = useDraftStore.getState();
+  if (standing?.told === undefined) return false;
+  return event.ctrlKey || event.metaKey || event.target === document.body;
+}
+
+/** Nothing is selected, tried or told of any more; where nothing was, the draft is declined. */
 function clear(): void {
-  const { select, tryOut, notice } = useViewStore.getState();
+  const { select, tryOut, notice, selection, preview, noticed } = useViewStore.getState();
+  if (selection === undefined && preview === undefined && noticed === undefined) {
+    if (useDraftStore.getState().standing !== undefined) useDraftStore.getState().decline();
+    return;
+  }
   select(undefined);
   tryOut(undefined);
   notice(undefined);
@@ -43,13 +65,14 @@ export function useBenchKeys(shown: { tableId: string; step: number }, showKeys:
       else if (key === 'f6') nextPage(event.shiftKey ? -1 : 1);
       else if (isTyping(event)) return;
       else if (command && key === 'z' && event.shiftKey) useJobStore.getState().redo();
-      else if (command && key === 'z') useJobStore.getState().undo();
+      else if (command && key === 'z') takeBack();
       else if (command && key === 'y') useJobStore.getState().redo();
       else if (command && key === 'f') find(true);
       else if (command && key === 'c' && selection?.of === 'range') void copyRange(tableId, step, selection, false);
       else if (key === '/' && !command) document.getElementById('what-next')?.focus();
       else if (key === '?') showKeys();
-      else if (key === 'escape' && document.querySelector('[role=dialog], [role=menu]') === null) clear();
+      else if (key === 'escape' && isFree()) clear();
+      else if (key === 'enter' && isFree() && isForDraft(event)) useDraftStore.getState().keep();
       else return;
       event.preventDefault();
     };

@@ -12,7 +12,8 @@ import {
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { tellError } from '../../parts/trouble.ts';
-import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
+import { editShown } from '../../stores/draft-store.ts';
+import { newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 
 export interface MethodEdits {
@@ -37,7 +38,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
     const edit = (label: string, change: (steps: JobStep[]) => JobStep[], merge?: string) =>
       useJobStore
         .getState()
-        .edit(label, (job) => editTable(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
+        .edit(label, (job) => editShown(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
     const select = (index: number, count: number) =>
       useViewStore.getState().showStep(index >= count - 1 ? undefined : index);
     const said = (message: string) => enqueueSnackbar(message, { variant: 'info' });

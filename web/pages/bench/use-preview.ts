@@ -2,6 +2,7 @@ import { useCallback, useEffect } from 'react';
 import { fullTables, type JobStep, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { useLatest } from '../../parts/use-latest.ts';
+import { shownJob } from '../../stores/draft-store.ts';
 import { newStep, useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { selectedColumns } from '../../stores/view/selection.ts';
@@ -31,7 +32,7 @@ export function usePreview(table: JobTable, at: number) {
             Object.keys(step.params).length > 0
               ? undefined
               : await engineClient().engine.method.suggest(table.id, at, step.kind, columns);
-          return engineClient().preview(fullTables(job), table.id, at, newStep(guessed ?? step));
+          return engineClient().preview(fullTables(shownJob(job)), table.id, at, newStep(guessed ?? step));
         },
         (found) => {
           if (found === undefined) return;

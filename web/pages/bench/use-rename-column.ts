@@ -1,6 +1,7 @@
 import { useCallback } from 'react';
 import type { JobTable } from '../../../core/index.ts';
-import { editTable, useJobStore } from '../../stores/job-store.ts';
+import { editShown, shownJob } from '../../stores/draft-store.ts';
+import { useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { useAddStep } from './use-add-step.ts';
 
@@ -17,7 +18,8 @@ export function useRenameColumn(table: JobTable, at: number) {
       const view = useViewStore.getState();
       view.select(undefined);
       // Names may come faster than tables: the newest steps count, not those that the table in sight was made by.
-      const steps = useJobStore.getState().job?.tables.find((one) => one.id === table.id)?.steps ?? table.steps;
+      const { job: now } = useJobStore.getState();
+      const steps = (now && shownJob(now).tables.find((one) => one.id === table.id)?.steps) ?? table.steps;
       const last = view.step === undefined ? steps.length - 1 : at;
       const step = steps[last];
       if (step?.kind !== 'rename') {
@@ -30,7 +32,7 @@ export function useRenameColumn(table: JobTable, at: number) {
         ? names.map((one) => (one.to === column ? { ...one, to: name } : one))
         : [...names, { from: column, to: name }];
       useJobStore.getState().edit(`rename ${column}`, (job) =>
-        editTable(job, table.id, (one) => ({
+        editShown(job, table.id, (one) => ({
           ...one,
           steps: one.steps.with(last, { ...step, params: { ...step.params, names: next } }),
         })),

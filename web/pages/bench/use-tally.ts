@@ -9,8 +9,12 @@ import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 /** After so long without an edit the tally is worked out. */
 const QUIET_MS = 500;
 
-/** Keeps the tally of the table on the bench, and how the last run of the job went. */
-export function useTally(job: Job, tableId: string): void {
+/**
+ * Keeps the tally of the table on the bench, and how the last run of the job went.
+ * @param tables the job's tables as they are shown
+ * @param drafted some steps are not kept yet: then nothing of the run is
+ */
+export function useTally(job: Job, tables: Job['tables'], tableId: string, drafted: boolean): void {
   const run = useMethodStore((store) => store.run);
   const view = useMethodStore((store) => (store.tableId === tableId ? store.view : undefined));
   useEffect(() => {
@@ -18,6 +22,18 @@ export function useTally(job: Job, tableId: string): void {
     const files = job.sources.map((source) => source.file?.sha256 ?? '').join();
     const rows = view.steps.at(-1)?.rows ?? 0;
     let current = true;
+    const full = fullTables({ tables, sets: job.sets });
+    if (drafted) {
+      const timer = setTimeout(
+        () =>
+          void useTallyStore
+            .getState()
+            .work({ tables: full, tableId, lastRows: undefined, offers: false })
+            .catch(() => undefined),
+        QUIET_MS,
+      );
+      return () => clearTimeout(timer);
+    }
     /** Keeps how the run went, and tells the rows of the run that read other files. */
     const keep = async (tally?: TallyView) => {
       const before = await loadRun(job.id).catch(() => undefined);
@@ -45,7 +61,7 @@ export function useTally(job: Job, tableId: string): void {
       const previous = await kept;
       const tally = await useTallyStore
         .getState()
-        .work({ tables: fullTables(job), tableId, lastRows: previous, offers: false })
+        .work({ tables: full, tableId, lastRows: previous, offers: false })
         .catch(() => undefined);
       if (!current) return;
       if (tally !== undefined) await keep(tally);
@@ -60,5 +76,5 @@ export function useTally(job: Job, tableId: string): void {
       current = false;
       clearTimeout(timer);
     };
-  }, [run, view, tableId, job]);
+  }, [run, view, tableId, job, tables, drafted]);
 }

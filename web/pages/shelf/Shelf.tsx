@@ -5,10 +5,12 @@ import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { grouped, sizeText } from '../../../core/index.ts';
+import { grouped, type Job, sizeText } from '../../../core/index.ts';
+import { warmUp } from '../../engine/client.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
+import { useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import {
@@ -24,6 +26,8 @@ import {
 import { Arrivals } from './Arrivals.tsx';
 import { DEMO_JOBS, takeDemo } from './demo-jobs.ts';
 import styles from './shelf.module.css';
+
+const IDLE_MS = 300;
 
 /** The first page: all jobs kept in this browser, and how to begin a new one. */
 export function Shelf() {
@@ -53,6 +57,12 @@ export function Shelf() {
   useEffect(() => {
     document.title = 'Rimefield';
     void refresh();
+    // What the next file wants is made ready while nobody waits.
+    const timer = setTimeout(() => {
+      warmUp();
+      void import('../bench/Bench.tsx');
+    }, IDLE_MS);
+    return () => clearTimeout(timer);
   }, [refresh]);
 
   const begin = async (what: string, make: () => Promise<string>) => {
@@ -66,9 +76,10 @@ export function Shelf() {
       setBusy(undefined);
     }
   };
-  const begun = ({ id, why }: { id: string; why: string }) => {
-    enqueueSnackbar(why, { autoHideDuration: 7000 });
-    return id;
+  /** Drafting begins while the bench is on its way. */
+  const begun = (job: Job) => {
+    useDraftStore.getState().foresee(job);
+    return job.id;
   };
   const take = (file: File) =>
     begin(`Reading ${file.name}`, async () =>

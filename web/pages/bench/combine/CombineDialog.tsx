@@ -1,7 +1,8 @@
 import Dialog from '@mui/material/Dialog';
 import type { ComponentType } from 'react';
 import { fullTables, type JobStep, type JobTable } from '../../../../core/index.ts';
-import { editTable, newId, newStep, useJobStore } from '../../../stores/job-store.ts';
+import { editShown, shownJob } from '../../../stores/draft-store.ts';
+import { newId, newStep, useJobStore } from '../../../stores/job-store.ts';
 import { dialogAs } from '../../../stores/view/asked.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import { AppendPane } from './AppendPane.tsx';
@@ -34,7 +35,7 @@ export function CombineDialog({ table, step }: { table: JobTable; step: number }
   const keep: PaneProps['onKeep'] = (one, before = []) => {
     close();
     edit(`${changed === undefined ? 'add' : 'change'} ${title.toLowerCase()}`, (whole) =>
-      editTable(whole, table.id, (own) => {
+      editShown(whole, table.id, (own) => {
         const kept: JobStep = changed === undefined ? newStep(one) : { ...own.steps[changed]!, ...one };
         const fresh = [...before.map((each) => ({ ...each, id: newId() })), kept];
         return { ...own, steps: own.steps.toSpliced(at + 1, changed === undefined ? 0 : 1, ...fresh) };
@@ -45,7 +46,7 @@ export function CombineDialog({ table, step }: { table: JobTable; step: number }
   };
   const props: PaneProps = {
     table,
-    place: { tables: fullTables(job), tableId: table.id, at },
+    place: { tables: fullTables(shownJob(job)), tableId: table.id, at },
     params: changed === undefined ? undefined : table.steps[changed]?.params,
     onKeep: keep,
     onClose: close,

@@ -6,7 +6,8 @@ import { fittingWidth } from '../../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridColumn, type GridRange } from '../../../parts/grid/grid-types.ts';
 import { SheetGrid } from '../../../parts/grid/SheetGrid.tsx';
 import { useWindow } from '../../../parts/grid/use-window.ts';
-import { editTable, useJobStore } from '../../../stores/job-store.ts';
+import { editShown } from '../../../stores/draft-store.ts';
+import { useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import styles from '../bench.module.css';
@@ -146,7 +147,7 @@ function RangeBar({ table, range, rows, onDone }: { table: JobTable; range: Grid
   const open = `${from}${range.from.row + 1}:${to}`;
   const read = (text: string) => {
     edit('read a range', (job) =>
-      editTable(job, table.id, (one) => ({
+      editShown(job, table.id, (one) => ({
         ...one,
         steps: one.steps.with(0, { ...one.steps[0]!, params: { ...one.steps[0]!.params, range: text } }),
       })),

@@ -2,7 +2,8 @@ import Popover, { type PopoverActions } from '@mui/material/Popover';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { grouped, type JobTable, type Mark } from '../../../../core/index.ts';
 import type { RowOffer, RowOffers } from '../../../engine/protocol.ts';
-import { editTable, useJobStore } from '../../../stores/job-store.ts';
+import { editShown } from '../../../stores/draft-store.ts';
+import { useJobStore } from '../../../stores/job-store.ts';
 import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import { useAddStep } from '../use-add-step.ts';
@@ -179,7 +180,7 @@ function Aside({
               aria-checked={offers.mark === mark}
               onClick={() => {
                 edit(`mark as ${pile}`, (job) =>
-                  editTable(job, table.id, (one) => ({
+                  editShown(job, table.id, (one) => ({
                     ...one,
                     steps: one.steps.map((s) => (s.id === step.id ? { ...s, params: { ...s.params, pile, mark } } : s)),
                   })),
@@ -206,7 +207,7 @@ function Aside({
           type="button"
           onClick={() => {
             edit(`take step ${offers.step + 1} away`, (job) =>
-              editTable(job, table.id, (one) => ({ ...one, steps: one.steps.filter((s) => s.id !== step.id) })),
+              editShown(job, table.id, (one) => ({ ...one, steps: one.steps.filter((s) => s.id !== step.id) })),
             );
             onDone();
           }}

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { type JobStep, type JobTable, type LeftPage, READING_WORDS } from '../../../../core/index.ts';
-import { editTable, newStep, useJobStore } from '../../../stores/job-store.ts';
+import { editShown } from '../../../stores/draft-store.ts';
+import { newStep, useJobStore } from '../../../stores/job-store.ts';
 
 export interface Reading {
   source: string;
@@ -26,7 +27,7 @@ export function useReading(table: JobTable): Reading {
       edit(
         label,
         (job) =>
-          editTable(job, table.id, (one) => ({
+          editShown(job, table.id, (one) => ({
             ...one,
             steps: [withParams(one.steps[0]!, more), ...added, ...one.steps.slice(1)],
           })),

@@ -1,0 +1,67 @@
+import { type Draft, draftsOf, guessReading, type Likeness } from '../../../core/index.ts';
+import type { DraftAsked, DraftView } from '../protocol.ts';
+import { type EngineState, QUIET } from '../state.ts';
+
+/** A report with something for most detectors. */
+const SMALL = [
+  'Returns;;;;',
+  ';2030;;2031;',
+  'Quay;Foot;Cars;Foot;Cars',
+  'North;;;;',
+  'Hask;1,50;2;3,25;4',
+  'Ullin;2,50;5;3,75;6',
+  'Total;4,00;7;7,00;10',
+  'South;;;;',
+  'Tarve;1,50;2;3,25;4',
+  'Skene;2,50;5;3,75;6',
+  'Total;4,00;7;7,00;10',
+  'Source: gates;;;;',
+].join('\n');
+
+/** Methods proposed from a report. A worker of its own does this, so that the bench never waits for it. */
+export class Drafts {
+  constructor(private readonly state: EngineState) {}
+
+  /** Drafts a small report, so that the next one finds the way made ready. */
+  warm(): void {
+    draftsOf('warm', { name: 'warm.csv', bytes: new TextEncoder().encode(SMALL) }, QUIET, { most: 1 });
+  }
+
+  /** Methods for a source, the best first. @throws ReadFailure, Cancelled when a newer draft is wanted */
+  make(asked: DraftAsked, turn: number, onProgress: (done: number) => void): DraftView[] {
+    const { source: id, given, without, most } = asked;
+    const source = this.state.runner.source(id);
+    if (source === undefined) return [];
+    // A reading that nobody has touched is a guess, and a draft may make a better one.
+    const isGuess = given.length === 1 && isSame(given[0]!, guessReading(id, source));
+    const drafts = draftsOf(
+      id,
+      source,
+      { progress: this.state.watch(turn, onProgress) },
+      { most, without, ...(isGuess ? {} : { given: given.map((step) => ({ ...step, why: '' })) }) },
+    );
+    return drafts.map(draftView);
+  }
+}
+
+function isSame(
+  a: { kind: string; params: Record<string, unknown> },
+  b: { kind: string; params: { source: string } },
+): boolean {
+  return a.kind === b.kind && JSON.stringify(a.params) === JSON.stringify(b.params);
+}
+
+export function draftView({ steps, sureness, why, totals, choices, likeness }: Draft): DraftView {
+  return {
+    steps,
+    sureness,
+    why,
+    totals,
+    choices,
+    ...(likeness === undefined ? {} : { likeness: likenessView(likeness) }),
+  };
+}
+
+function likenessView({ share, extra, missing, gaps }: Likeness): DraftView['likeness'] {
+  return { share, extra, missing, gaps };
+}

@@ -1,0 +1,65 @@
+import LinearProgress from '@mui/material/LinearProgress';
+import { grouped, type JobTable } from '../../../../core/index.ts';
+import { useDraftStore } from '../../../stores/draft-store.ts';
+import styles from './draft.module.css';
+
+const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
+
+/** What is known of the draft as a whole, and the choice to keep all of it or none. */
+export function DraftBar({ table }: { table: JobTable }) {
+  const { standing, progress, none, keep, decline } = useDraftStore();
+  if (standing?.tableId !== table.id) {
+    if (progress !== undefined) return <AtWork progress={progress} text="Drafting the method" />;
+    return none === undefined ? null : (
+      <p className={styles.none} role="status">
+        {none}
+      </p>
+    );
+  }
+  const { told } = standing;
+  const count = standing.steps.length - standing.from;
+  return (
+    <section className={styles.bar} aria-label="Draft">
+      {told === undefined ? (
+        <AtWork progress={progress ?? 0} text="Drafting what follows" />
+      ) : (
+        <div className={styles.told} role="status">
+          <b>{totalsText(told.totals) ?? `${count === 1 ? '1 step' : `${count} steps`} drafted`}</b>
+          <span>
+            {told.sureness === 'sure' && told.totals.of > 0
+              ? 'Sure: the figures of the report prove it'
+              : `${SURE[told.sureness]}: ${told.why}`}
+          </span>
+        </div>
+      )}
+      <button type="button" className={styles.none} onClick={decline} aria-keyshortcuts="Escape">
+        None
+      </button>
+      <button
+        type="button"
+        className={styles.keep}
+        onClick={() => keep()}
+        disabled={told === undefined}
+        aria-keyshortcuts="Enter"
+      >
+        Keep all <span aria-hidden="true">⏎</span>
+      </button>
+    </section>
+  );
+}
+
+function AtWork({ progress, text }: { progress: number; text: string }) {
+  return (
+    <div className={styles.atWork} role="status">
+      <span>{text} …</span>
+      <LinearProgress variant="determinate" value={progress * 100} aria-label={text} />
+    </div>
+  );
+}
+
+function totalsText({ agree, of }: { agree: number; of: number }): string | undefined {
+  if (of === 0) return undefined;
+  return agree === of
+    ? `${grouped(of)} of ${grouped(of)} totals agree with this draft`
+    : `${grouped(agree)} of ${grouped(of)} totals agree, ${grouped(of - agree)} do not`;
+}

@@ -1,0 +1,165 @@
+import Close from '@mui/icons-material/Close';
+import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
+import { type JobStep, type JobTable, jobNames, stepSentence } from '../../../../core/index.ts';
+import { engineClient } from '../../../engine/client.ts';
+import type { StepView } from '../../../engine/protocol.ts';
+import type { SentenceContext } from '../../../parts/sentence/context.ts';
+import { Sentence } from '../../../parts/sentence/Sentence.tsx';
+import { useLatest } from '../../../parts/use-latest.ts';
+import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
+import { useJobStore } from '../../../stores/job-store.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
+import bench from '../bench.module.css';
+import styles from './draft.module.css';
+import { useOtherWay } from './use-other-way.ts';
+
+interface Props {
+  step: JobStep;
+  index: number;
+  table: JobTable;
+  before: StepView | undefined;
+  stop: string | undefined;
+  sheets: readonly string[];
+  selected: boolean;
+  onSelect(): void;
+  onKey(event: KeyboardEvent): void;
+}
+
+/** A step that is proposed and not kept yet: its sentence, why, and the other ways. */
+export function DraftedCard({ step, index, table, before, stop, sheets, selected, onSelect, onKey }: Props) {
+  const job = useJobStore((store) => store.job)!;
+  const { keep, leaveOut, change, standing } = useDraftStore();
+  const item = useRef<HTMLLIElement>(null);
+  const came = useRef(false);
+  useEffect(() => {
+    // A draft that has just come is read from its first step.
+    if (selected && came.current) item.current?.scrollIntoView({ block: 'nearest' });
+    came.current = true;
+  }, [selected]);
+  const evidence = useEvidence(table.id, index);
+  const context = useMemo<SentenceContext>(
+    () => ({
+      columns: before?.columns ?? [],
+      sheets,
+      tables: job.tables.filter((one) => one.id !== table.id),
+      sets: job.sets ?? [],
+      picking: (take) =>
+        useViewStore.getState().askForColumns(take === undefined ? undefined : { take, step: index - 1 }),
+      ask: {
+        formula: (text) => engineClient().engine.method.tryFormula(table.id, index - 1, text),
+        patterns: (columns, type) => engineClient().engine.method.patternsFor(table.id, index - 1, columns, type),
+      },
+    }),
+    [before, sheets, job.tables, job.sets, table.id, index],
+  );
+  const choices = standing?.choices.filter(({ to }) => to === index + 1) ?? [];
+  const last = index === table.steps.length - 1;
+  return (
+    <li
+      ref={item}
+      tabIndex={selected ? 0 : -1}
+      aria-current={selected ? 'step' : undefined}
+      aria-label={`Step ${index + 1}, drafted`}
+      className={`${bench.step} ${styles.drafted} ${selected ? bench.on : ''}`}
+      onClick={onSelect}
+      onKeyDown={onKey}
+      onMouseEnter={evidence.show}
+      onMouseLeave={evidence.clear}
+      onFocus={evidence.show}
+      onBlur={evidence.clear}
+    >
+      <span className={bench.number}>{index + 1}</span>
+      <div>
+        <Sentence
+          phrases={stepSentence(step, jobNames(job))}
+          params={step.params}
+          context={context}
+          selected={selected}
+          onChange={(params, param) => change(index, params, param)}
+        />
+        {step.note !== undefined && <p className={bench.did}>{step.note}</p>}
+        {choices.length > 0 && <OtherWays table={table} choices={choices} />}
+        {stop !== undefined && (
+          <div className={bench.stop} role="alert">
+            {stop}
+          </div>
+        )}
+      </div>
+      <span className={styles.hand}>
+        {!last && (
+          <button
+            type="button"
+            onClick={(event) => {
+              event.stopPropagation();
+              keep(index);
+            }}
+          >
+            Keep to here
+          </button>
+        )}
+        {index > 0 && (
+          <button
+            type="button"
+            aria-label={`Leave out step ${index + 1}`}
+            title="Leave this step out"
+            onClick={(event) => {
+              event.stopPropagation();
+              leaveOut(index);
+            }}
+          >
+            <Close style={{ fontSize: 12 }} />
+          </button>
+        )}
+      </span>
+    </li>
+  );
+}
+
+/** Other ways that the report could be read here: pointed at, each shows its table; taken, the rest is drafted anew. */
+function OtherWays({ table, choices }: { table: JobTable; choices: readonly Choice[] }) {
+  const take = useDraftStore((store) => store.take);
+  const { show, clear } = useOtherWay(table);
+  return (
+    <span className={styles.or}>
+      or
+      {choices.map((choice) => (
+        <button
+          key={choice.gives}
+          type="button"
+          onClick={(event) => {
+            event.stopPropagation();
+            clear();
+            take(choice);
+          }}
+          onMouseEnter={() => show(choice)}
+          onMouseLeave={clear}
+          onFocus={() => show(choice)}
+          onBlur={clear}
+        >
+          {choice.gives}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** Pointing at a step lights what of the report it speaks of. */
+function useEvidence(tableId: string, index: number) {
+  const { latest } = useLatest();
+  const { light, lightRows, dark } = useViewStore.getState();
+  return {
+    show: () =>
+      latest(
+        () => engineClient().engine.traces.evidence(tableId, index),
+        ({ rows, cells }) => {
+          lightRows([...rows]);
+          light({ litReport: cells });
+        },
+      ),
+    clear: () =>
+      latest(
+        () => undefined,
+        () => dark(),
+      ),
+  };
+}

@@ -1,0 +1,307 @@
+import { create } from 'zustand';
+import { type Job, type JobStep, type JobTable, READING_WORDS } from '../../core/index.ts';
+import { draftClient } from '../engine/client.ts';
+import type { DraftView, PlainStep } from '../engine/protocol.ts';
+import { editTable, newId, useJobStore } from './job-store.ts';
+import { useLayoutStore } from './layout-store.ts';
+import { loadSource } from './storage.ts';
+
+export type Choice = DraftView['choices'][number];
+
+/** A draft as it stands on the bench: the whole method of a table with what is not kept yet. */
+export interface Standing {
+  /** The table's own steps as they were when it was drafted, as methodKey gives them. */
+  behind: string;
+  tableId: string;
+  /** Its own steps, then those that are drafted; the reading too where the draft reads the report otherwise. */
+  steps: readonly JobStep[];
+  /** Index of the first step that is not kept yet. */
+  from: number;
+  /** Steps that were left out: they are not proposed again. */
+  without: readonly PlainStep[];
+  /** What is known of the draft as a whole; undefined while the rest is drafted anew. */
+  told: Pick<DraftView, 'sureness' | 'why' | 'totals'> | undefined;
+  choices: readonly Choice[];
+}
+
+interface DraftState {
+  standing: Standing | undefined;
+  /** Share done while a table is drafted. */
+  progress: number | undefined;
+  /** Why there is no draft, where one was looked for. */
+  none: string | undefined;
+  /** What was done to the draft, so that it can be taken back. */
+  past: readonly Standing[];
+  /** Drafts a table that has only a reading, and lets go a draft that an edit has overtaken. */
+  follow(job: Job, table: JobTable, missing: boolean): void;
+  /** Begins to draft a job that is about to be opened. */
+  foresee(job: Job): void;
+  /** Drafts the rest of a table's method, whatever was declined before. */
+  ask(job: Job, table: JobTable): void;
+  /** Makes the draft's steps, all or up to an index, steps of the table; one undo takes it back. */
+  keep(upTo?: number): void;
+  /** Nothing of the draft is kept, and none is offered again by itself. */
+  decline(): void;
+  /** Leaves a drafted step out; what follows is drafted anew. */
+  leaveOut(index: number): void;
+  /** Changes a drafted step; what follows is drafted anew. */
+  change(index: number, params: Record<string, unknown>, param: string): void;
+  /** Takes another way; what follows is drafted anew. */
+  take(choice: Choice): void;
+  /** The whole method that another way leads to; undefined where it leads to none. @throws EngineError */
+  look(choice: Choice): Promise<readonly PlainStep[] | undefined>;
+  /** Takes back the last change of the draft. @returns whether there was one */
+  takeBack(): boolean;
+  /** Lets the draft go, and what is known of drafts. */
+  forget(): void;
+}
+
+/** A changed blank has stood still for so long before the rest is drafted anew. */
+const QUIET_MS = 450;
+/** Drafts that are kept in case they are wanted again, as after an undo. */
+const MOST_KNOWN = 6;
+const known = new Map<string, Promise<DraftView | undefined>>();
+/** Counts what was asked for: an answer that comes late is of no use. */
+let turns = 0;
+/** The table whose draft goes on behind an edit in the middle of it. */
+let goesOn: string | undefined;
+/** Which table and method are being drafted. */
+let at = '';
+let lastMerge: string | undefined;
+let quiet: ReturnType<typeof setTimeout> | undefined;
+
+/** Equal for methods that do the same on the same file. */
+function methodKey(job: Job, steps: readonly JobStep[]): string {
+  const file = job.sources.find((one) => one.id === steps[0]?.params['source'])?.file?.sha256;
+  return JSON.stringify([file, steps.map(({ kind, params, muted }) => [kind, params, muted ?? false])]);
+}
+
+const plain = ({ kind, params }: PlainStep): PlainStep => ({ kind, params });
+const isSame = (a: PlainStep, b: PlainStep) => JSON.stringify(plain(a)) === JSON.stringify(plain(b));
+
+export const useDraftStore = create<DraftState>()((set, get) => {
+  /** Hands the drafting worker the bytes of a source, once. */
+  const hand = async (job: Job, sourceId: string) => {
+    const source = job.sources.find((one) => one.id === sourceId);
+    if (source?.file == null) return undefined;
+    const worker = draftClient();
+    if (worker.holds(sourceId, source.file.sha256)) return worker;
+    await worker.begin();
+    const bytes = await loadSource(job.id, source);
+    if (bytes === undefined) return undefined;
+    await worker.setSource(sourceId, source.file.name, bytes);
+    return worker;
+  };
+  /** The best draft that begins with these steps. @throws EngineError */
+  const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[]) => {
+    const key = JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain)]);
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const found = make(job, given, without);
+    known.set(key, found);
+    if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
+    found.catch(() => known.delete(key));
+    return found;
+  };
+  const make = async (job: Job, given: readonly PlainStep[], without: readonly PlainStep[]) => {
+    const source = String(given[0]?.params['source']);
+    const worker = await hand(job, source);
+    const asked = { source, given: given.map(plain), without: without.map(plain), most: 1 };
+    const [best] =
+      (await worker?.draft(asked, (done) => {
+        if (get().progress !== undefined) set({ progress: done });
+      })) ?? [];
+    return best;
+  };
+  /** Drafts behind given steps, the first of which are the table's own. */
+  const draft = async (job: Job, table: JobTable, given: readonly JobStep[], without: readonly PlainStep[]) => {
+    const turn = ++turns;
+    const behind = methodKey(job, table.steps);
+    set({ progress: 0, none: undefined });
+    let best: DraftView | undefined;
+    let trouble: string | undefined;
+    try {
+      best = await find(job, given, without);
+    } catch (error) {
+      if (turn !== turns) return;
+      trouble = `No draft was made. ${(error as Error).message}`;
+    }
+    if (turn !== turns) return;
+    set({ progress: undefined });
+    if (trouble !== undefined) {
+      set({ none: trouble, standing: undefined });
+      return;
+    }
+    const steps = best?.steps.map((step, k): JobStep => {
+      const own = given[k];
+      if (own !== undefined && isSame(own, step)) return own;
+      return { id: own?.id ?? newId(), kind: step.kind, params: step.params, note: step.why };
+    });
+    const from = steps?.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step)) ?? -1;
+    if (best === undefined || steps === undefined || from < 0) {
+      const found = best === undefined ? 'No table was found in what the reading gives.' : undefined;
+      set({
+        standing: undefined,
+        none: found ?? 'Nothing more is proposed: what was seen is dealt with.',
+      });
+      return;
+    }
+    const { sureness, why, totals, choices } = best;
+    set({
+      standing: { behind, tableId: table.id, steps, from, without, told: { sureness, why, totals }, choices },
+      none: undefined,
+    });
+  };
+  /**
+   * Changes the draft, and drafts what is behind the given steps anew.
+   * @param shown stands there until then
+   * @param merge changes with the same one in a row are taken back as one
+   */
+  const redraft = (given: readonly JobStep[], without: readonly PlainStep[], shown = given, merge?: string) => {
+    const { standing, past } = get();
+    const { job } = useJobStore.getState();
+    const table = job?.tables.find((one) => one.id === standing?.tableId);
+    if (standing === undefined || job === undefined || table === undefined) return;
+    const merged = merge !== undefined && merge === lastMerge;
+    lastMerge = merge;
+    turns++;
+    set({
+      past: merged ? past : [...past, standing],
+      standing: { ...standing, steps: shown, without, told: undefined, choices: [] },
+      progress: 0,
+    });
+    clearTimeout(quiet);
+    quiet = setTimeout(() => void draft(job, table, given, without), merge === undefined ? 0 : QUIET_MS);
+  };
+  const otherWay = (standing: Standing, choice: Choice) => ({
+    given: [
+      ...standing.steps.slice(0, choice.from),
+      ...choice.steps.map(({ kind, params, why }): JobStep => ({ id: newId(), kind, params, note: why })),
+    ],
+    without: [...standing.without, ...standing.steps.slice(choice.from, choice.to)],
+  });
+  return {
+    standing: undefined,
+    progress: undefined,
+    none: undefined,
+    past: [],
+    follow(job, table, missing) {
+      const { standing, progress } = get();
+      const behind = methodKey(job, table.steps);
+      if (standing?.tableId === table.id && standing.behind === behind) return;
+      if (progress !== undefined && at === `${table.id}/${behind}`) return;
+      if (standing !== undefined || progress !== undefined) turns++;
+      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
+      const isReading = READING_WORDS.has(table.steps[0]?.kind ?? '');
+      const isDeclined = useLayoutStore.getState().declined.includes(`${job.id}/${table.id}`);
+      const wanted = goesOn === table.id || (table.steps.length === 1 && !isDeclined);
+      goesOn = undefined;
+      if (!isReading || missing || !wanted) return;
+      at = `${table.id}/${behind}`;
+      void draft(job, table, table.steps, []);
+    },
+    foresee(job) {
+      const [table] = job.tables;
+      if (table !== undefined) find(job, table.steps, []).catch(() => undefined);
+    },
+    ask(job, table) {
+      useLayoutStore.getState().declineDraft(`${job.id}/${table.id}`, false);
+      at = `${table.id}/${methodKey(job, table.steps)}`;
+      void draft(job, table, table.steps, []);
+    },
+    keep(upTo) {
+      const { standing } = get();
+      const { job } = useJobStore.getState();
+      if (standing === undefined || job === undefined) return;
+      const count = upTo === undefined ? standing.steps.length : upTo + 1;
+      const kept = standing.steps.slice(0, count);
+      const label = upTo === undefined ? 'keep the draft' : `keep the draft to step ${count}`;
+      useJobStore
+        .getState()
+        .edit(label, (before) => editTable(before, standing.tableId, (one) => ({ ...one, steps: kept })));
+      const after = useJobStore.getState().job!;
+      set({
+        past: [],
+        // What is left stays as it is drafted.
+        standing:
+          count === standing.steps.length ? undefined : { ...standing, behind: methodKey(after, kept), from: count },
+      });
+    },
+    decline() {
+      const { standing } = get();
+      const { job } = useJobStore.getState();
+      turns++;
+      if (job !== undefined && standing !== undefined)
+        useLayoutStore.getState().declineDraft(`${job.id}/${standing.tableId}`, true);
+      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
+    },
+    leaveOut(index) {
+      const { standing } = get();
+      if (standing === undefined) return;
+      redraft(standing.steps.slice(0, index), [...standing.without, standing.steps[index]!]);
+    },
+    change(index, params, param) {
+      const { standing } = get();
+      if (standing === undefined) return;
+      const { id } = standing.steps[index]!;
+      const steps = standing.steps.with(index, { ...standing.steps[index]!, params });
+      redraft(steps.slice(0, index + 1), standing.without, steps, `${id}/${param}`);
+    },
+    take(choice) {
+      const { standing } = get();
+      if (standing === undefined) return;
+      const { given, without } = otherWay(standing, choice);
+      redraft(given, without);
+    },
+    async look(choice) {
+      const { standing } = get();
+      const { job } = useJobStore.getState();
+      if (standing === undefined || job === undefined) return undefined;
+      const { given, without } = otherWay(standing, choice);
+      return (await find(job, given, without))?.steps;
+    },
+    takeBack() {
+      const { past } = get();
+      const last = past.at(-1);
+      if (last === undefined) return false;
+      turns++;
+      set({ standing: last, past: past.slice(0, -1), progress: undefined, none: undefined });
+      return true;
+    },
+    forget() {
+      turns++;
+      goesOn = undefined;
+      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
+    },
+  };
+});
+
+/** A table as it is shown: with the steps of its draft, where one stands. */
+export function shownTable(table: JobTable, standing: Standing | undefined): JobTable {
+  return standing?.tableId === table.id ? { ...table, steps: [...standing.steps] } : table;
+}
+
+/** A job as it is shown: with the draft of one of its tables, where one stands. */
+export function shownJob(job: Job, standing = useDraftStore.getState().standing): Job {
+  if (standing === undefined) return job;
+  return { ...job, tables: job.tables.map((table) => shownTable(table, standing)) };
+}
+
+/**
+ * Edits a table as it is shown. Drafted steps up to the last one that the edit reaches are kept with it; what is behind
+ * them is let go, and drafted anew.
+ */
+export function editShown(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {
+  const { standing } = useDraftStore.getState();
+  return editTable(job, tableId, (own) => {
+    const shown = shownTable(own, standing);
+    if (shown === own || standing === undefined) return change(own);
+    const changed = change(shown);
+    if (changed === shown) return own;
+    const drafted = new Set(shown.steps.slice(standing.from));
+    let reach = changed.steps.length;
+    while (reach > 0 && drafted.has(changed.steps[reach - 1]!)) reach--;
+    if (reach < changed.steps.length) goesOn = tableId;
+    return { ...changed, steps: changed.steps.slice(0, reach) };
+  });
+}
