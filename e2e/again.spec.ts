@@ -1,9 +1,9 @@
 /** What comes next month: another report, many files, a folder in which they arrive. */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { act, addStep, expectAccessible, selectColumns, step, tidy } from './bench.ts';
+import { act, addStep, expectAccessible, selectColumns, step, test, tidy } from './bench.ts';
 import { DROP_FOLDER } from './drop-folder.ts';
 
 const csv = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });

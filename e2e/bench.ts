@@ -2,10 +2,22 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 export const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
 export const TRUTH = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8');
+
+/** For what is built by hand: no report is drafted by itself. */
+export const test = base.extend({
+  page: async ({ page }, use) => {
+    await page.addInitScript(() => {
+      // Once: what a test sets there later stays.
+      if (localStorage.getItem('bench-view') === null)
+        localStorage.setItem('bench-view', JSON.stringify({ state: { drafting: false }, version: 0 }));
+    });
+    await use(page);
+  },
+});
 
 /** Drops a file from the desktop onto the page. */
 export function dropFile(page: Page, file: string, name = basename(file)): Promise<void> {

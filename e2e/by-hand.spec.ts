@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { ACTIONS } from './actions.ts';
-import { dropFile, exportText } from './bench.ts';
+import { dropFile, exportText, test } from './bench.ts';
 import { Hands } from './hands.ts';
 
 /** How each demo job is built from its dropped file, by pointing as far as that goes. */

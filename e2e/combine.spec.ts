@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { ACTIONS } from './actions.ts';
-import { dropFile, exportText, openBlank, step, tidy } from './bench.ts';
+import { dropFile, exportText, openBlank, step, test, tidy } from './bench.ts';
 import { Hands } from './hands.ts';
 
 class TableHands extends Hands {

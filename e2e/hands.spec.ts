@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import {
   act,
   dropFile,
@@ -8,6 +8,7 @@ import {
   selectColumns,
   selectStep,
   step,
+  test,
   tidy,
   WORKBOOK,
 } from './bench.ts';

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import {
   act,
   addStep,
@@ -18,6 +18,7 @@ import {
   selectStep,
   step,
   TRUTH,
+  test,
   tidy,
   WORKBOOK,
 } from './bench.ts';

@@ -1,8 +1,8 @@
 /** One job is open at a time: edits, files and runs belong to it, however quickly jobs are changed. */
 import { readFileSync } from 'node:fs';
 import { utils, write } from '@e965/xlsx';
-import { expect, type Page, test } from '@playwright/test';
-import { dropBytes, exportText, openDemo, report, selectStep, tidy } from './bench.ts';
+import { expect, type Page } from '@playwright/test';
+import { dropBytes, exportText, openDemo, report, selectStep, test, tidy } from './bench.ts';
 
 const jobName = (page: Page) => page.getByRole('textbox', { name: 'Name of the job' });
 const encode = (text: string) => new TextEncoder().encode(text);

@@ -1,5 +1,17 @@
-import { expect, type Page, test } from '@playwright/test';
-import { act, addStep, choose, done, exportText, openBlank, openDemo, selectColumns, step, tidy } from './bench.ts';
+import { expect, type Page } from '@playwright/test';
+import {
+  act,
+  addStep,
+  choose,
+  done,
+  exportText,
+  openBlank,
+  openDemo,
+  selectColumns,
+  step,
+  test,
+  tidy,
+} from './bench.ts';
 
 async function newJob(page: Page, text: string, name = 'data.csv'): Promise<void> {
   await page.goto('/');

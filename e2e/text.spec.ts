@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
-import { done, dropBytes, dropFile, exportText, openBlank, report, step } from './bench.ts';
+import { done, dropBytes, dropFile, exportText, openBlank, report, step, test } from './bench.ts';
 import { DEMO_JOBS } from './demo-jobs.ts';
 import { dragOver } from './hands.ts';
 

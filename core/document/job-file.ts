@@ -34,6 +34,7 @@ function normalJob(job: Job): Job {
       ...(table.export === undefined ? {} : { export: table.export }),
       ...(table.accepts === undefined || table.accepts.length === 0 ? {} : { accepts: table.accepts }),
       ...(table.coverage === undefined || table.coverage.length === 0 ? {} : { coverage: table.coverage }),
+      ...(table.waved === undefined || table.waved.length === 0 ? {} : { waved: table.waved }),
     })),
     ...(sets === undefined || sets.length === 0
       ? {}

@@ -2,9 +2,12 @@ import { across } from './across.ts';
 import { attributeBlocks } from './attribute-blocks.ts';
 import { attributeRows } from './attribute-rows.ts';
 import { beside } from './beside.ts';
+import { codes } from './codes.ts';
+import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
 import { furniture } from './furniture.ts';
 import { header } from './header.ts';
+import { blankColumns, constantColumns } from './idle-columns.ts';
 import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
 import { labelWords } from './label-words.ts';
@@ -53,3 +56,6 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [twoInOne],
   [types],
 ];
+
+/** What is worth a look in any table, and never part of a draft: the report said it so. */
+export const BEYOND: readonly Detector[] = [duplicates, blankColumns, codes, constantColumns];

@@ -4,6 +4,8 @@ export interface Offer {
   label: string;
   kind: string;
   params: Record<string, unknown>;
+  /** What it does to the cells, where that has been tried. */
+  outcome?: string;
 }
 
 export const only = (...names: string[]) => ({ by: 'names' as const, names });

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { quayReturns } from '../../demo/quay-returns.ts';
 import { CATALOGUE, makeTable, Runner, type Table, textColumn } from '../index.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
+import { exampleOffers } from './example-offers.ts';
 import { rulesOfRow, stepOfMark } from './row-offers.ts';
 import { cellOffers, columnOffers, stretchOffers } from './selection-offers.ts';
 
@@ -106,5 +107,50 @@ describe('what a selection offers', () => {
   test('columns named by years offer to be unpivoted first', () => {
     expect(columnOffers(table, ['2030', '2031'])[0]!.kind).toBe('unpivot');
     expect(columnOffers(table, ['Extras']).map((offer) => offer.label)).toContain("Split at ' | ' into rows");
+  });
+});
+
+describe('a cell that is typed over', () => {
+  const column = (...texts: (string | null)[]) => makeTable({ Ref: textColumn(texts) });
+  /** What the first offer makes of the column. */
+  const first = (table: Table, row: number, wanted: string) => {
+    const [offer] = exampleOffers(table, row, 'Ref', wanted);
+    return { offer, cells: offer === undefined ? [] : cellsOf(run(table, offer).table).map(([cell]) => cell) };
+  };
+
+  test('a piece between signs is taken out of every cell, not just the same characters', () => {
+    const { offer, cells } = first(column('HU-0710/b', 'TT-1510/a', 'BRN-2210/ab'), 0, '0710');
+    expect(cells).toEqual(['0710', '1510', '2210']);
+    expect(offer!.outcome).toBe('3 of 3 cells');
+  });
+
+  test('what stands before or behind a sign, of which there are more', () => {
+    expect(first(column('Hask, quay 1', 'Ullin, quay 22'), 0, 'Hask').cells).toEqual(['Hask', 'Ullin']);
+    expect(first(column('a/b/c1', 'd/e', 'f/g/h/i2'), 0, 'c1').cells).toEqual(['c1', 'e', 'i2']);
+  });
+
+  test('capitals, spaces, dates and numbers are told from one cell', () => {
+    expect(first(column('HASK PIER', 'ULLIN'), 0, 'Hask Pier').cells).toEqual(['Hask Pier', 'Ullin']);
+    expect(first(column(' Hask  pier', 'Ullin '), 0, 'Hask pier').cells).toEqual(['Hask pier', 'Ullin']);
+    expect(first(column('24/07/2031', '03/08/2031'), 0, '2031-07-24').cells).toEqual(['2031-07-24', '2031-08-03']);
+    expect(first(column('1.204,50', '7,25'), 0, '1204.5').cells).toEqual(['1204.5', '7.25']);
+  });
+
+  test('a blank is filled from above, or from below', () => {
+    expect(first(column('Hask', null, 'Ullin', null), 1, 'Hask').cells).toEqual(['Hask', 'Hask', 'Ullin', 'Ullin']);
+    expect(first(column(null, 'Hask', null, 'Ullin'), 0, 'Hask').cells).toEqual(['Hask', 'Hask', 'Ullin', 'Ullin']);
+  });
+
+  test('a word that is spelled otherwise is one cell at least', () => {
+    const table = column('Harbourdues', 'Fuel', 'Harbourdues');
+    expect(first(table, 0, 'Harbour dues').cells).toEqual(['Harbour dues', 'Fuel', 'Harbour dues']);
+    expect(exampleOffers(table, 1, 'Ref', 'Fuel')).toEqual([]);
+  });
+
+  test('every offer makes the cell read as it was typed', () => {
+    const table = column('HU-0710/b', 'TT-1510/a', null, 'plain');
+    for (const wanted of ['HU', '0710', 'b', 'hu-0710/b', 'HU-0710', 'new', ''])
+      for (const offer of exampleOffers(table, 0, 'Ref', wanted))
+        expect(cellsOf(run(table, offer).table)[0]![0] ?? '').toBe(wanted);
   });
 });

@@ -137,6 +137,11 @@ export class EngineClient {
     return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress)));
   }
 
+  /** Makes the way to the next draft ready; nobody waits for it, so it is not told as work. */
+  warm(): void {
+    void this.remote.drafts.warm().catch(() => undefined);
+  }
+
   /** Runs a table on many files, each on its own; the next run stops it. */
   runMany(asked: ManyAsked, onFile: (done: number, all: number, view: FileView) => void): Promise<void> {
     return this.tracked('running many files', this.remote.otherFiles.runMany(asked, this.turn, proxy(onFile)));
@@ -279,7 +284,7 @@ export function warmUp(): void {
   engineClient();
   if (spare !== undefined) return;
   spare = started(() => undefined);
-  void spare.engine.drafts.warm().catch(() => undefined);
+  spare.warm();
 }
 
 /** A worker that is at nothing, the one that is kept for this if it is there. */

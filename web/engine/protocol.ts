@@ -193,12 +193,14 @@ export interface TableCell {
   column: number;
 }
 
-/** What is selected on a table: columns, a cell, a stretch of the text in a cell, or a rectangle of cells. */
+/** What is selected on a table; only one thing at a time. */
 export type Selection =
   | { of: 'columns'; names: readonly string[] }
   | ({ of: 'cell' } & TableCell)
   | ({ of: 'stretch'; from: number; to: number; text: string } & TableCell)
-  | { of: 'range'; from: TableCell; to: TableCell };
+  | { of: 'range'; from: TableCell; to: TableCell }
+  /** A cell with what was typed over it: how it should read. */
+  | ({ of: 'example'; wanted: string } & TableCell);
 
 /** Where a row of the report is, and what it could be marked as. */
 export type RowOffers =

@@ -3,6 +3,8 @@ import type { CSSProperties } from 'react';
 interface Props {
   label: string;
   text: string;
+  /** The key that began it: it stands there in place of the text. */
+  typed?: string | undefined;
   className: string | undefined;
   style?: CSSProperties;
   /** Called once with what stands there in the end; after Escape that is what stood there before. */
@@ -12,15 +14,15 @@ interface Props {
 }
 
 /** A name that is written anew in its own place. Keys and clicks stay with it. */
-export function NameInput({ label, text, className, style, onDone, onNext }: Props) {
+export function NameInput({ label, text, typed, className, style, onDone, onNext }: Props) {
   return (
     <input
       autoFocus
       className={className}
       style={style}
       aria-label={label}
-      defaultValue={text}
-      onFocus={(event) => event.target.select()}
+      defaultValue={typed ?? text}
+      onFocus={(event) => typed === undefined && event.target.select()}
       onClick={(event) => event.stopPropagation()}
       onBlur={(event) => onDone(event.target.value.trim())}
       onKeyDown={(event) => {

@@ -193,8 +193,9 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       if (standing !== undefined || progress !== undefined) turns++;
       set({ standing: undefined, progress: undefined, none: undefined, past: [] });
       const isReading = READING_WORDS.has(table.steps[0]?.kind ?? '');
-      const isDeclined = useLayoutStore.getState().declined.includes(`${job.id}/${table.id}`);
-      const wanted = goesOn === table.id || (table.steps.length === 1 && !isDeclined);
+      const { drafting, declined } = useLayoutStore.getState();
+      const byItself = drafting && !declined.includes(`${job.id}/${table.id}`);
+      const wanted = goesOn === table.id || (table.steps.length === 1 && byItself);
       goesOn = undefined;
       if (!isReading || missing || !wanted) return;
       at = `${table.id}/${behind}`;
@@ -202,7 +203,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     },
     foresee(job) {
       const [table] = job.tables;
-      if (table !== undefined) find(job, table.steps, []).catch(() => undefined);
+      if (table !== undefined && useLayoutStore.getState().drafting) find(job, table.steps, []).catch(() => undefined);
     },
     ask(job, table) {
       useLayoutStore.getState().declineDraft(`${job.id}/${table.id}`, false);

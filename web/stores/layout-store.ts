@@ -8,11 +8,14 @@ interface LayoutState {
   frozen: Readonly<Record<string, number>>;
   /** The two pages scroll together where their rows correspond. */
   together: boolean;
+  /** A new report is drafted by itself. */
+  drafting: boolean;
   /** Tables, as job/table, that are not drafted by themselves any more. */
   declined: readonly string[];
   /** @param width undefined: as wide as it would be of itself */
   widen(table: string, column: string, width: number | undefined): void;
   freeze(table: string, columns: number): void;
+  draftByItself(drafting: boolean): void;
   declineDraft(table: string, declined: boolean): void;
 }
 
@@ -28,12 +31,14 @@ export const useLayoutStore = create<LayoutState>()(
       widths: {},
       frozen: {},
       together: true,
+      drafting: true,
       declined: [],
       widen(table, column, width) {
         const { [keyOf(table, column)]: _, ...others } = get().widths;
         set({ widths: width === undefined ? others : { ...others, [keyOf(table, column)]: width } });
       },
       freeze: (table, columns) => set({ frozen: { ...get().frozen, [table]: columns } }),
+      draftByItself: (drafting) => set({ drafting }),
       declineDraft(table, declined) {
         const others = get().declined.filter((one) => one !== table);
         set({ declined: declined ? [...others, table].slice(-MOST_DECLINED) : others });
@@ -41,7 +46,13 @@ export const useLayoutStore = create<LayoutState>()(
     }),
     {
       name: 'bench-view',
-      partialize: ({ widths, frozen, together, declined }) => ({ widths, frozen, together, declined }),
+      partialize: ({ widths, frozen, together, drafting, declined }) => ({
+        widths,
+        frozen,
+        together,
+        drafting,
+        declined,
+      }),
     },
   ),
 );

@@ -1,6 +1,7 @@
-import { type Draft, draftsOf, guessReading, type Likeness } from '../../../core/index.ts';
-import type { DraftAsked, DraftView } from '../protocol.ts';
+import { type Draft, draftsOf, guessReading, type Likeness, type Seeing, seenIn } from '../../../core/index.ts';
+import type { DraftAsked, DraftView, PlainStep } from '../protocol.ts';
 import { type EngineState, QUIET } from '../state.ts';
+import { behindOf } from './behind.ts';
 
 /** A report with something for most detectors. */
 const SMALL = [
@@ -21,6 +22,13 @@ const SMALL = [
 /** Methods proposed from a report. A worker of its own does this, so that the bench never waits for it. */
 export class Drafts {
   constructor(private readonly state: EngineState) {}
+
+  /** What is seen in the table after a step, but for what was waved away. */
+  seen(tableId: string, step: number, waved: readonly PlainStep[]): Seeing[] {
+    const run = this.state.runs.get(tableId);
+    const table = run?.steps[step]?.table;
+    return run === undefined || table === undefined ? [] : seenIn(table, behindOf(run, step), waved);
+  }
 
   /** Drafts a small report, so that the next one finds the way made ready. */
   warm(): void {

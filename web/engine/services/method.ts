@@ -9,11 +9,13 @@ import {
   leaningOn,
   type PatternFit,
   type StepStop,
+  seenFor,
   tryFormula,
 } from '../../../core/index.ts';
 import { type MethodView, PREVIEW, type StepView } from '../protocol.ts';
 import { type EngineState, MOST_SENT } from '../state.ts';
 import { methodView, stepView } from '../views.ts';
+import { behindOf } from './behind.ts';
 
 /** Running the method of a table, and what is asked about its steps. */
 export class Method {
@@ -50,7 +52,10 @@ export class Method {
     const run = steps[Math.min(step, steps.length - 1)];
     const found = CATALOGUE.get(kind);
     if (run === undefined || found === undefined) return undefined;
-    return { kind, params: found.start(run.table, columns) as Record<string, unknown> };
+    // Without a selection the data say which columns are meant, where they say anything.
+    const seen =
+      columns.length > 0 ? undefined : seenFor(run.table, behindOf(this.state.runs.get(tableId)!, step), kind);
+    return { kind, params: seen ?? (found.start(run.table, columns) as Record<string, unknown>) };
   }
 
   /** Steps behind this one that name a column which it brought. */

@@ -4,6 +4,7 @@ import {
   cellText,
   chartOf,
   columnOffers,
+  exampleOffers,
   type Field,
   type Found,
   findText,
@@ -37,6 +38,7 @@ export class Tables {
     if (table === undefined || selection.of === 'range') return [];
     if (selection.of === 'columns') return columnOffers(table, selection.names);
     const column = table.fields[selection.column]?.name ?? '';
+    if (selection.of === 'example') return exampleOffers(table, selection.row, column, selection.wanted);
     return selection.of === 'cell'
       ? cellOffers(table, selection.row, column)
       : stretchOffers(table, selection.row, column, selection.from, selection.to);

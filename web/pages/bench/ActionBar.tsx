@@ -28,11 +28,12 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
   const [more, setMore] = useState<HTMLElement | null>(null);
   // A menu that closes gives the focus around: what is taken is not looked at again.
   const taken = useRef(false);
-  const { data: offers = NONE } = useRunQuery(
+  const { data: found } = useRunQuery(
     ['offers', table.id, step, selection],
     (engine) => engine.tables.offers(table.id, step, selection!),
     { when: selection !== undefined },
   );
+  const offers = found ?? NONE;
   useEffect(() => {
     taken.current = offers === NONE;
   }, [offers]);
@@ -42,11 +43,24 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
     glanceAt(undefined);
   };
   if (selection?.of === 'range') return <RangeActions table={table} step={step} range={selection} onClear={clear} />;
+  if (selection?.of === 'example' && found !== undefined && offers.length === 0)
+    return (
+      <div className={styles.bar} role="status">
+        <span className={styles.barText}>No step of one kind makes it read ‘{selection.wanted}’.</span>
+        <CloseBar onClick={clear} />
+      </div>
+    );
   if (selection === undefined || offers.length === 0) return null;
   const columns = selection.of === 'columns' ? selection.names : [brief?.[selection.column]?.name ?? ''];
   const [column = ''] = columns;
   const named =
-    selection.of === 'stretch' ? `‘${selection.text}’` : columns.length > 1 ? `${columns.length} columns` : column;
+    selection.of === 'stretch'
+      ? `‘${selection.text}’`
+      : selection.of === 'example'
+        ? `to ‘${selection.wanted}’`
+        : columns.length > 1
+          ? `${columns.length} columns`
+          : column;
   const take = (offer: Offer) => {
     taken.current = true;
     preview.clear();
@@ -76,7 +90,10 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
       )}
       {offers.slice(0, ON_BAR).map((offer) => (
         <button key={offer.label} type="button" onClick={() => take(offer)} {...look(offer)}>
-          <span className={styles.barText}>{offer.label}</span>
+          <span className={styles.barText}>
+            {offer.label}
+            {offer.outcome !== undefined && <small className={styles.outcome}>{offer.outcome}</small>}
+          </span>
         </button>
       ))}
       {offers.length > ON_BAR && (
@@ -93,6 +110,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
         {offers.slice(ON_BAR).map((offer) => (
           <MenuItem key={offer.label} onClick={() => take(offer)} {...look(offer)}>
             {offer.label}
+            {offer.outcome !== undefined && <small className={styles.outcome}>{offer.outcome}</small>}
           </MenuItem>
         ))}
       </Menu>

@@ -2,7 +2,7 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { KeyboardEvent } from 'react';
-import { type JobTable, READING_WORDS } from '../../../core/index.ts';
+import type { JobTable } from '../../../core/index.ts';
 import type { MethodView } from '../../engine/protocol.ts';
 import { editShown, useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -11,6 +11,8 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { DraftBar } from './draft/DraftBar.tsx';
 import { DraftedCard } from './draft/DraftedCard.tsx';
+import { DraftMenu } from './draft/DraftMenu.tsx';
+import { Findings } from './draft/Findings.tsx';
 import { StepCard } from './StepCard.tsx';
 import { useMethodEdits } from './use-method-edits.ts';
 import { useSourceNames } from './use-report.ts';
@@ -82,7 +84,7 @@ export function MethodPage({ table }: { table: JobTable }) {
       <div className={styles.cap}>
         <h2>Method</h2>
         <span>{standing === undefined ? count(table.steps.length) : draftedText(table.steps.length, own)}</span>
-        {standing === undefined && <DraftRest table={table} />}
+        <DraftMenu table={table} drafted={standing !== undefined} />
       </div>
       <div className={styles.line} role="status" aria-live="polite">
         {progress !== undefined && (
@@ -134,6 +136,7 @@ export function MethodPage({ table }: { table: JobTable }) {
         </p>
       )}
       <DraftBar table={table} />
+      <Findings table={table} at={selected} />
       <WhatNext table={table} at={selected} />
     </section>
   );
@@ -144,18 +147,4 @@ const count = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`);
 function draftedText(all: number, kept: number): string {
   const drafted = count(all - kept);
   return kept < 2 ? `drafted, ${drafted}, none kept yet` : `${count(kept)} kept, ${all - kept} drafted`;
-}
-
-/** Asks for a draft behind the steps that there are, as after one was declined. */
-function DraftRest({ table }: { table: JobTable }) {
-  const busy = useDraftStore((store) => store.progress !== undefined);
-  const job = useJobStore((store) => store.job);
-  if (job === undefined || busy || !READING_WORDS.has(table.steps[0]?.kind ?? '')) return null;
-  return (
-    <span className={styles.facing}>
-      <button type="button" onClick={() => useDraftStore.getState().ask(job, table)}>
-        {table.steps.length === 1 ? 'draft the steps' : 'draft the rest'}
-      </button>
-    </span>
-  );
 }

@@ -3,8 +3,10 @@ import type { StepView } from '../../engine/protocol.ts';
 import { ColumnHead, ColumnNaming, fittingWidth, typeText } from '../../parts/grid/ColumnHead.tsx';
 import { cellKey, type GridCell, type GridColumn, type GridRange } from '../../parts/grid/grid-types.ts';
 import { SheetGrid } from '../../parts/grid/SheetGrid.tsx';
+import { NameInput } from '../../parts/NameInput.tsx';
 import { useLayoutStore, widthOf } from '../../stores/layout-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
+import styles from './bench.module.css';
 import { useTableWindow } from './use-table-window.ts';
 
 const HEAD_HEIGHT = 48;
@@ -22,6 +24,8 @@ interface Props {
   onPick?(cell: GridCell, text: string, column: string): void;
   onSelect?(columns: string[]): void;
   onRename?(column: string, name: string): void;
+  /** A cell was typed over. */
+  onExample?(cell: GridCell, wanted: string): void;
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
   /** Changes when the table under the same id and step is another. */
@@ -44,6 +48,7 @@ export function TablePage({
   onPick,
   onSelect,
   onRename,
+  onExample,
   range,
   onRange,
   version,
@@ -56,6 +61,7 @@ export function TablePage({
   const frozen = useLayoutStore((store) => store.frozen[tableId]);
   const takeColumn = useViewStore((store) => store.takeColumn);
   const resize = (index: number, width: number | undefined) => widen(tableId, columns[index]!.name, width);
+  const [typing, setTyping] = useState<{ cell: GridCell; typed: string | undefined } | undefined>();
   const [naming, setNaming] = useState<string | undefined>();
   const grid = useMemo<GridColumn[]>(
     () =>
@@ -125,6 +131,26 @@ export function TablePage({
       onPickColumn={select}
       onNameColumn={onRename === undefined ? undefined : (index) => setNaming(columns[index]?.name)}
       onResize={resize}
+      onEdit={onExample === undefined ? undefined : (cell, typed) => setTyping({ cell, typed })}
+      editing={
+        typing === undefined
+          ? undefined
+          : {
+              cell: typing.cell,
+              field: (
+                <NameInput
+                  className={styles.typing}
+                  label={`How this cell of ${columns[typing.cell.column]?.name ?? ''} should read`}
+                  text={textOf(typing.cell)}
+                  typed={typing.typed}
+                  onDone={(wanted) => {
+                    setTyping(undefined);
+                    if (wanted !== textOf(typing.cell)) onExample?.(typing.cell, wanted);
+                  }}
+                />
+              ),
+            }
+      }
       range={range}
       onRange={onRange}
       goTo={goTo}

@@ -104,7 +104,7 @@ export function TidyPage({ table }: { table: JobTable }) {
               view={tried?.view ?? shown}
               lit={tried === undefined ? (told?.cells ?? litTable) : NOTHING}
               selected={selection?.of === 'columns' ? selection.names : NOTHING}
-              picked={selection?.of === 'cell' ? selection : undefined}
+              picked={selection?.of === 'cell' || selection?.of === 'example' ? selection : undefined}
               range={selection?.of === 'range' ? selection : undefined}
               onRange={(next) => {
                 if (next !== undefined) {
@@ -120,6 +120,7 @@ export function TidyPage({ table }: { table: JobTable }) {
                 trace(at, text, true);
               }}
               onSelect={(names) => select(names.length === 0 ? undefined : { of: 'columns', names })}
+              onExample={tried === undefined ? (at, wanted) => select({ of: 'example', ...at, wanted }) : undefined}
               onRename={tried === undefined ? rename : undefined}
               goTo={tried === undefined ? (told?.goTo ?? (journey?.on === 'table' ? journey : undefined)) : undefined}
               onScrolled={tried === undefined ? scrolled : undefined}

@@ -1,10 +1,21 @@
 import { type KeyboardEvent, useMemo, useState } from 'react';
-import { type AnyStepWords, type JobTable, STEP_GROUPS, type StepSet, USE_SET } from '../../../core/index.ts';
+import {
+  type AnyStepWords,
+  type JobTable,
+  type Offer,
+  STEP_GROUPS,
+  type StepSet,
+  USE_SET,
+} from '../../../core/index.ts';
 import { useJobStore } from '../../stores/job-store.ts';
+import { useMethodStore } from '../../stores/method-store.ts';
+import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
+import { useFindings } from './draft/use-findings.ts';
 import { useAddStep } from './use-add-step.ts';
+import { usePreview } from './use-preview.ts';
 
 const KINDS = STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => ({ kind, group: group.title })));
 
@@ -34,7 +45,20 @@ export function findKinds(typed: string): { kind: AnyStepWords; group: string }[
     .map(({ entry }) => entry);
 }
 
-/** Finds a kind of step by a few typed letters and puts it behind the selected step. */
+/** One line of the list: what it is called, and what taking it does. */
+interface Entry {
+  id: string;
+  title: string;
+  small: string;
+  about: string;
+  take(): void;
+  /** Shows what it would give, for as long as it is looked at. */
+  show?(): void;
+}
+
+const NO_OFFERS: readonly Offer[] = [];
+
+/** Finds what to do next: what was seen in the table, what fits the selection, and kinds of step by typed letters. */
 export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
@@ -42,32 +66,90 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   const addStep = useAddStep(table, at);
   const found = useMemo(() => findKinds(typed), [typed]);
   const sets = useJobStore((store) => store.job?.sets) ?? NO_SETS;
+  const seen = useFindings(table, at);
+  const preview = usePreview(table, at);
+  const selection = useViewStore((store) => store.selection);
+  const names = useMethodStore((store) => store.view?.steps[at]?.columns);
+  const { data: offers = NO_OFFERS } = useRunQuery(
+    ['offers', table.id, at, selection],
+    (engine) => engine.tables.offers(table.id, at, selection!),
+    { when: open && selection !== undefined },
+  );
   const asked = typed.trim().toLowerCase();
-  // Without letters the list begins with the kinds of step, as always.
-  const named = asked === '' ? NO_SETS : sets.filter((set) => set.name.toLowerCase().includes(asked));
-  const count = named.length + found.length;
-  const take = (kind: AnyStepWords) => {
-    setOpen(false);
-    setTyped('');
-    (document.activeElement as HTMLElement | null)?.blur();
+  const chosen =
+    selection === undefined || selection.of === 'range'
+      ? []
+      : selection.of === 'columns'
+        ? selection.names
+        : [names?.[selection.column]?.name ?? ''];
+  const entries: Entry[] = [
+    ...(asked === ''
+      ? seen.findings.map((finding, k) => ({
+          id: `seen-${k}`,
+          title: finding.sentence,
+          small: 'seen in the table',
+          about: finding.text,
+          take: () => seen.take(finding),
+          show: () => seen.show(finding),
+        }))
+      : []),
+    ...(asked === ''
+      ? offers.map((offer, k) => ({
+          id: `fits-${k}`,
+          title: offer.label,
+          small: 'fits what is selected',
+          about: chosen.join(', '),
+          take: () =>
+            void addStep(
+              offer.kind,
+              offer.label,
+              chosen,
+              Object.keys(offer.params).length === 0 ? undefined : offer.params,
+            ),
+          show: () => preview.show({ kind: offer.kind, params: offer.params }, offer.label),
+        }))
+      : sets
+          .filter((set) => set.name.toLowerCase().includes(asked))
+          .map((set) => ({
+            id: set.id,
+            title: `Do ${set.name}`,
+            small: 'kept in this job',
+            about: set.steps.length === 1 ? '1 step' : `${set.steps.length} steps`,
+            take: () => void addStep(USE_SET, `do ${set.name}`, [], { set: set.id }),
+          }))),
+    ...found.map(({ kind, group }) => ({
+      id: kind.kind,
+      title: kind.title,
+      small: group,
+      about: kind.about,
+      take: () => takeKind(kind),
+    })),
+  ];
+  const takeKind = (kind: AnyStepWords) => {
     const pane = COMBINING[kind.kind];
     const others = (useJobStore.getState().job?.tables.length ?? 0) > 1;
     if (pane !== undefined && (others || !pane.needsOther))
       useViewStore.getState().ask({ as: 'combine', kind: kind.kind });
     else void addStep(kind.kind, kind.title);
   };
-  const takeSet = (set: StepSet) => {
+  const take = (entry: Entry) => {
     setOpen(false);
     setTyped('');
+    preview.clear();
     (document.activeElement as HTMLElement | null)?.blur();
-    void addStep(USE_SET, `do ${set.name}`, [], { set: set.id });
+    entry.take();
+  };
+  /** Goes to a line, and shows what it would give. */
+  const lookAt = (k: number) => {
+    setActive(k);
+    const entry = entries[k];
+    if (entry?.show === undefined) preview.clear();
+    else entry.show();
   };
   const onKey = (event: KeyboardEvent) => {
-    if (event.key === 'ArrowDown') setActive((k) => Math.min(count - 1, k + 1));
-    else if (event.key === 'ArrowUp') setActive((k) => Math.max(0, k - 1));
-    else if (event.key === 'Enter' && named[active] !== undefined) takeSet(named[active]);
-    else if (event.key === 'Enter' && found[active - named.length] !== undefined)
-      take(found[active - named.length]!.kind);
+    if (event.key === 'ArrowDown') lookAt(Math.min(entries.length - 1, active + 1));
+    else if (event.key === 'ArrowUp') lookAt(Math.max(0, active - 1));
+    else if (event.key === 'Enter' && entries[active] !== undefined) take(entries[active]);
     else if (event.key === 'Escape') {
       setTyped('');
       (event.target as HTMLElement).blur();
@@ -78,46 +160,28 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
     <div className={styles.next}>
       {open && (
         <ul className={styles.found} id="what-next-list" role="listbox" aria-label="Kinds of step">
-          {named.map((set, k) => (
+          {entries.length === 0 && <li className={styles.nothing}>Nothing is called {typed}. Try another word.</li>}
+          {entries.map((entry, k) => (
             <li
-              key={set.id}
-              id={`next-${set.id}`}
+              key={entry.id}
+              id={`next-${entry.id}`}
               role="option"
               tabIndex={-1}
               aria-selected={k === active}
               className={k === active ? styles.activeKind : undefined}
-              onMouseDown={(event) => {
-                event.preventDefault();
-                takeSet(set);
-              }}
-            >
-              <b>Do {set.name}</b>
-              <small>kept in this job</small>
-              <span>{set.steps.length === 1 ? '1 step' : `${set.steps.length} steps`}</span>
-            </li>
-          ))}
-          {found.length === 0 && named.length === 0 && (
-            <li className={styles.nothing}>Nothing is called {typed}. Try another word.</li>
-          )}
-          {found.map(({ kind, group }, k) => (
-            <li
-              key={kind.kind}
-              id={`next-${kind.kind}`}
-              role="option"
-              tabIndex={-1}
-              aria-selected={k + named.length === active}
-              className={k + named.length === active ? styles.activeKind : undefined}
               ref={(element) => {
-                if (k + named.length === active) element?.scrollIntoView({ block: 'nearest' });
+                if (k === active) element?.scrollIntoView({ block: 'nearest' });
               }}
               onMouseDown={(event) => {
                 event.preventDefault();
-                take(kind);
+                take(entry);
               }}
+              onMouseEnter={entry.show}
+              onMouseLeave={preview.clear}
             >
-              <b>{kind.title}</b>
-              <small>{group}</small>
-              <span>{kind.about}</span>
+              <b>{entry.title}</b>
+              <small>{entry.small}</small>
+              <span>{entry.about}</span>
             </li>
           ))}
         </ul>
@@ -128,9 +192,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
         aria-label="What next?"
         aria-expanded={open}
         aria-controls="what-next-list"
-        aria-activedescendant={
-          open ? `next-${named[active]?.id ?? found[active - named.length]?.kind.kind ?? ''}` : undefined
-        }
+        aria-activedescendant={open ? `next-${entries[active]?.id ?? ''}` : undefined}
         autoComplete="off"
         placeholder="What next?"
         value={typed}
@@ -143,7 +205,10 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
           setActive(0);
           setOpen(true);
         }}
-        onBlur={() => setOpen(false)}
+        onBlur={() => {
+          preview.clear();
+          setOpen(false);
+        }}
         onKeyDown={onKey}
       />
       <kbd>/</kbd>

@@ -21,6 +21,11 @@ function isFree(): boolean {
   return document.querySelector('[role=dialog], [role=menu], [role=listbox]') === null;
 }
 
+/** What is seen in the table is taken by its number. */
+function takeFinding(number: string): void {
+  document.querySelector<HTMLElement>(`[data-finding="${number}"]`)?.click();
+}
+
 /** Enter is for the draft where nothing else in focus takes it, and with Ctrl everywhere. */
 function isForDraft(event: KeyboardEvent): boolean {
   const { standing } = useDraftStore.getState();
@@ -72,6 +77,7 @@ export function useBenchKeys(shown: { tableId: string; step: number }, showKeys:
       else if (key === '/' && !command) document.getElementById('what-next')?.focus();
       else if (key === '?') showKeys();
       else if (key === 'escape' && isFree()) clear();
+      else if (/^[1-5]$/.test(key) && !command && !event.altKey && isFree()) takeFinding(key);
       else if (key === 'enter' && isFree() && isForDraft(event)) useDraftStore.getState().keep();
       else return;
       event.preventDefault();

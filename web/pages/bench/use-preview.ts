@@ -1,6 +1,7 @@
 import { useCallback, useEffect } from 'react';
-import { fullTables, type JobStep, type JobTable } from '../../../core/index.ts';
+import { fullTables, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
+import type { PlainStep } from '../../engine/protocol.ts';
 import { useLatest } from '../../parts/use-latest.ts';
 import { shownJob } from '../../stores/draft-store.ts';
 import { newStep, useJobStore } from '../../stores/job-store.ts';
@@ -21,22 +22,30 @@ export function usePreview(table: JobTable, at: number) {
     if (useViewStore.getState().preview !== undefined) tryOut(undefined);
   }, [drop, tryOut]);
   const show = useCallback(
-    (step: Omit<JobStep, 'id'>, label: string) => {
+    (asked: PlainStep | readonly PlainStep[], label: string) => {
+      const steps = 'kind' in asked ? [asked] : asked;
+      const step = steps.at(-1);
+      const last = at + steps.length - 1;
       latest(
         async () => {
           const { job } = useJobStore.getState();
           const rows = useMethodStore.getState().view?.steps[at]?.rows ?? 0;
-          if (job === undefined || rows > MOST_ROWS) return undefined;
+          if (job === undefined || step === undefined || rows > MOST_ROWS) return undefined;
           const columns = selectedColumns(useViewStore.getState());
           const guessed =
             Object.keys(step.params).length > 0
               ? undefined
               : await engineClient().engine.method.suggest(table.id, at, step.kind, columns);
-          return engineClient().preview(fullTables(shownJob(job)), table.id, at, newStep(guessed ?? step));
+          const tables = fullTables(shownJob(job)).map((one) =>
+            one.id === table.id
+              ? { ...one, steps: [...one.steps.slice(0, at + 1), ...steps.slice(0, -1).map(newStep)] }
+              : one,
+          );
+          return engineClient().preview(tables, table.id, last, newStep(guessed ?? step));
         },
         (found) => {
           if (found === undefined) return;
-          tryOut('message' in found ? { label, at, stop: found.message } : { label, at, view: found });
+          tryOut('message' in found ? { label, at: last, stop: found.message } : { label, at: last, view: found });
         },
       );
     },

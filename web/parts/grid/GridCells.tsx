@@ -1,4 +1,5 @@
 import type { VirtualItem } from '@tanstack/react-virtual';
+import type { ReactNode } from 'react';
 import type { Mark } from '../../../core/index.ts';
 import type { RowView } from '../../engine/protocol.ts';
 import { Grip } from './Grip.tsx';
@@ -21,6 +22,8 @@ export interface CellLook {
   comments?: ReadonlyMap<string, string>;
   /** The cell with the focus, or the one that was picked. */
   active?: GridCell;
+  /** What stands in the place of a cell. */
+  editing?: { cell: GridCell; field: ReactNode };
   /** Cells under a merge, which is drawn in their place. */
   covered: ReadonlySet<string>;
   /** It is a report as it was laid out, with merges and texts that run on. */
@@ -98,7 +101,9 @@ export function BodyCell({
       className={classes.filter(Boolean).join(' ')}
       style={{ left: left + item.start, width: item.size }}
     >
-      {cell?.text ?? ''}
+      {look.editing?.cell.row === at && look.editing.cell.column === item.index
+        ? look.editing.field
+        : (cell?.text ?? '')}
     </div>
   );
 }

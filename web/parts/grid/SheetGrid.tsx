@@ -44,6 +44,10 @@ interface Props {
   /** Selected by dragging or with Shift and the arrow keys. */
   range?: GridRange;
   onRange?(range: GridRange | undefined): void;
+  /** A cell is typed over: with the key that began it, or all of its text selected. */
+  onEdit?(cell: GridCell, typed: string | undefined): void;
+  /** What stands in the place of a cell while it is typed over. */
+  editing?: { cell: GridCell; field: ReactNode };
   /** A cell to bring into sight: each object once. */
   goTo?: GridCell;
   /** So many columns at the start stay in sight. */

@@ -17,11 +17,12 @@ interface Handled {
   onPick?(cell: GridCell): void;
   onPickColumn?(column: number, event: PickEvent): void;
   onRange?(range: GridRange | undefined): void;
+  onEdit?(cell: GridCell, typed: string | undefined): void;
 }
 
 /** What pointer and keys do: walk from cell to cell, pick, and stretch a rectangle. */
 export function useHands(
-  { rowCount, columns, picked, onPoint, onPick, onPickColumn, onRange }: Handled,
+  { rowCount, columns, picked, onPoint, onPick, onPickColumn, onRange, onEdit }: Handled,
   scroller: RefObject<HTMLDivElement | null>,
   { headHeight, rowHeight }: { headHeight: number; rowHeight: number },
   show: (cell: GridCell) => void,
@@ -38,6 +39,16 @@ export function useHands(
     onPoint?.(cell);
   };
   const walk = (event: KeyboardEvent) => {
+    const command = event.ctrlKey || event.metaKey || event.altKey;
+    // Blank picks a cell, and / and ? are keys of the whole bench.
+    const isTyped = event.key.length === 1 && !' /?'.includes(event.key) && !command;
+    const isGrid = event.target === event.currentTarget;
+    if (onEdit !== undefined && isGrid && focus.row < rowCount && (event.key === 'F2' || isTyped)) {
+      event.preventDefault();
+      event.stopPropagation();
+      onEdit(focus, isTyped ? event.key : undefined);
+      return;
+    }
     if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
       if (event.shiftKey) onPickColumn?.(focus.column, event);
@@ -84,6 +95,10 @@ export function useHands(
         anchor.current = event.button === 0 ? cellOf(event.target) : undefined;
       },
       onPointerMove: stretch,
+      onDoubleClick: (event: MouseEvent) => {
+        const cell = cellOf(event.target);
+        if (cell !== undefined) onEdit?.(cell, undefined);
+      },
       onClick: (event: MouseEvent) => {
         const cell = cellOf(event.target);
         if (cell === undefined || stretched.current) return;

@@ -1,0 +1,107 @@
+/** What is seen in a table as it is now, under whatever method: each thing with the steps that deal with it. */
+import { sampleOf } from '../draft/sample.ts';
+import { sightOf } from '../glance/sight.ts';
+import { type Context, StepFailure } from '../kinds/step.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
+import { isPlaceName, isPositioned, type Table } from '../table/table.ts';
+import { BEYOND, STAGES } from './catalogue.ts';
+import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+
+/** A thing seen in a table, with the steps that deal with it. */
+export interface Seeing {
+  /** The detector that saw it. */
+  by: string;
+  /** What was seen, as a sentence without its stop. */
+  text: string;
+  steps: readonly Proposal[];
+}
+
+/** The method behind a table, as far as detectors ask for it. */
+export interface Behind {
+  /** The table as it was read. */
+  raw: Table;
+  /** Kinds of the steps since. */
+  done: readonly string[];
+}
+
+/** So many things are told at once: more would not be read. */
+const MOST = 5;
+/** What must speak for a finding that is told where nobody asked. */
+const TOLD = 0.3;
+/** Until there is a header, nothing else can be said of columns. */
+const BEFORE_HEADER = new Set(['header', 'transposed', 'attribute-blocks', 'outer-rows', 'furniture', 'totals']);
+/** Detectors of readings' leftovers that only a draft can weigh against each other. */
+const ONLY_IN_DRAFTS = new Set(['beside', 'records', 'lines', 'templates', 'label-words']);
+
+/**
+ * What is seen in a table, in the order in which it is dealt with; of a large table what is seen in a sample.
+ *
+ * @param waved steps that a person does not want to be told of
+ */
+export function seenIn(
+  table: Table,
+  behind: Behind,
+  waved: readonly Pick<Proposal, 'kind' | 'params'>[] = [],
+): Seeing[] {
+  const hand = handOf(table, behind);
+  const away = new Set(waved.map(keyOf));
+  const found: Seeing[] = [];
+  for (const detector of [...STAGES.flat(), ...BEYOND]) {
+    if (found.length === MOST) break;
+    if (ONLY_IN_DRAFTS.has(detector.name)) continue;
+    if (isPositioned(table) && !BEFORE_HEADER.has(detector.name)) continue;
+    const best = bestOf(detector, hand);
+    if (best === undefined || away.has(keyOf(best.steps[0]!)) || !runs(hand.sight.table, best.steps)) continue;
+    found.push({ by: detector.name, text: best.steps[0]!.why, steps: best.steps });
+  }
+  return found;
+}
+
+/** Params for a step of a kind, as the data suggest them; undefined where no detector sees a reason for one. */
+export function seenFor(table: Table, behind: Behind, kind: string): Record<string, unknown> | undefined {
+  const hand = handOf(table, behind);
+  for (const detector of [...STAGES.flat(), ...BEYOND]) {
+    const step = bestOf(detector, hand)?.steps.find((one) => one.kind === kind);
+    if (step !== undefined && runs(hand.sight.table, [step]))
+      return CATALOGUE.get(kind)!.params.parse(step.params) as Record<string, unknown>;
+  }
+  return undefined;
+}
+
+function handOf(table: Table, { raw, done }: Behind): Hand {
+  const within = table.fields.find((field) => field.standing === 'beside' && !isPlaceName(field.name))?.name;
+  const sample = sampleOf(table, within);
+  return { sight: sightOf(sample), raw, done, childless: new Set(), within, titles: new Set(), sums: [] };
+}
+
+function bestOf(detector: Detector, hand: Hand): Finding | undefined {
+  const findings = detector.find(hand).filter((finding) => finding.weight >= TOLD);
+  const [best] = [...findings].sort((a, b) => b.weight - a.weight);
+  return best === undefined || best.steps.length === 0 ? undefined : best;
+}
+
+const QUIET: Context = {
+  progress: () => undefined,
+  name: 'findings',
+  other(id) {
+    throw new StepFailure(`${id} is asked for, which is not at hand.`);
+  },
+};
+
+function runs(table: Table, steps: readonly Proposal[]): boolean {
+  let now = table;
+  try {
+    for (const { kind, params } of steps) {
+      const step = CATALOGUE.get(kind)!;
+      now = step.run(now, step.params.parse(params), QUIET).table;
+    }
+    return true;
+  } catch (error) {
+    if (error instanceof StepFailure) return false;
+    throw error;
+  }
+}
+
+function keyOf({ kind, params }: Pick<Proposal, 'kind' | 'params'>): string {
+  return JSON.stringify([kind, CATALOGUE.get(kind)?.params.safeParse(params).data ?? params]);
+}
