@@ -15,6 +15,7 @@ export * from './document/step-set.ts';
 export * from './draft/draft.ts';
 export * from './draft/draft-job.ts';
 export type { LikeGap, Likeness } from './draft/like.ts';
+export { draftForNext } from './draft/next-draft.ts';
 export type { Sureness } from './draft/sureness.ts';
 export type { Proposal } from './findings/finding.ts';
 export * from './findings/standing.ts';

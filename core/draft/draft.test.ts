@@ -196,6 +196,21 @@ describe('towards a finished table', () => {
     expect(cellsOf(draft!.run.steps.at(-1)!.table)).toHaveLength(4);
   });
 
+  test('what no reading gives is made from the cells that were shown', () => {
+    const report = text(['Ref,Quay,Foot', 'HU-0710/b,HASK,5', 'TT-1510/a,TARVE,7', 'UL-2210/c,ULLIN,9']);
+    const wanted = {
+      table: tidyTable(text(['Sailing,Quay,Foot', '0710,Hask,5', '1510,Tarve,7']))!,
+      partial: true,
+    };
+    const [draft] = draftsOf('s', report, quiet, { most: 1, wanted });
+    expect(draft!.likeness).toMatchObject({ share: 1, gaps: [] });
+    expect(cellsOf(draft!.run.steps.at(-1)!.table)).toEqual([
+      ['0710', 'Hask', '5'],
+      ['1510', 'Tarve', '7'],
+      ['2210', 'Ullin', '9'],
+    ]);
+  });
+
   test('rows that are missing or too many count against a table', () => {
     const table = finished(['North,Hask,1204', 'South,Tarve,302']);
     expect(likenessTo(table, finished(['North,Hask,1204']), false)).toMatchObject({ extra: 1, missing: 0 });

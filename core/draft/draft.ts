@@ -4,10 +4,12 @@ import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
+import { tableAfter } from '../steps/try-steps.ts';
 import { unseenMask } from '../table/column.ts';
 import { isPositioned, type Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
 import { type Likeness, likenessTo, stepsToward } from './like.ts';
+import { mendingSteps } from './mend.ts';
 import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
 import { sampleOf } from './sample.ts';
@@ -61,6 +63,8 @@ const READING_LEAD = 3;
 /** What a draft must score for no other reading to be tried. */
 const GOOD = 1;
 
+/** Share of the wanted cells that a point of the score weighs as much as. */
+const WORTH_OF_SCORE = 0.02;
 /** Methods that are run whole to compare them with a finished table. */
 const MOST_LIKE = 16;
 
@@ -140,11 +144,14 @@ function towards(
     const run = runOf(one, runner);
     if (run === undefined) return [];
     const table = run.steps.at(-1)!.table;
-    return [{ one, table, likeness: likenessTo(table, wanted.table, wanted.partial) }];
+    return [mended(one, table, wanted)];
   });
-  return drafts
-    .sort((a, b) => b.likeness.share - a.likeness.share || b.one.score - a.one.score)
-    .slice(0, most)
+  const best = Math.max(...drafts.map(({ one }) => one.score));
+  // A few rows are met by many methods: of two that do, the plainer is meant.
+  const worth = ({ likeness, one }: (typeof drafts)[number]) => likeness.share - WORTH_OF_SCORE * (best - one.score);
+  const finished = drafts
+    .sort((a, b) => worth(b) - worth(a) || b.one.score - a.one.score)
+    .slice(0, most + MOST_DISPROVED)
     .flatMap(({ one, table, likeness }) => {
       const steps = stepsToward(table, wanted.table, likeness);
       const draft = finish(
@@ -166,6 +173,20 @@ function towards(
         },
       ];
     });
+  const provenFirst = finished.toSorted((a, b) => Number(isDisproved(a)) - Number(isDisproved(b)));
+  return (wanted.partial ? provenFirst : finished).slice(0, most);
+}
+
+/** A method with the steps that close what still differs, where they do. */
+function mended(one: Found, table: Table, { table: wanted, partial }: Wanted) {
+  const likeness = likenessTo(table, wanted, partial);
+  const steps = likeness.share === 1 ? [] : mendingSteps(table, wanted, likeness);
+  const after = steps.length === 0 ? undefined : tableAfter(table, steps);
+  if (after === undefined) return { one, table, likeness };
+  const better = likenessTo(after, wanted, partial);
+  if (better.share <= likeness.share) return { one, table, likeness };
+  const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
+  return { one: { ...one, candidate }, table: after, likeness: better };
 }
 
 function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftContext): StepRun | undefined {

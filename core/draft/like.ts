@@ -1,7 +1,7 @@
 /** A table beside the finished table that it should become: which columns are which, and where they still differ. */
 
 import type { Proposal } from '../findings/finding.ts';
-import type { Table } from '../table/table.ts';
+import { isPlaceName, type Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { nameLikeness } from '../values/likeness.ts';
@@ -33,7 +33,7 @@ const FORM = NumberForm.parse({});
 const MOST_GAPS = 20;
 
 /** One form for texts that say the same: numbers without dress, outer blanks gone, a day for its midnight. */
-function plain(text: string | null): string {
+export function plainText(text: string | null): string {
   if (text === null) return '';
   const own = text.replace(/[\u00a0\u202f]/g, ' ').trim();
   if (/^-?[\d,]*\.?\d+$/.test(own) && !/^-?0\d/.test(own)) {
@@ -44,7 +44,9 @@ function plain(text: string | null): string {
 }
 
 function plainColumns(table: Table): string[][] {
-  return table.fields.map((field) => Array.from({ length: table.rows }, (_, r) => plain(cellText(field.column, r))));
+  return table.fields.map((field) =>
+    Array.from({ length: table.rows }, (_, r) => plainText(cellText(field.column, r))),
+  );
 }
 
 /**
@@ -119,7 +121,8 @@ function pairColumns(
       for (const [cell, count] of wantedCounts) met += Math.min(count, of.get(cell) ?? 0);
       const share = met / Math.max(1, cells.length);
       const likeness = nameLikeness(table.fields[k]!.name, wanted.fields[w]!.name);
-      return share + 0.2 * likeness < 0.5
+      // Under the same name other values are the same column still, where nothing else holds them.
+      return share + 0.2 * likeness < 0.5 && likeness < 1
         ? []
         : [{ w, k, worth: share + 0.1 * likeness + 0.001 * wantedCounts.size - 0.0001 * Math.abs(w - k) }];
     });
@@ -148,7 +151,8 @@ export function stepsToward(table: Table, wanted: Table, { columns }: Likeness):
     });
   const renames = columns.flatMap((k, w) => {
     const to = wanted.fields[w]!.name;
-    return k >= 0 && table.fields[k]!.name !== to ? [{ from: table.fields[k]!.name, to }] : [];
+    // A wanted column may have no name of its own.
+    return k >= 0 && !isPlaceName(to) && table.fields[k]!.name !== to ? [{ from: table.fields[k]!.name, to }] : [];
   });
   if (renames.length > 0)
     steps.push({ kind: 'rename', params: { names: renames }, why: 'called as in the finished table' });

@@ -3,9 +3,10 @@ import { STAGES } from '../findings/catalogue.ts';
 import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
 import { sumColumns } from '../findings/sum-columns.ts';
 import { sightOf } from '../glance/sight.ts';
-import { type Context, StepFailure } from '../kinds/step.ts';
+import { StepFailure } from '../kinds/step.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { setAsideColumns } from '../steps/header/set-aside-columns.ts';
+import { ALONE, stepKey } from '../steps/try-steps.ts';
 import { isPositioned, type Table } from '../table/table.ts';
 import { quality } from './score.ts';
 
@@ -133,11 +134,6 @@ function begun(
   return one;
 }
 
-/** Equal for steps that do the same. */
-function stepKey({ kind, params }: Pick<Proposal, 'kind' | 'params'>): string {
-  return JSON.stringify([kind, CATALOGUE.get(kind)?.params.safeParse(params).data ?? params]);
-}
-
 function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
   return {
     sight: sightOf(one.table),
@@ -150,14 +146,6 @@ function handOf(one: Candidate, raw: Table, within: string | undefined, childles
   };
 }
 
-const QUIET: Context = {
-  progress: () => undefined,
-  name: 'draft',
-  other(id) {
-    throw new StepFailure(`A draft reads no other table, but ${id} is asked for.`);
-  },
-};
-
 /** The method with the steps of a finding; undefined where one of them does not run. */
 function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candidate | undefined {
   let { table, titles } = one;
@@ -166,7 +154,7 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
     for (const step of finding.steps) {
       const kind = CATALOGUE.get(step.kind)!;
       const params = kind.params.parse(step.params) as Record<string, unknown>;
-      const result = kind.run(table, params, QUIET);
+      const result = kind.run(table, params, ALONE);
       const above = result.aside.filter((pile) => pile.mark === 'title');
       if (above.length > 0) {
         const sight = sightOf(table);

@@ -1,8 +1,9 @@
 /** What is seen in a table as it is now, under whatever method: each thing with the steps that deal with it. */
 import { sampleOf } from '../draft/sample.ts';
 import { sightOf } from '../glance/sight.ts';
-import { type Context, StepFailure } from '../kinds/step.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { stepKey, tableAfter } from '../steps/try-steps.ts';
+import { countUnreadable } from '../table/column.ts';
 import { isPlaceName, isPositioned, type Table } from '../table/table.ts';
 import { BEYOND, STAGES } from './catalogue.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
@@ -44,14 +45,14 @@ export function seenIn(
   waved: readonly Pick<Proposal, 'kind' | 'params'>[] = [],
 ): Seeing[] {
   const hand = handOf(table, behind);
-  const away = new Set(waved.map(keyOf));
+  const away = new Set(waved.map(stepKey));
   const found: Seeing[] = [];
   for (const detector of [...STAGES.flat(), ...BEYOND]) {
     if (found.length === MOST) break;
     if (ONLY_IN_DRAFTS.has(detector.name)) continue;
     if (isPositioned(table) && !BEFORE_HEADER.has(detector.name)) continue;
     const best = bestOf(detector, hand);
-    if (best === undefined || away.has(keyOf(best.steps[0]!)) || !runs(hand.sight.table, best.steps)) continue;
+    if (best === undefined || away.has(stepKey(best.steps[0]!)) || !runs(hand.sight.table, best.steps)) continue;
     found.push({ by: detector.name, text: best.steps[0]!.why, steps: best.steps });
   }
   return found;
@@ -80,28 +81,10 @@ function bestOf(detector: Detector, hand: Hand): Finding | undefined {
   return best === undefined || best.steps.length === 0 ? undefined : best;
 }
 
-const QUIET: Context = {
-  progress: () => undefined,
-  name: 'findings',
-  other(id) {
-    throw new StepFailure(`${id} is asked for, which is not at hand.`);
-  },
-};
-
+/** Steps that run, and leave no cell unreadable that was not. */
 function runs(table: Table, steps: readonly Proposal[]): boolean {
-  let now = table;
-  try {
-    for (const { kind, params } of steps) {
-      const step = CATALOGUE.get(kind)!;
-      now = step.run(now, step.params.parse(params), QUIET).table;
-    }
-    return true;
-  } catch (error) {
-    if (error instanceof StepFailure) return false;
-    throw error;
-  }
-}
-
-function keyOf({ kind, params }: Pick<Proposal, 'kind' | 'params'>): string {
-  return JSON.stringify([kind, CATALOGUE.get(kind)?.params.safeParse(params).data ?? params]);
+  const after = tableAfter(table, steps);
+  if (after === undefined) return false;
+  const unreadable = (of: Table) => of.fields.reduce((sum, field) => sum + countUnreadable(field.column), 0);
+  return unreadable(after) <= unreadable(table);
 }

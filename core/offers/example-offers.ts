@@ -1,7 +1,6 @@
 /** Steps that make a cell read as it should: a person typed over one, and the rest of the column follows. */
-import { type Context, StepFailure } from '../kinds/step.ts';
-import { CATALOGUE } from '../steps/catalogue.ts';
 import { fittingPatterns, type PatternedType } from '../steps/cells/type-patterns.ts';
+import { tableAfter } from '../steps/try-steps.ts';
 import { takeRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
@@ -146,12 +145,12 @@ function stretches(column: string, text: string, wanted: string): Way[] {
     const [left, right] = [text.slice(0, at), text.slice(at + wanted.length)];
     for (const begin of edges(left, 'left'))
       for (const end of edges(right, 'right')) {
-        const said = [begin.said, end.said].filter((one) => one !== '').join(', ');
-        if (said === '') continue;
+        if (begin.said === '' && end.said === '') continue;
+        const said = begin.said !== '' && end.said !== '' ? `${begin.said}, ${end.said}` : begin.said + end.said;
         ways.push(
           inPlace(
             column,
-            `Only what stands ${said}`,
+            `Only ${said}`,
             `^${begin.pattern}(.*?)${end.pattern}$`,
             '$1',
             begin.plainness + end.plainness,
@@ -192,7 +191,7 @@ function edges(rest: string, side: 'left' | 'right'): Edge[] {
     const own = escapeRegExp(sign);
     const once = rest.split(sign).length === 2;
     if (left) {
-      if (once) found.push({ pattern: `.*?${own}`, said: `behind the first ‘${sign}’`, plainness: 4 });
+      if (once) found.push({ pattern: `.*?${own}`, said: `behind ‘${sign}’`, plainness: 4 });
       found.push({ pattern: `.*${own}`, said: `behind the last ‘${sign}’`, plainness: 3 });
     } else {
       found.push({ pattern: `${own}.*`, said: `before ‘${sign}’`, plainness: 4 });
@@ -258,25 +257,10 @@ function parts(column: string, text: string, wanted: string): Way[] {
   return ways;
 }
 
-const QUIET: Context = {
-  progress: () => undefined,
-  name: 'example',
-  other(id) {
-    throw new StepFailure(`${id} is asked for, which is not at hand.`);
-  },
-};
-
 /** The column after a step; undefined where the step does not run or changes the rows. */
 function tryOut(table: Table, index: number, column: string, way: Offer): (string | null)[] | undefined {
-  const kind = CATALOGUE.get(way.kind)!;
-  try {
-    const after = kind.run(table, kind.params.parse(way.params), QUIET).table;
-    const own = after.fields[index];
-    return own?.name === column && after.rows === table.rows ? textsOf(after, index) : undefined;
-  } catch (error) {
-    if (error instanceof StepFailure || error instanceof SyntaxError) return undefined;
-    throw error;
-  }
+  const after = tableAfter(table, [way]);
+  return after?.fields[index]?.name === column && after.rows === table.rows ? textsOf(after, index) : undefined;
 }
 
 function textsOf(table: Table, index: number): (string | null)[] {

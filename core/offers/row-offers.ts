@@ -1,4 +1,7 @@
+import { chooseRules } from '../findings/choose-rule.ts';
+import { sightOf } from '../glance/sight.ts';
 import type { Mark } from '../kinds/step.ts';
+import { runStarts } from '../rules/placed.ts';
 import { anyRuleMask, type PlainRule, type Rule, ruleText } from '../rules/rules.ts';
 import { blankMask, isBlank } from '../table/column.ts';
 import { maskedRows } from '../table/gather.ts';
@@ -141,4 +144,109 @@ export function stepOfMark(
     return { kind: 'carry', params: { from: from ?? '', rule, into: 'Label', ...runs } };
   }
   return { kind: 'set-aside', params: { pile: PILE_OF[mark] ?? 'others', rules: [rule] } };
+}
+
+/** Rules that rows follow together, with all rows that follow them. */
+export interface RulesOffer {
+  rules: Rule[];
+  text: string;
+  rows: Int32Array;
+}
+
+/** Rows that are said to be just like these, at most. */
+const MOST_SAME = 12;
+/** Rows of a selection whose own rules are tried on all of them. */
+const MOST_ASKED = 4;
+
+/**
+ * Rules that several rows follow together, the likeliest for their mark first: one that each of them follows, these and
+ * all below them, or a few between them.
+ *
+ * @param rows of the table, ascending, one or more
+ */
+export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): RulesOffer[] {
+  const one = (offer: RuleOffer): RulesOffer => ({ ...offer, rules: [offer.rule] });
+  const [first, ...more] = rows;
+  if (first === undefined) return [];
+  if (more.length === 0 || mark === 'header') return rulesOfRow(table, first, mark).map(one);
+  const takesAll = (offer: { rows: Int32Array }) => {
+    const taken = new Set(offer.rows);
+    return rows.every((row) => taken.has(row));
+  };
+  const offers = rows
+    .slice(0, MOST_ASKED)
+    .flatMap((row) => rulesOfRow(table, row, mark))
+    .filter((offer) => offer.rule.test !== 'same' && takesAll(offer))
+    .map(one);
+  offers.push(...belowRules(table, rows).filter(takesAll));
+  const others = Array.from({ length: table.rows }, (_, r) => r).filter((r) => !rows.includes(r));
+  const sight = sightOf(table);
+  for (const rules of [chooseRules(sight, rows, others), chooseRules(sight, rows, [])])
+    if (rules !== undefined) offers.push(offerOf(table, rules));
+  if (rows.length <= MOST_SAME) {
+    const own = table.fields.filter((field) => field.standing !== 'beside');
+    const same = rows.map(
+      (row): Rule => ({
+        test: 'same',
+        cells: Object.fromEntries(own.map((field) => [field.name, cellText(field.column, row)])),
+      }),
+    );
+    offers.push({ ...offerOf(table, same), text: 'all cells are as in these rows' });
+  }
+  const seen = new Set<string>();
+  return offers
+    .filter((offer) => {
+      const key = offer.rows.join();
+      const isFirst = !seen.has(key) && takesAll(offer);
+      seen.add(key);
+      return isFirst && offer.rows.length <= Math.max(rows.length, table.rows / 2);
+    })
+    .slice(0, MOST_RULES);
+}
+
+function offerOf(table: Table, rules: Rule[]): RulesOffer {
+  return { rules, text: rules.map(ruleText).join(', or '), rows: maskedRows(anyRuleMask(rules, table)) };
+}
+
+/** These and all below, in each sheet: where the rows reach to the end of theirs. */
+function belowRules(table: Table, rows: readonly number[]): RulesOffer[] {
+  const within = table.fields.find((field) => field.standing === 'beside')?.name;
+  const starts = runStarts(table, within);
+  const first = rows[0]!;
+  const end = starts.find((start) => start > first) ?? table.rows;
+  const start = starts.findLast((one) => one <= first) ?? 0;
+  if (rows.length !== end - first || first === start) return [];
+  const inEach = within === undefined ? {} : { within };
+  // What tells the last row above them: what it says, or a column that it fills and none of these does.
+  const anchors: PlainRule[] = [
+    ...rulesOfRow(table, first - 1, 'total').flatMap(({ rule }) => (isPlain(rule) ? [rule] : [])),
+    ...table.fields
+      .filter((field) => field.standing !== 'beside' && rows.every((row) => isBlank(field.column, row)))
+      .map((field): PlainRule => ({ test: 'filled', columns: only(field.name) })),
+  ];
+  const rules: Rule[] = anchors.map((row) => ({ test: 'below-last', row, ...inEach }));
+  rules.push({ test: 'place', which: 'last', from: 1, count: rows.length, ...inEach });
+  return rules
+    .map((rule) => offerOf(table, [rule]))
+    .filter((offer) => offer.rows.filter((row) => row >= start && row < end).length === rows.length)
+    .map((offer) => ({ ...offer, text: `these and all below: ${offer.text}` }));
+}
+
+function isPlain(rule: Rule): rule is PlainRule {
+  return !['above-first', 'below-last', 'right-above', 'between-rows', 'place', 'same'].includes(rule.test);
+}
+
+/** The steps that make several rows by these rules what they are marked as. */
+export function stepsOfMarks(table: Table, rows: readonly number[], mark: Mark, rules: readonly Rule[]): PlainStep[] {
+  const [row] = rows;
+  const step = stepOfMark(table, row!, mark, rules[0]!);
+  if (mark === 'header') return [{ ...step, params: { ...step.params, rows: rows.length } }];
+  // A label is carried by one rule; several are carried one after the other.
+  if (mark === 'label') return rules.map((rule) => stepOfMark(table, row!, mark, rule));
+  return [{ ...step, params: { ...step.params, rules: [...rules] } }];
+}
+
+interface PlainStep {
+  kind: string;
+  params: Record<string, unknown>;
 }

@@ -1,5 +1,5 @@
 import { type Endpoint, proxy, transfer, wrap } from 'comlink';
-import type { FullTable, JobStep, StepAtWork, StepStop } from '../../core/index.ts';
+import type { FullTable, JobStep, NamedFile, StepAtWork, StepStop } from '../../core/index.ts';
 import type { Engine } from './engine.ts';
 import { leaveOff, leftOff, takeUpAgain } from './left-off.ts';
 import {
@@ -9,6 +9,7 @@ import {
   type FileView,
   type ManyAsked,
   type MethodView,
+  type NextDraftView,
   type SourceView,
   type StepView,
   type TallyAsked,
@@ -135,6 +136,13 @@ export class EngineClient {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
     return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress)));
+  }
+
+  /** A draft for another report in place of a method's last one; a newer draft stops it. */
+  draftForNext(sourceId: string, file: NamedFile, steps: readonly JobStep[]): Promise<NextDraftView | undefined> {
+    const turn = ++this.turn;
+    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    return this.tracked('drafting', this.remote.drafts.forNext(sourceId, file, steps, turn));
   }
 
   /** Makes the way to the next draft ready; nobody waits for it, so it is not told as work. */

@@ -208,12 +208,19 @@ export type RowOffers =
   | { at: 'aside'; step: number; pile: string; mark: Mark }
   | { at: 'here'; offers: readonly RowOffer[] };
 
+/** A row of a part of the report, or all rows from it to another. */
+export interface ReportRows {
+  part: number;
+  row: number;
+  to?: number | undefined;
+}
+
 export interface RowOffer {
   /** The rule in words. */
   text: string;
   count: number;
-  kind: string;
-  params: Record<string, unknown>;
+  /** As a rule one; several labels are carried one after the other. */
+  steps: readonly PlainStep[];
   /** Rows of the report that follow it, the first of them. */
   rows: readonly { part: number; row: number }[];
 }
@@ -281,6 +288,15 @@ export interface TallyAsked {
 /** A step without its id. */
 export type PlainStep = Omit<JobStep, 'id'>;
 
+/** A table as it should come out, or some of its rows. */
+export interface WantedTable {
+  /** Blank where a column may have any name. */
+  names: readonly string[];
+  rows: readonly (readonly string[])[];
+  /** All of its rows are there. */
+  whole: boolean;
+}
+
 /** What is asked of a draft. */
 export interface DraftAsked {
   source: string;
@@ -289,12 +305,24 @@ export interface DraftAsked {
   /** Steps that are not to be proposed. */
   without: readonly PlainStep[];
   most: number;
+  wanted?: WantedTable | undefined;
 }
 
 /** A method as it is proposed. */
 export interface DraftView extends Pick<Draft, 'steps' | 'sureness' | 'why' | 'totals' | 'choices'> {
   /** Beside the finished table that was asked for. */
   likeness?: Pick<Likeness, 'share' | 'extra' | 'missing' | 'gaps'>;
+}
+
+/** The draft of the next report, as it would change a method. */
+export interface NextDraftView {
+  steps: DraftView['steps'];
+  sureness: DraftView['sureness'];
+  totals: DraftView['totals'];
+  rows: number;
+  columns: readonly string[];
+  gone: readonly JobStep[];
+  come: DraftView['steps'];
 }
 
 /** A job with the files that it read. */

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { type Job, type JobStep, type JobTable, READING_WORDS } from '../../core/index.ts';
 import { draftClient } from '../engine/client.ts';
-import type { DraftView, PlainStep } from '../engine/protocol.ts';
+import type { DraftView, PlainStep, WantedTable } from '../engine/protocol.ts';
 import { editTable, newId, useJobStore } from './job-store.ts';
 import { useLayoutStore } from './layout-store.ts';
 import { loadSource } from './storage.ts';
@@ -20,7 +20,7 @@ export interface Standing {
   /** Steps that were left out: they are not proposed again. */
   without: readonly PlainStep[];
   /** What is known of the draft as a whole; undefined while the rest is drafted anew. */
-  told: Pick<DraftView, 'sureness' | 'why' | 'totals'> | undefined;
+  told: Pick<DraftView, 'sureness' | 'why' | 'totals' | 'likeness'> | undefined;
   choices: readonly Choice[];
 }
 
@@ -30,6 +30,8 @@ interface DraftState {
   progress: number | undefined;
   /** Why there is no draft, where one was looked for. */
   none: string | undefined;
+  /** How the table should come out, where that is shown, and of which table. */
+  wanted: (WantedTable & { tableId: string }) | undefined;
   /** What was done to the draft, so that it can be taken back. */
   past: readonly Standing[];
   /** Drafts a table that has only a reading, and lets go a draft that an edit has overtaken. */
@@ -38,6 +40,8 @@ interface DraftState {
   foresee(job: Job): void;
   /** Drafts the rest of a table's method, whatever was declined before. */
   ask(job: Job, table: JobTable): void;
+  /** Drafts towards rows as they should come out; undefined: they are shown no more. */
+  seek(tableId: string, wanted: WantedTable | undefined): void;
   /** Makes the draft's steps, all or up to an index, steps of the table; one undo takes it back. */
   keep(upTo?: number): void;
   /** Nothing of the draft is kept, and none is offered again by itself. */
@@ -52,8 +56,6 @@ interface DraftState {
   look(choice: Choice): Promise<readonly PlainStep[] | undefined>;
   /** Takes back the last change of the draft. @returns whether there was one */
   takeBack(): boolean;
-  /** Lets the draft go, and what is known of drafts. */
-  forget(): void;
 }
 
 /** A changed blank has stood still for so long before the rest is drafted anew. */
@@ -93,20 +95,25 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     return worker;
   };
   /** The best draft that begins with these steps. @throws EngineError */
-  const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[]) => {
-    const key = JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain)]);
+  const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) => {
+    const key = JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain), wanted]);
     const before = known.get(key);
     if (before !== undefined) return before;
-    const found = make(job, given, without);
+    const found = make(job, given, without, wanted);
     known.set(key, found);
     if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
     found.catch(() => known.delete(key));
     return found;
   };
-  const make = async (job: Job, given: readonly PlainStep[], without: readonly PlainStep[]) => {
+  const make = async (
+    job: Job,
+    given: readonly PlainStep[],
+    without: readonly PlainStep[],
+    wanted: WantedTable | undefined,
+  ) => {
     const source = String(given[0]?.params['source']);
     const worker = await hand(job, source);
-    const asked = { source, given: given.map(plain), without: without.map(plain), most: 1 };
+    const asked = { source, given: given.map(plain), without: without.map(plain), most: 1, wanted };
     const [best] =
       (await worker?.draft(asked, (done) => {
         if (get().progress !== undefined) set({ progress: done });
@@ -114,14 +121,20 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     return best;
   };
   /** Drafts behind given steps, the first of which are the table's own. */
-  const draft = async (job: Job, table: JobTable, given: readonly JobStep[], without: readonly PlainStep[]) => {
+  const draft = async (
+    job: Job,
+    table: JobTable,
+    given: readonly JobStep[],
+    without: readonly PlainStep[],
+    wanted?: WantedTable,
+  ) => {
     const turn = ++turns;
     const behind = methodKey(job, table.steps);
     set({ progress: 0, none: undefined });
     let best: DraftView | undefined;
     let trouble: string | undefined;
     try {
-      best = await find(job, given, without);
+      best = await find(job, given, without, wanted);
     } catch (error) {
       if (turn !== turns) return;
       trouble = `No draft was made. ${(error as Error).message}`;
@@ -140,15 +153,18 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     const from = steps?.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step)) ?? -1;
     if (best === undefined || steps === undefined || from < 0) {
       const found = best === undefined ? 'No table was found in what the reading gives.' : undefined;
+      // What was shown may come out of the method as it is.
+      const told = best?.likeness?.share === 1 ? 'The method gives these rows already.' : undefined;
       set({
         standing: undefined,
-        none: found ?? 'Nothing more is proposed: what was seen is dealt with.',
+        none: found ?? told ?? 'Nothing more is proposed: what was seen is dealt with.',
       });
       return;
     }
-    const { sureness, why, totals, choices } = best;
+    const { sureness, why, totals, choices, likeness } = best;
+    const told = { sureness, why, totals, ...(likeness === undefined ? {} : { likeness }) };
     set({
-      standing: { behind, tableId: table.id, steps, from, without, told: { sureness, why, totals }, choices },
+      standing: { behind, tableId: table.id, steps, from, without, told, choices },
       none: undefined,
     });
   };
@@ -184,6 +200,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     standing: undefined,
     progress: undefined,
     none: undefined,
+    wanted: undefined,
     past: [],
     follow(job, table, missing) {
       const { standing, progress } = get();
@@ -209,6 +226,21 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       useLayoutStore.getState().declineDraft(`${job.id}/${table.id}`, false);
       at = `${table.id}/${methodKey(job, table.steps)}`;
       void draft(job, table, table.steps, []);
+    },
+    seek(tableId, wanted) {
+      const { job } = useJobStore.getState();
+      const table = job?.tables.find((one) => one.id === tableId);
+      clearTimeout(quiet);
+      if (wanted === undefined || job === undefined || table === undefined) {
+        turns++;
+        set({ wanted: undefined, progress: undefined });
+        return;
+      }
+      set({ wanted: { ...wanted, tableId } });
+      if (!wanted.rows.some((row) => row.some((cell) => cell.trim() !== ''))) return;
+      turns++;
+      set({ progress: 0 });
+      quiet = setTimeout(() => void draft(job, table, table.steps.slice(0, 1), [], wanted), QUIET_MS);
     },
     keep(upTo) {
       const { standing } = get();
@@ -268,11 +300,6 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       turns++;
       set({ standing: last, past: past.slice(0, -1), progress: undefined, none: undefined });
       return true;
-    },
-    forget() {
-      turns++;
-      goesOn = undefined;
-      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
     },
   };
 });

@@ -1,5 +1,24 @@
-import { type Draft, draftsOf, guessReading, type Likeness, type Seeing, seenIn } from '../../../core/index.ts';
-import type { DraftAsked, DraftView, PlainStep } from '../protocol.ts';
+import {
+  cellText,
+  columnLetters,
+  type Draft,
+  draftForNext,
+  draftsOf,
+  grouped,
+  guessReading,
+  type JobStep,
+  type Likeness,
+  makeTable,
+  type NamedFile,
+  ReadFailure,
+  type Seeing,
+  seenIn,
+  type Table,
+  textColumn,
+  tidyTable,
+  uniqueName,
+} from '../../../core/index.ts';
+import type { DraftAsked, DraftView, NextDraftView, PlainStep, WantedTable } from '../protocol.ts';
 import { type EngineState, QUIET } from '../state.ts';
 import { behindOf } from './behind.ts';
 
@@ -23,6 +42,29 @@ const SMALL = [
 export class Drafts {
   constructor(private readonly state: EngineState) {}
 
+  /** A draft for another report in place of a method's last one. @throws ReadFailure, Cancelled */
+  forNext(sourceId: string, file: NamedFile, steps: readonly JobStep[], turn: number): NextDraftView | undefined {
+    const next = draftForNext(sourceId, { ...file }, steps, { progress: this.state.watch(turn) });
+    if (next === undefined) return undefined;
+    const { draft, ...more } = next;
+    return { ...more, sureness: draft.sureness, totals: draft.totals };
+  }
+
+  /** The finished table that a file holds; undefined where it holds none. @throws ReadFailure */
+  readWanted(file: NamedFile): WantedTable | undefined {
+    const table = tidyTable(file);
+    if (table === undefined) return undefined;
+    if (table.rows > MOST_WANTED)
+      throw new ReadFailure(
+        file.name,
+        `${file.name} has ${grouped(table.rows)} rows; ${grouped(MOST_WANTED)} are enough to show.`,
+      );
+    const rows = Array.from({ length: table.rows }, (_, r) =>
+      table.fields.map((field) => cellText(field.column, r) ?? ''),
+    );
+    return { names: table.fields.map((field) => field.name), rows, whole: true };
+  }
+
   /** What is seen in the table after a step, but for what was waved away. */
   seen(tableId: string, step: number, waved: readonly PlainStep[]): Seeing[] {
     const run = this.state.runs.get(tableId);
@@ -37,7 +79,7 @@ export class Drafts {
 
   /** Methods for a source, the best first. @throws ReadFailure, Cancelled when a newer draft is wanted */
   make(asked: DraftAsked, turn: number, onProgress: (done: number) => void): DraftView[] {
-    const { source: id, given, without, most } = asked;
+    const { source: id, given, without, most, wanted } = asked;
     const source = this.state.runner.source(id);
     if (source === undefined) return [];
     // A reading that nobody has touched is a guess, and a draft may make a better one.
@@ -46,10 +88,33 @@ export class Drafts {
       id,
       source,
       { progress: this.state.watch(turn, onProgress) },
-      { most, without, ...(isGuess ? {} : { given: given.map((step) => ({ ...step, why: '' })) }) },
+      {
+        most,
+        without,
+        wanted: wanted === undefined ? undefined : { table: wantedTable(wanted), partial: !wanted.whole },
+        ...(isGuess ? {} : { given: given.map((step) => ({ ...step, why: '' })) }),
+      },
     );
     return drafts.map(draftView);
   }
+}
+
+/** Rows of a finished table that are taken in. */
+const MOST_WANTED = 50_000;
+
+/** Columns that say nothing are not wanted; those without a name have that of their place. */
+function wantedTable({ names, rows }: WantedTable): Table {
+  const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ''));
+  const used = names.map((_, k) => k).filter((k) => filled.some((row) => (row[k] ?? '').trim() !== ''));
+  const taken = new Set<string>();
+  return makeTable(
+    Object.fromEntries(
+      used.map((k) => [
+        uniqueName(names[k]!.trim() === '' ? columnLetters(k) : names[k]!.trim(), taken),
+        textColumn(filled.map((row) => ((row[k] ?? '').trim() === '' ? null : row[k]!.trim()))),
+      ]),
+    ),
+  );
 }
 
 function isSame(

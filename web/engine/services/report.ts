@@ -12,11 +12,11 @@ import {
   reportRowsOf,
   rowAfter,
   rowFates,
-  rulesOfRow,
-  stepOfMark,
+  rulesOfRows,
+  stepsOfMarks,
   templateOfPieces,
 } from '../../../core/index.ts';
-import type { LineView, ReportView, RowOffers, RowView, TextView } from '../protocol.ts';
+import type { LineView, ReportRows, ReportView, RowOffers, RowView, TextView } from '../protocol.ts';
 import { type EngineState, MOST_SENT } from '../state.ts';
 import { lineViews, reportRows, reportView, textProfile } from '../views.ts';
 import { rawRowsOf } from './raw-rows.ts';
@@ -77,23 +77,28 @@ export class ReceivedReport {
     return (reading.report.parts[part]?.columns ?? []).map((_, k) => fates[columns.indexOf(k)]);
   }
 
-  /** Where a row of the report is after a step, and the rules that it follows there. */
-  rowOffers(tableId: string, step: number, place: { part: number; row: number }, mark: Mark): RowOffers {
+  /** Where a row of the report is after a step, and the rules that it follows there; of several, what they follow together. */
+  rowOffers(tableId: string, step: number, place: ReportRows, mark: Mark): RowOffers {
     const run = this.state.runs.get(tableId);
     const reading = run?.steps[0]?.reading;
     if (run === undefined || reading === undefined) return { at: 'nowhere' };
-    const raw = rawRowsOf(reading.places, reading.report)[place.part]?.[place.row] ?? -1;
-    if (raw < 0) return { at: 'nowhere' };
-    const fate = rowFates(run, step).at(raw);
-    if (fate.pile !== undefined) return { at: 'aside', step: fate.step, pile: fate.pile, mark: fate.mark };
-    const row = rowAfter(run, step, raw);
+    const raws = rawRowsOf(reading.places, reading.report)
+      [place.part]?.slice(place.row, (place.to ?? place.row) + 1)
+      .filter((raw) => raw >= 0);
+    if (raws === undefined || raws.length === 0) return { at: 'nowhere' };
+    const fate = rowFates(run, step).at(raws[0]!);
+    if (raws.length === 1 && fate.pile !== undefined)
+      return { at: 'aside', step: fate.step, pile: fate.pile, mark: fate.mark };
+    // Of a selection the rows that are still in the table count.
+    const rows = [...new Set([...raws].map((raw) => rowAfter(run, step, raw)))].filter((row) => row >= 0);
     const { table } = run.steps[step]!;
-    if (row < 0) return { at: 'nowhere' };
-    const offers = rulesOfRow(table, row, mark).map(({ rule, text, rows }) => ({
+    if (rows.length === 0) return { at: 'nowhere' };
+    rows.sort((a, b) => a - b);
+    const offers = rulesOfRows(table, rows, mark).map(({ rules, text, rows: followed }) => ({
       text,
-      count: rows.length,
-      ...stepOfMark(table, row, mark, rule),
-      rows: reportRowsOf(run, step, rows),
+      count: followed.length,
+      steps: stepsOfMarks(table, rows, mark, rules),
+      rows: reportRowsOf(run, step, followed),
     }));
     return { at: 'here', offers };
   }

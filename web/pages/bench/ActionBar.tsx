@@ -17,6 +17,8 @@ import { usePreview } from './use-preview.ts';
 const NONE: readonly Offer[] = [];
 /** Actions that stand on the bar; the others are behind it. */
 const ON_BAR = 4;
+/** Those that say what they do to the cells are longer. */
+const EXAMPLES_ON_BAR = 2;
 
 /** The actions that fit what is selected, docked at the foot of the page so that it covers no data. */
 export function ActionBar({ table, step }: { table: JobTable; step: number }) {
@@ -61,6 +63,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
         : columns.length > 1
           ? `${columns.length} columns`
           : column;
+  const onBar = selection.of === 'example' ? EXAMPLES_ON_BAR : ON_BAR;
   const take = (offer: Offer) => {
     taken.current = true;
     preview.clear();
@@ -88,7 +91,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
       {selection.of === 'columns' && brief !== undefined && (
         <Freeze tableId={table.id} columns={columns} names={brief.map((one) => one.name)} />
       )}
-      {offers.slice(0, ON_BAR).map((offer) => (
+      {offers.slice(0, onBar).map((offer) => (
         <button key={offer.label} type="button" onClick={() => take(offer)} {...look(offer)}>
           <span className={styles.barText}>
             {offer.label}
@@ -96,7 +99,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
           </span>
         </button>
       ))}
-      {offers.length > ON_BAR && (
+      {offers.length > onBar && (
         <button
           type="button"
           aria-label="More actions"
@@ -107,7 +110,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
         </button>
       )}
       <Menu anchorEl={more} open={more !== null} onClose={() => setMore(null)}>
-        {offers.slice(ON_BAR).map((offer) => (
+        {offers.slice(onBar).map((offer) => (
           <MenuItem key={offer.label} onClick={() => take(offer)} {...look(offer)}>
             {offer.label}
             {offer.outcome !== undefined && <small className={styles.outcome}>{offer.outcome}</small>}

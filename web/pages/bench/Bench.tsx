@@ -5,6 +5,7 @@ import { fullTables, type Job } from '../../../core/index.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { OpenedJob } from '../../parts/JobPage.tsx';
 import { tellError } from '../../parts/trouble.ts';
+import { usePaste } from '../../parts/use-paste.ts';
 import { shownTable, useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -115,6 +116,8 @@ function OpenBench({ job }: { job: Job }) {
     },
     [job.sources, missing, navigate],
   );
+
+  usePaste(useCallback((file: File) => void drop(file), [drop]));
 
   const take = async (what: Dropped) => {
     const file = dropped!;

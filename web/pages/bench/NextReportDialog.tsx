@@ -1,10 +1,21 @@
 import Button from '@mui/material/Button';
-import { fixedJob, type Job } from '../../../core/index.ts';
+import { useQuery } from '@tanstack/react-query';
+import {
+  fixedJob,
+  grouped,
+  type Job,
+  type JobStep,
+  jobNames,
+  sentenceText,
+  stepSentence,
+} from '../../../core/index.ts';
+import { draftClient } from '../../engine/client.ts';
+import type { NextDraftView } from '../../engine/protocol.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import { markTaken } from '../../stores/folder-store.ts';
-import { useJobStore } from '../../stores/job-store.ts';
+import { editTable, newId, useJobStore } from '../../stores/job-store.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -24,17 +35,37 @@ export function NextReportDialog({ job }: { job: Job }) {
     { when: asked !== undefined, shown: true },
   );
   const trouble = error?.message ?? '';
+  // Where the method stops or loses rows, the report is drafted anew to see whether that fits better.
+  const failing = found?.find((one) => one.differences.some(({ tone, code }) => tone === 'stop' || LOSES.has(code)));
+  const failingTable = job.tables.find((one) => one.id === failing?.table);
+  const drafts = useQuery({
+    queryKey: ['next draft', keyOf(asked), failingTable?.id],
+    queryFn: async () => {
+      const { source, file } = asked!;
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      return (await draftClient().draftForNext(source, { name: file.name, bytes }, failingTable!.steps)) ?? null;
+    },
+    enabled: asked !== undefined && failingTable?.steps[0]?.params['source'] === asked.source,
+    meta: { shown: true },
+  });
+  const draft = drafts.data ?? undefined;
   if (asked === undefined) return null;
   const source = job.sources.find((one) => one.id === asked.source);
   const nameOf = (id: string) => job.tables.find((one) => one.id === id)?.name ?? id;
   const close = () => ask(undefined);
   const differing = found?.filter((one) => one.differences.length > 0) ?? [];
   const fixes = differing.flatMap((one) => one.differences.flatMap((each) => each.fix ?? []));
-  const take = async (fixed: boolean) => {
+  const take = async (how: 'as it is' | 'fixed' | 'drafted') => {
     try {
       await useJobStore.getState().giveSource(asked.source, asked.file);
       if (asked.arrived) await markTaken(asked.file.name, job.name);
-      if (fixed)
+      if (how === 'drafted' && draft !== undefined && failingTable !== undefined)
+        useJobStore
+          .getState()
+          .edit('take the draft of the new report', (before) =>
+            editTable(before, failingTable.id, (one) => ({ ...one, steps: draftedSteps(one.steps, draft) })),
+          );
+      if (how === 'fixed')
         useJobStore.getState().edit('fix the method for the new report', (before) => fixedJob(before, found ?? []));
     } catch (error) {
       tellError(error);
@@ -52,14 +83,19 @@ export function NextReportDialog({ job }: { job: Job }) {
         <>
           <Button onClick={close}>Keep the current file</Button>
           {fixes.length > 0 && (
-            <Button variant="contained" onClick={() => void take(true)}>
+            <Button variant="contained" onClick={() => void take('fixed')}>
               Use it with the fixes
+            </Button>
+          )}
+          {draft !== undefined && draft.come.length > 0 && (
+            <Button variant={fixes.length > 0 ? 'outlined' : 'contained'} onClick={() => void take('drafted')}>
+              Use it with the draft
             </Button>
           )}
           <Button
             variant={fixes.length > 0 ? 'outlined' : 'contained'}
             disabled={found === undefined}
-            onClick={() => void take(false)}
+            onClick={() => void take('as it is')}
           >
             Use this file
           </Button>
@@ -97,8 +133,52 @@ export function NextReportDialog({ job }: { job: Job }) {
               </ul>
             </section>
           ))}
+          {drafts.isFetching && <p role="status">Drafting the new report …</p>}
+          {draft !== undefined && draft.come.length > 0 && <Drafted draft={draft} job={job} />}
         </div>
       )}
     </Sheet>
+  );
+}
+
+/** Differences after which rows may be lost. */
+const LOSES: ReadonlySet<string> = new Set(['rows', 'pile', 'parts-gone', 'totals', 'idle-step']);
+
+/** The method with the draft in its place: steps that do the same stay what they are. */
+function draftedSteps(steps: readonly JobStep[], { steps: drafted, gone }: NextDraftView): JobStep[] {
+  const kept = steps.filter((step) => !gone.some((one) => one.id === step.id));
+  return drafted.map(({ kind, params, why }, k): JobStep => {
+    const same = kept.find((one) => one.kind === kind && JSON.stringify(one.params) === JSON.stringify(params));
+    if (same !== undefined) return same;
+    return { id: k === 0 ? steps[0]!.id : newId(), kind, params, note: why };
+  });
+}
+
+/** What the draft of the new report would change of the method. */
+function Drafted({ draft, job }: { draft: NextDraftView; job: Job }) {
+  const names = jobNames(job);
+  const said = (step: { kind: string; params: Record<string, unknown> }) =>
+    sentenceText(stepSentence({ ...step, id: '' }, names));
+  const { agree, of } = draft.totals;
+  return (
+    <section aria-label="The draft of the new report">
+      <h3>
+        Or drafted anew: {grouped(draft.rows)} rows × {draft.columns.length} columns
+        {of > 0 && `, ${grouped(agree)} of ${grouped(of)} totals agree`}
+      </h3>
+      <ul className={styles.differences} aria-label="Steps that differ">
+        {draft.gone.map((step) => (
+          <li key={step.id} className={styles.quiet}>
+            no more: {said(step)}
+          </li>
+        ))}
+        {draft.come.map((step) => (
+          <li key={said(step)}>
+            instead: {said(step)}
+            <em>{step.why}</em>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

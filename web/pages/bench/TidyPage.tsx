@@ -7,6 +7,8 @@ import { keyOf } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import { ActionBar } from './ActionBar.tsx';
 import styles from './bench.module.css';
+import { showWanted } from './draft/show-wanted.ts';
+import { WantedPanel } from './draft/WantedPanel.tsx';
 import { FindBar } from './FindBar.tsx';
 import { shownStep } from './MethodPage.tsx';
 import { TablePage } from './TablePage.tsx';
@@ -41,6 +43,7 @@ export function TidyPage({ table }: { table: JobTable }) {
   const taking = useViewStore((store) => store.takeColumn);
   const step = taking?.step ?? shownStep(selected, view);
   const shown = view?.steps[step];
+  const wanting = useDraftStore((store) => store.wanted?.tableId === table.id);
   const drafted = from !== undefined && step >= from;
   const { trace, traceRange } = useTraceFromTable(table.id, step);
   const tried = preview?.view === undefined ? undefined : preview;
@@ -70,6 +73,11 @@ export function TidyPage({ table }: { table: JobTable }) {
               {drafted && ', not kept yet'}
             </span>
           )
+        )}
+        {shown !== undefined && !wanting && (
+          <button type="button" className={styles.capButton} onClick={() => showWanted(table.id, shown)}>
+            Show the row you want
+          </button>
         )}
         {shown !== undefined && (
           <span className={styles.facing} role="group" aria-label="Show as">
@@ -136,6 +144,7 @@ export function TidyPage({ table }: { table: JobTable }) {
       )}
       {shown !== undefined && shown.rows === 0 && <p className={styles.empty}>No row is left after this step.</p>}
       <ActionBar table={table} step={step} />
+      {wanting && <WantedPanel table={table} />}
     </section>
   );
 }

@@ -13,6 +13,7 @@ import { useRunQuery } from '../../stores/use-engine-query.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
+import { showWanted } from './draft/show-wanted.ts';
 import { useFindings } from './draft/use-findings.ts';
 import { useAddStep } from './use-add-step.ts';
 import { usePreview } from './use-preview.ts';
@@ -56,6 +57,12 @@ interface Entry {
   show?(): void;
 }
 
+const SHOW = {
+  title: 'Show the row you want',
+  about: 'Type or paste rows as they should come out, or take a finished table: the method is looked for',
+  finds: ['show the row you want', 'by example', 'finished table', 'wanted rows'],
+};
+
 const NO_OFFERS: readonly Offer[] = [];
 
 /** Finds what to do next: what was seen in the table, what fits the selection, and kinds of step by typed letters. */
@@ -82,6 +89,13 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
       : selection.of === 'columns'
         ? selection.names
         : [names?.[selection.column]?.name ?? ''];
+  const showing: Entry = {
+    id: 'show-wanted',
+    title: SHOW.title,
+    small: 'by example',
+    about: SHOW.about,
+    take: () => showWanted(table.id, useMethodStore.getState().view?.steps[at]),
+  };
   const entries: Entry[] = [
     ...(asked === ''
       ? seen.findings.map((finding, k) => ({
@@ -117,6 +131,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
             about: set.steps.length === 1 ? '1 step' : `${set.steps.length} steps`,
             take: () => void addStep(USE_SET, `do ${set.name}`, [], { set: set.id }),
           }))),
+    ...(asked === '' ? [showing] : []),
     ...found.map(({ kind, group }) => ({
       id: kind.kind,
       title: kind.title,
@@ -124,6 +139,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
       about: kind.about,
       take: () => takeKind(kind),
     })),
+    ...(asked !== '' && SHOW.finds.some((words) => words.includes(asked)) ? [showing] : []),
   ];
   const takeKind = (kind: AnyStepWords) => {
     const pane = COMBINING[kind.kind];
@@ -194,7 +210,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
         aria-controls="what-next-list"
         aria-activedescendant={open ? `next-${entries[active]?.id ?? ''}` : undefined}
         autoComplete="off"
-        placeholder="What next?"
+        placeholder="What next? Or show the row you want"
         value={typed}
         onChange={(event) => {
           setTyped(event.target.value);

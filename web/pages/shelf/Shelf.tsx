@@ -3,13 +3,14 @@ import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
-import { type DragEvent, useCallback, useEffect, useState } from 'react';
+import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { grouped, type Job, sizeText } from '../../../core/index.ts';
 import { warmUp } from '../../engine/client.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
+import { usePaste } from '../../parts/use-paste.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -85,6 +86,9 @@ export function Shelf() {
     begin(`Reading ${file.name}`, async () =>
       (await isJobFile(file)) ? jobFromJobFile(await file.text()) : begun(await jobFromFile(file)),
     );
+  const newest = useRef(take);
+  newest.current = take;
+  usePaste(useCallback((file: File) => void newest.current(file), []));
   const pick = async (accept: string) => {
     const file = await pickFile(accept, accept === SOURCE_FILES);
     if (file !== undefined) await take(file);
@@ -165,7 +169,7 @@ export function Shelf() {
       <main className={styles.main}>
         <section className={styles.begin} aria-label="Begin">
           <p className={styles.call}>
-            Drop a report here, or several at once: workbooks, text of any kind, web pages, archives
+            Drop a report here, or several at once: workbooks, text of any kind, web pages, archives. Or paste cells
           </p>
           <div className={styles.buttons}>
             <Button variant="contained" onClick={() => void pick(SOURCE_FILES)}>

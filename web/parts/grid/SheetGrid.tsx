@@ -46,6 +46,8 @@ interface Props {
   onRange?(range: GridRange | undefined): void;
   /** A cell is typed over: with the key that began it, or all of its text selected. */
   onEdit?(cell: GridCell, typed: string | undefined): void;
+  /** The key m: rows are said to be something, from one to another. */
+  onMark?(from: number, to: number): void;
   /** What stands in the place of a cell while it is typed over. */
   editing?: { cell: GridCell; field: ReactNode };
   /** A cell to bring into sight: each object once. */

@@ -18,11 +18,12 @@ interface Handled {
   onPickColumn?(column: number, event: PickEvent): void;
   onRange?(range: GridRange | undefined): void;
   onEdit?(cell: GridCell, typed: string | undefined): void;
+  onMark?(from: number, to: number): void;
 }
 
 /** What pointer and keys do: walk from cell to cell, pick, and stretch a rectangle. */
 export function useHands(
-  { rowCount, columns, picked, onPoint, onPick, onPickColumn, onRange, onEdit }: Handled,
+  { rowCount, columns, picked, onPoint, onPick, onPickColumn, onRange, onEdit, onMark }: Handled,
   scroller: RefObject<HTMLDivElement | null>,
   { headHeight, rowHeight }: { headHeight: number; rowHeight: number },
   show: (cell: GridCell) => void,
@@ -53,6 +54,11 @@ export function useHands(
       event.preventDefault();
       if (event.shiftKey) onPickColumn?.(focus.column, event);
       else onPick?.(focus);
+      return;
+    }
+    if (event.key === 'm' && isGrid && !command && onMark !== undefined) {
+      event.preventDefault();
+      onMark(anchor.current?.row ?? focus.row, focus.row);
       return;
     }
     const page = Math.max(1, Math.floor(((scroller.current?.clientHeight ?? 0) - headHeight) / rowHeight) - 1);

@@ -10,7 +10,7 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
   return (
     <section className={styles.findings} aria-label="Findings">
       <h3>Seen in the table</h3>
-      <ol>
+      <ul>
         {findings.map((finding, k) => (
           <li key={finding.sentence}>
             <button
@@ -42,7 +42,7 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
             </button>
           </li>
         ))}
-      </ol>
+      </ul>
     </section>
   );
 }

@@ -16,8 +16,9 @@ import { useTraceFromReport } from '../use-trace.ts';
 import { ColumnMenu, type ColumnPlace, useColumnFates } from './ColumnMenu.tsx';
 import own from './received.module.css';
 import { Tape } from './Tape.tsx';
-import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
+import { TapeMenu } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
+import { useTape } from './use-tape.ts';
 
 interface GridProps {
   table: JobTable;
@@ -84,7 +85,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
       cell === undefined ? '' : place(cell),
       go,
     );
-  const [marking, setMarking] = useState<TapePlace | undefined>();
+  const tape = useTape(part);
   const [column, setColumn] = useState<ColumnPlace | undefined>();
   const follow = useViewStore((store) => (store.follow?.on === 'report' ? store.follow : undefined));
   const scrolled = useTableFollows(tableId, step, part);
@@ -100,16 +101,10 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         rowHeight={23}
         gutter={{
           width: step > 0 ? 78 : 58,
-          cell: (index, mark) => (
-            <Tape
-              row={index}
-              mark={mark}
-              wide={step > 0}
-              onMark={(anchor) => setMarking({ anchor, part, row: index, mark })}
-            />
-          ),
+          cell: (index, mark) => <Tape row={index} mark={mark} wide={step > 0} hands={tape.hands} />,
           corner: <div className={styles.letter} style={{ height: '100%' }} />,
         }}
+        onMark={(from, to) => tape.markAt(document.querySelector('[aria-label="As received"]'), from, to)}
         litRows={litRows}
         row={row}
         onSight={ensure}
@@ -131,7 +126,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         onRange={ranged ? setRange : undefined}
       />
       <ColumnMenu table={table} step={step} place={column} onDone={() => setColumn(undefined)} />
-      <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
+      <TapeMenu table={table} step={step} place={tape.marking} onDone={tape.done} />
       {range !== undefined && (
         <RangeBar table={table} range={range} rows={sheet.rows} onDone={() => setRange(undefined)} />
       )}

@@ -6,7 +6,7 @@ import { editShown } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
-import { useAddStep } from '../use-add-step.ts';
+import { useAddSteps } from '../use-add-step.ts';
 import { usePreview } from '../use-preview.ts';
 import styles from './received.module.css';
 
@@ -14,6 +14,8 @@ export interface TapePlace {
   anchor: HTMLElement;
   part: number;
   row: number;
+  /** The last of several rows. */
+  to?: number | undefined;
   mark: Mark | undefined;
 }
 
@@ -61,7 +63,7 @@ export function TapeMenu({
           ref: grown,
           className: styles.tapeMenu,
           role: 'dialog',
-          'aria-label': `Row ${(place?.row ?? 0) + 1} of the report`,
+          'aria-label': `${rowsText(place)} of the report`,
         },
       }}
     >
@@ -73,35 +75,43 @@ export function TapeMenu({
 function Marking({ table, step, place, onDone }: { table: JobTable; step: number; place: TapePlace; onDone(): void }) {
   const [mark, setMark] = useState<Mark>(place.mark === undefined || place.mark === 'data' ? 'total' : place.mark);
   const [chosen, setChosen] = useState(false);
-  const addStep = useAddStep(table, step);
+  const addSteps = useAddSteps(table, step);
   const preview = usePreview(table, step);
   const lightRows = useViewStore((store) => store.lightRows);
   const { data: offered } = useRunQuery(
-    ['row offers', table.id, step, place.part, place.row, mark],
+    ['row offers', table.id, step, place.part, place.row, place.to, mark],
     async (engine) => ({
       mark,
-      offers: await engine.report.rowOffers(table.id, step, { part: place.part, row: place.row }, mark),
+      offers: await engine.report.rowOffers(table.id, step, { part: place.part, row: place.row, to: place.to }, mark),
     }),
     { keep: true },
   );
   const offers = offered?.offers;
   useEffect(() => () => lightRows([]), [lightRows]);
   if (offers === undefined) return null;
-  if (offers.at === 'nowhere') return <p className={styles.hint}>This row is not in the table after this step.</p>;
+  const several = place.to !== undefined && place.to !== place.row;
+  if (offers.at === 'nowhere')
+    return (
+      <p className={styles.hint}>
+        {several ? 'None of these rows is' : 'This row is not'} in the table after this step.
+      </p>
+    );
   if (offers.at === 'aside') return <Aside table={table} offers={offers} onDone={onDone} />;
   const take = (offer: RowOffer) => {
     preview.clear();
     onDone();
-    void addStep(offer.kind, `mark rows as ${mark}`, [], offer.params);
+    addSteps(offer.steps, `mark rows as ${mark}`);
   };
   const show = (offer: RowOffer | undefined) => {
     lightRows(offer?.rows ?? []);
     if (offer === undefined) preview.clear();
-    else preview.show({ kind: offer.kind, params: offer.params }, offer.text);
+    else preview.show(offer.steps, offer.text);
   };
   return (
     <>
-      <p className={styles.menuHead}>Row {place.row + 1} is a</p>
+      <p className={styles.menuHead}>
+        {rowsText(place)} {several ? 'are each a' : 'is a'}
+      </p>
       <div className={styles.marks} role="radiogroup" aria-label="Mark">
         {MARKS.map(([one, name]) => (
           <button
@@ -120,7 +130,9 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
       </div>
       {chosen && offered?.mark === mark && (
         <>
-          <p className={styles.menuHead}>and so are rows where</p>
+          <p className={styles.menuHead}>
+            {offers.offers.length === 0 ? 'No rule takes in all of these rows' : 'and so are rows where'}
+          </p>
           <ul className={styles.rules} aria-label="Rules">
             {offers.offers.map((offer) => (
               <li key={offer.text}>
@@ -133,7 +145,7 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
                   onClick={() => take(offer)}
                 >
                   <span>{offer.text}</span>
-                  <b>{offer.count === 1 ? 'only this row' : `${grouped(offer.count)} rows`}</b>
+                  <b>{countText(offer.count, place)}</b>
                 </button>
               </li>
             ))}
@@ -142,6 +154,16 @@ function Marking({ table, step, place, onDone }: { table: JobTable; step: number
       )}
     </>
   );
+}
+
+const rowsText = (place: TapePlace | undefined) =>
+  place?.to === undefined || place.to === place.row
+    ? `Row ${(place?.row ?? 0) + 1}`
+    : `Rows ${place.row + 1} to ${place.to + 1}`;
+
+function countText(count: number, { row, to = row }: TapePlace): string {
+  if (count === 1) return 'only this row';
+  return to > row && count === to - row + 1 ? 'only these rows' : `${grouped(count)} rows`;
 }
 
 /** The row is on a pile already: the step that put it there, and how to change that. */

@@ -6,13 +6,15 @@ import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
-import { TapeMenu, type TapePlace } from './TapeMenu.tsx';
+import { TapeMenu } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
 import { leftPage, type Reading } from './use-reading.ts';
+import { useTape } from './use-tape.ts';
 
 const LINE_HEIGHT = 20;
 const HEAD_HEIGHT = 58;
@@ -44,7 +46,7 @@ interface Layout {
 export function TextPage({ table, step, part, sheet, reading, layout, profile, onLine }: Props) {
   const tableId = table.id;
   const run = useMethodStore((store) => store.run);
-  const [marking, setMarking] = useState<TapePlace | undefined>();
+  const tape = useTape(part);
   const { cells: lit, rows: litRows } = useLit(part);
   const goTo = useJourneyTo(part);
   const trace = useTraceFromReport(tableId, step);
@@ -75,6 +77,8 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
   };
   useEffect(() => journey.current(), [goTo]);
   const [focus, setFocus] = useState(0);
+  /** Where a stretch of lines begins that is stretched with Shift. */
+  const from = useRef<number | undefined>(undefined);
   const wide = step > 0;
   const gutter = wide ? 78 : 58;
   const width = gutter + PADDING * 2 + Math.max(profile?.width ?? 0, (layout.cuts.at(-1) ?? 0) + 8) * advance;
@@ -89,11 +93,16 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     const by = moves[event.key];
     if (event.target !== event.currentTarget) return;
     if (event.key === 'Enter') onLine?.(row(focus)?.text ?? '');
+    if (event.key === 'm') tape.markAt(scroller.current, from.current ?? focus, focus);
     if (by === undefined) return;
     event.preventDefault();
+    from.current = event.shiftKey ? (from.current ?? focus) : undefined;
     const next = Math.max(0, Math.min(sheet.rows - 1, focus + by));
     setFocus(next);
     lines.scrollToIndex(next, { align: 'auto' });
+    if (from.current === undefined) return;
+    const [top, end] = [Math.min(from.current, next), Math.max(from.current, next)];
+    useViewStore.getState().lightRows(Array.from({ length: end - top + 1 }, (_, k) => ({ part, row: top + k })));
   };
   return (
     <div
@@ -132,7 +141,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
               style={{ left: gutter + PADDING + cut * advance, top: head, height: lines.getTotalSize() }}
             />
           ))}
-        <TapeMenu table={table} step={step} place={marking} onDone={() => setMarking(undefined)} />
+        <TapeMenu table={table} step={step} place={tape.marking} onDone={tape.done} />
         <div
           role="grid"
           aria-label={`${sheet.name} as received`}
@@ -154,12 +163,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
                 style={{ top: head + item.start, height: LINE_HEIGHT, width }}
               >
                 <span className={styles.lineGutter} style={{ width: gutter }} role="rowheader">
-                  <Tape
-                    row={item.index}
-                    mark={line?.mark}
-                    wide={wide}
-                    onMark={(anchor) => setMarking({ anchor, part, row: item.index, mark: line?.mark })}
-                  />
+                  <Tape row={item.index} mark={line?.mark} wide={wide} hands={tape.hands} />
                 </span>
                 <span role="gridcell" className={styles.lineText} style={{ left: gutter + PADDING }}>
                   {line !== undefined && <Stretches line={line} row={item.index} lit={lit} shaded={!ruled} />}

@@ -1,0 +1,59 @@
+/** The draft of the next report beside the method that was made for the last one. */
+import type { JobStep } from '../document/job.ts';
+import type { Proposal } from '../findings/finding.ts';
+import type { Source } from '../read/read-kind.ts';
+import { stepKey, tableAfter } from '../steps/try-steps.ts';
+import { type Draft, type DraftContext, draftsOf } from './draft.ts';
+
+/** What a draft would change of a method. */
+export interface NextDraft {
+  draft: Draft;
+  /** The whole method: the draft, and what of the old one gives columns their names and places. */
+  steps: readonly Proposal[];
+  rows: number;
+  columns: readonly string[];
+  /** Steps of the old method that it has no more, and those that it has instead. */
+  gone: readonly JobStep[];
+  come: readonly Proposal[];
+}
+
+/** Kinds that say how the table should look, whatever the report: they go on behind a draft where they still run. */
+const LOOKS = new Set(['rename', 'rename-by-pattern', 'tidy-names', 'move-columns', 'sort', 'round']);
+
+/**
+ * A draft for another report in place of a method's last one.
+ *
+ * @param steps the method as it is, its reading first
+ * @returns undefined where no table is found in the report
+ * @throws ReadFailure; whatever the context's progress throws
+ */
+export function draftForNext(
+  sourceId: string,
+  source: Source,
+  steps: readonly JobStep[],
+  context: DraftContext,
+): NextDraft | undefined {
+  const [draft] = draftsOf(sourceId, source, context, { most: 1 });
+  if (draft === undefined) return undefined;
+  let table = draft.run.steps.at(-1)!.table;
+  const all: Proposal[] = [...draft.steps];
+  for (const step of steps.slice(1)) {
+    if (step.muted || !LOOKS.has(step.kind) || all.some((one) => isSame(one, step))) continue;
+    const after = tableAfter(table, [step]);
+    if (after === undefined) continue;
+    table = after;
+    all.push({ kind: step.kind, params: step.params, why: step.note ?? 'as in the method until now' });
+  }
+  return {
+    draft,
+    steps: all,
+    rows: table.rows,
+    columns: table.fields.map((field) => field.name),
+    gone: steps.filter((step) => !all.some((one) => isSame(one, step))),
+    come: all.filter((one) => !steps.some((step) => isSame(one, step))),
+  };
+}
+
+function isSame(a: Pick<Proposal, 'kind' | 'params'>, b: Pick<Proposal, 'kind' | 'params'>): boolean {
+  return stepKey(a) === stepKey(b);
+}
