@@ -2,8 +2,9 @@
 import type { Proposal } from '../findings/finding.ts';
 import { exampleOffers } from '../offers/example-offers.ts';
 import { tableAfter } from '../steps/try-steps.ts';
+import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { cellText } from '../values/cell-text.ts';
+import { cellText, textView, usedTexts } from '../values/cell-text.ts';
 import { type Likeness, plainText } from './like.ts';
 
 /** Rows of the finished table that are looked at. */
@@ -15,9 +16,9 @@ const MOST_ROWS = 12;
  *
  * @returns steps that keep the columns in their places, none where nothing is found
  */
-export function mendingSteps(table: Table, wanted: Table, { columns, gaps }: Likeness): Proposal[] {
-  const differing = new Set(gaps.map((gap) => gap.column));
-  const isMet = (w: number) => columns[w]! >= 0 && !differing.has(wanted.fields[w]!.name);
+export function mendingSteps(table: Table, wanted: Table, { columns }: Likeness): Proposal[] {
+  const isMet = (w: number) =>
+    columns[w]! >= 0 && holdsAll(table.fields[columns[w]!]!.column, wanted.fields[w]!.column);
   const met = wanted.fields.flatMap((_, w) => (isMet(w) ? [{ w, k: columns[w]! }] : []));
   const open = wanted.fields.flatMap((_, w) => (isMet(w) ? [] : [w]));
   if (open.length === 0) return [];
@@ -39,6 +40,13 @@ export function mendingSteps(table: Table, wanted: Table, { columns, gaps }: Lik
     }
   }
   return steps;
+}
+
+/** Every value of one column stands in the other. */
+function holdsAll(column: Column, wanted: Column): boolean {
+  const { texts } = textView(column);
+  const held = new Set(texts.map(plainText));
+  return [...usedTexts(wanted)].every((text) => held.has(plainText(text)));
 }
 
 interface Pair {

@@ -222,6 +222,7 @@ export class EngineClient {
   /** Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError. */
   private tracked<T>(what: string, answer: Promise<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
+      if (this.ended !== undefined) reject(new EngineError('overtaken', this.ended));
       const call: Call = { since: performance.now(), what, reject };
       this.calls.add(call);
       answer.then(resolve, (error) => reject(EngineError.of(error))).finally(() => this.calls.delete(call));

@@ -120,6 +120,7 @@ export function MethodPage({ table }: { table: JobTable }) {
                 index={own + k}
                 table={table}
                 before={view?.steps[own + k - 1]}
+                after={view?.steps[own + k]}
                 stop={view?.stop?.index === own + k ? view.stop.message : undefined}
                 sheets={names}
                 selected={own + k === selected}

@@ -260,7 +260,17 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
 }
 
 /** What wants a look; where it speaks of rows, each click leads to the next of them. */
-function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: string; step: number; index: number }) {
+export function Look({
+  notice,
+  tableId,
+  step,
+  index,
+}: {
+  notice: NoticeView;
+  tableId: string;
+  step: number;
+  index: number;
+}) {
   const [at, setAt] = useState(0);
   if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
   const { of } = notice.rows;

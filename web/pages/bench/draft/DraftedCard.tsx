@@ -10,6 +10,7 @@ import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import bench from '../bench.module.css';
+import { Look } from '../StepCard.tsx';
 import styles from './draft.module.css';
 import { useOtherWay } from './use-other-way.ts';
 
@@ -18,6 +19,7 @@ interface Props {
   index: number;
   table: JobTable;
   before: StepView | undefined;
+  after: StepView | undefined;
   stop: string | undefined;
   sheets: readonly string[];
   selected: boolean;
@@ -26,7 +28,7 @@ interface Props {
 }
 
 /** A step that is proposed and not kept yet: its sentence, why, and the other ways. */
-export function DraftedCard({ step, index, table, before, stop, sheets, selected, onSelect, onKey }: Props) {
+export function DraftedCard({ step, index, table, before, after, stop, sheets, selected, onSelect, onKey }: Props) {
   const job = useJobStore((store) => store.job)!;
   const { keep, leaveOut, change, standing } = useDraftStore();
   const item = useRef<HTMLLIElement>(null);
@@ -78,6 +80,12 @@ export function DraftedCard({ step, index, table, before, stop, sheets, selected
           onChange={(params, param) => change(index, params, param)}
         />
         {step.note !== undefined && <p className={bench.did}>{step.note}</p>}
+        {after?.notices.map(
+          (notice, n) =>
+            notice.tone === 'look' && (
+              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
+            ),
+        )}
         {choices.length > 0 && <OtherWays table={table} choices={choices} />}
         {stop !== undefined && (
           <div className={bench.stop} role="alert">
