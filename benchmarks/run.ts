@@ -7,7 +7,6 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
-import { ACTIONS } from '../e2e/actions.ts';
 import { measureBrowser } from './browser.ts';
 import { draftsSection } from './drafts/section.ts';
 import { measureFirstPaint } from './first-paint.ts';
@@ -117,14 +116,6 @@ In Debian's Chromium without a graphics card, ${grouped(bench.rows)} rows by 6 c
 
 The shelf, before anything is kept: ${(first.scriptBytes / 1e6).toFixed(2)} MB of scripts are loaded, ${Math.round(first.paintMs)} ms to the first contentful paint. What reads, runs and writes comes when a job is opened; while it was all in the first bundle, on the same machine in the same hour, 2.18 MB and about a fifth longer.
 
-Clicks, drags, and keys other than typed words that build a demo job from its dropped file, as the browser tests count them:
-
-| job | actions |
-| --- | ---: |
-${Object.entries(ACTIONS)
-  .map(([name, count]) => `| ${name} | ${count} |`)
-  .join('\n')}
-
 ## The next report
 The demo's methods, as they are, on ${later.length} reports of later quarters with changes that happen (\`demo/later.ts\`): ${laterCount((one) => one.found === 'right')} give the true table (${Math.round((laterCount((one) => one.found === 'right') / later.length) * 100)}%); ${laterCount((one) => one.found === 'stops')} stop and say why, of which ${laterCount((one) => one.fixed)} are made right by the fixes that are offered; ${laterCount((one) => one.found === 'told')} come to their end with what is otherwise told first; ${laterCount((one) => one.found === 'silent')} are wrong without a word.
 
@@ -132,7 +123,7 @@ The demo's methods, as they are, on ${later.length} reports of later quarters wi
 | --- | --- | --- |
 ${later.map(({ demo, change, found, fixed }) => `| ${demo} | ${change} | ${found}${fixed ? ', fixed' : ''} |`).join('\n')}
 
-${draftsSection()}
+${await draftsSection()}
 ## Guessing
 How often a dropped file is taken for what it is, over ${guesses[0]?.of ?? 0} small files made by \`benchmarks/corpus.ts\` or out of csv-spectrum and vega-datasets.
 

@@ -2,12 +2,10 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import papaparse from 'papaparse';
-import { Chance } from '../benchmarks/drafts/chance.ts';
-import { FAMILIES } from '../benchmarks/drafts/families.ts';
 import { differs, type Truth } from '../benchmarks/drafts/same-table.ts';
-import { madeReport } from '../benchmarks/drafts/score.ts';
 import { ACTIONS, DRAFTED } from './actions.ts';
 import { dropBytes, dropFile, exportText, openBlank, selectStep, tidy } from './bench.ts';
+import { GENERATED } from './generated.ts';
 import { dragOver, Hands } from './hands.ts';
 
 function tableOf(csv: string): Truth {
@@ -158,13 +156,7 @@ test('fewer than by hand for every demo report, none by hand for nine, under six
   expect(counts.reduce((sum, count) => sum + count, 0) / counts.length).toBeLessThan(6);
 });
 
-/** Twenty layouts of the generator, chosen by a seed of their own. */
-function chosenReports() {
-  const families = new Chance(2031).some(Object.keys(FAMILIES), 20);
-  return families.map((family, k) => madeReport(family, 5000 + k, k));
-}
-
-for (const [k, report] of chosenReports().entries()) {
+for (const [k, report] of GENERATED.entries()) {
   test(`generated ${k + 1}, ${report.family}`, async ({ page }) => {
     await page.goto('/');
     await dropBytes(page, report.bytes, report.name);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { draftsSection } from './section.ts';
 
 const page = join(import.meta.dirname, '..', '..', 'docs', 'benchmarks.md');
-const section = draftsSection();
+const section = await draftsSection();
 const before = readFileSync(page, 'utf8');
 const place = /## Drafts\n[\s\S]*?(?=\n## )/;
 const after = place.test(before)

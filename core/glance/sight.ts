@@ -109,9 +109,7 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
   }
   const { codes, texts } =
     column.type === 'text' ? textView(column) : { codes: column.values, texts: column.dictionary };
-  const kindOf = new Uint8Array(texts.length);
-  const figures = new Float64Array(texts.length).fill(Number.NaN);
-  const read = new Uint8Array(texts.length);
+  const { kindOf, figures, read } = readTexts(texts, form);
   for (let r = 0; r < rows; r++) {
     if (column.type === 'received') {
       const tag = column.tags[r]!;
@@ -134,6 +132,28 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
     values[r] = figures[code]!;
   }
   return done(values);
+}
+
+/** What some texts hold, as far as they have been read. */
+interface ReadTexts {
+  kindOf: Uint8Array;
+  figures: Float64Array;
+  read: Uint8Array;
+}
+
+/** Columns of the tables along a method share their texts, in which nothing changes. */
+const readOf: Record<'.' | ',', WeakMap<readonly string[], ReadTexts>> = { '.': new WeakMap(), ',': new WeakMap() };
+
+function readTexts(texts: readonly string[], { decimal }: NumberForm): ReadTexts {
+  const before = readOf[decimal].get(texts);
+  if (before !== undefined && before.read.length === texts.length) return before;
+  const own = {
+    kindOf: new Uint8Array(texts.length),
+    figures: new Float64Array(texts.length).fill(Number.NaN),
+    read: new Uint8Array(texts.length),
+  };
+  readOf[decimal].set(texts, own);
+  return own;
 }
 
 const RULE = /^[\s\-=_~+|*─═━.·]{3,}$/;
@@ -172,24 +192,44 @@ export function decimalOf(table: Table): '.' | ',' {
   let [point, comma] = [0, 0];
   for (const field of table.fields) {
     if (field.column.type !== 'text' && field.column.type !== 'received') continue;
-    const { texts } = textView(field.column);
-    const step = Math.max(1, Math.floor(texts.length / 2000));
-    for (let k = 0; k < texts.length; k += step) {
-      const text = texts[k]!.trim().replace(MARK, '');
-      if (!/^[\s$€£¥(+−-]*\d[\d.,'\s\u00a0\u202f]*[)%€£$−-]?-?$/.test(text)) continue;
-      const last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
-      if (last < 0) continue;
-      const mark = text[last];
-      const behind = /^\d*/.exec(text.slice(last + 1))![0].length;
-      const several = text.split(mark!).length > 2;
-      const other = mark === '.' ? ',' : '.';
-      const proven = text.includes(other) ? 3 : several ? -3 : behind !== 3 ? 2 : -0.25;
-      // Three digits behind a mark that stands alone are rather thousands.
-      if ((mark === ',') === proven > 0) comma += Math.abs(proven);
-      else point += Math.abs(proven);
-    }
+    const proof = decimalProof(textView(field.column).texts);
+    point += proof.point;
+    comma += proof.comma;
   }
   return comma > point ? ',' : '.';
+}
+
+interface DecimalProof {
+  length: number;
+  point: number;
+  comma: number;
+}
+
+const proofs = new WeakMap<readonly string[], DecimalProof>();
+
+/** What speaks for each of the two marks in some texts. */
+function decimalProof(texts: readonly string[]): DecimalProof {
+  const before = proofs.get(texts);
+  if (before?.length === texts.length) return before;
+  let [point, comma] = [0, 0];
+  const step = Math.max(1, Math.floor(texts.length / 2000));
+  for (let k = 0; k < texts.length; k += step) {
+    const text = texts[k]!.trim().replace(MARK, '');
+    if (!/^[\s$€£¥(+−-]*\d[\d.,'\s\u00a0\u202f]*[)%€£$−-]?-?$/.test(text)) continue;
+    const last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
+    if (last < 0) continue;
+    const mark = text[last];
+    const behind = /^\d*/.exec(text.slice(last + 1))![0].length;
+    const several = text.split(mark!).length > 2;
+    const other = mark === '.' ? ',' : '.';
+    const proven = text.includes(other) ? 3 : several ? -3 : behind !== 3 ? 2 : -0.25;
+    // Three digits behind a mark that stands alone are rather thousands.
+    if ((mark === ',') === proven > 0) comma += Math.abs(proven);
+    else point += Math.abs(proven);
+  }
+  const proof = { length: texts.length, point, comma };
+  proofs.set(texts, proof);
+  return proof;
 }
 
 /** The text of a cell, trimmed; '' for blank. */

@@ -19,6 +19,10 @@ import {
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
 
+/** Code that has run so often runs fast. */
+const WARMINGS = 6;
+const WARM_PAUSE_MS = 40;
+
 /** What a worker has been at since a moment, in milliseconds of performance.now(). */
 export interface Work {
   since: number;
@@ -145,9 +149,15 @@ export class EngineClient {
     return this.tracked('drafting', this.remote.drafts.forNext(sourceId, file, steps, turn));
   }
 
-  /** Makes the way to the next draft ready; nobody waits for it, so it is not told as work. */
-  warm(): void {
-    void this.remote.drafts.warm().catch(() => undefined);
+  /**
+   * Makes the way to the next draft ready, little by little, for as long as the worker is wanted for nothing else. Nobody
+   * waits for it, so it is not told as work.
+   */
+  async warm(isFree: () => boolean): Promise<void> {
+    for (let k = 0; k < WARMINGS && isFree(); k++) {
+      await this.remote.drafts.warm();
+      await new Promise((done) => setTimeout(done, WARM_PAUSE_MS));
+    }
   }
 
   /** Runs a table on many files, each on its own; the next run stops it. */
@@ -293,7 +303,8 @@ export function warmUp(): void {
   engineClient();
   if (spare !== undefined) return;
   spare = started(() => undefined);
-  spare.warm();
+  const own = spare;
+  void own.warm(() => spare === own).catch(() => undefined);
 }
 
 /** A worker that is at nothing, the one that is kept for this if it is there. */
