@@ -73,6 +73,46 @@ await picture('bench-blank', 'light', async (page) => {
   await page.getByRole('dialog').waitFor();
 });
 
+/** The report of a demo by itself, as it is dropped: its draft stands. */
+async function report(page: Page, file: string): Promise<void> {
+  await page.getByRole('button', { name: `Begin with ${file} alone` }).click();
+  await page.getByText(/^drafted · [1-9]/).waitFor();
+  await page.getByRole('button', { name: /^Keep all/ }).waitFor();
+  await page.getByRole('link', { name: /cells/ }).waitFor();
+}
+await picture('draft', 'light', async (page) => {
+  await report(page, 'quay-returns-q2.xlsx');
+  await page.getByRole('listitem', { name: 'Step 5, drafted' }).hover();
+});
+await picture('findings', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Booking export' }).click();
+  await page.getByText(/after step \d ·/).waitFor();
+  await page
+    .getByRole('region', { name: 'Method' })
+    .getByRole('listitem')
+    .nth(3)
+    .getByRole('button', { name: 'Remove step 4' })
+    .click();
+  await page
+    .getByRole('region', { name: 'Findings' })
+    .getByRole('button', { name: /every|Every/ })
+    .first()
+    .hover();
+  await page.getByText('not taken yet').waitFor();
+});
+await picture('wanted', 'light', async (page) => {
+  await report(page, 'quay-returns-q2.xlsx');
+  await page.getByRole('button', { name: 'Show the row you want' }).click();
+  const rows = [
+    ['Port', 'Route', 'Sailing', 'Month', 'Foot', 'Vehicles'],
+    ['Hask', 'Hask to Ullin', '08:50', 'April', '1229', '260'],
+    ['Tarve', 'Tarve to Hask', '06:00', 'June', '1', '2'],
+  ];
+  for (const [r, cells] of rows.entries())
+    for (const [k, text] of cells.entries()) await page.locator(`[data-wanted="${r - 1}:${k}"]`).fill(text);
+  await page.getByText(/% of the cells are met/).waitFor();
+});
+
 await picture('print-out', 'light', async (page) => {
   await page.getByRole('button', { name: 'Weighbridge print-out' }).click();
   await page.getByText('after step 9').waitFor();

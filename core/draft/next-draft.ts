@@ -1,6 +1,7 @@
 /** The draft of the next report beside the method that was made for the last one. */
 import type { JobStep } from '../document/job.ts';
 import type { Proposal } from '../findings/finding.ts';
+import { FROM_TABLE } from '../read/from-table.ts';
 import type { Source } from '../read/read-kind.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { type Draft, type DraftContext, draftsOf } from './draft.ts';
@@ -33,7 +34,14 @@ export function draftForNext(
   steps: readonly JobStep[],
   context: DraftContext,
 ): NextDraft | undefined {
-  const [draft] = draftsOf(sourceId, source, context, { most: 1 });
+  const [reading] = steps;
+  // The reading says what sheets and pieces of lines are called: it stays where it still leads to a table.
+  const read =
+    reading === undefined || reading.kind === FROM_TABLE
+      ? []
+      : draftsOf(sourceId, source, context, { most: 1, given: [{ ...reading, why: reading.note ?? 'as until now' }] });
+  const holds = read[0] !== undefined && read[0].sureness !== 'guess';
+  const [draft] = holds ? read : [...draftsOf(sourceId, source, context, { most: 1 }), ...read];
   if (draft === undefined) return undefined;
   let table = draft.run.steps.at(-1)!.table;
   const all: Proposal[] = [...draft.steps];

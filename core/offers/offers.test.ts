@@ -3,7 +3,7 @@ import { quayReturns } from '../../demo/quay-returns.ts';
 import { CATALOGUE, makeTable, Runner, type Table, textColumn } from '../index.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
 import { exampleOffers } from './example-offers.ts';
-import { rulesOfRow, stepOfMark } from './row-offers.ts';
+import { rulesOfRow, rulesOfRows, stepOfMark, stepsOfMarks } from './row-offers.ts';
 import { cellOffers, columnOffers, stretchOffers } from './selection-offers.ts';
 
 const run = (table: Table, step: { kind: string; params: object }) => {
@@ -107,6 +107,47 @@ describe('what a selection offers', () => {
   test('columns named by years offer to be unpivoted first', () => {
     expect(columnOffers(table, ['2030', '2031'])[0]!.kind).toBe('unpivot');
     expect(columnOffers(table, ['Extras']).map((offer) => offer.label)).toContain("Split at ' | ' into rows");
+  });
+});
+
+describe('several rows that are marked at once', () => {
+  const table = received();
+  const rowsWhere = (test: RegExp) =>
+    cellsOf(table).flatMap((cells, r) => (cells.some((cell) => test.test(cell ?? '')) ? [r] : []));
+
+  test('follow one rule where there is one, with all others that follow it', () => {
+    const [a, b] = rowsWhere(/^Route total$/);
+    const [first] = rulesOfRows(table, [a!, b!], 'total');
+    expect(first!.rows.length).toBeGreaterThan(2);
+    const [step] = stepsOfMarks(table, [a!, b!], 'total', first!.rules);
+    expect(run(table, step!).aside[0]).toMatchObject({ name: 'totals', mark: 'total' });
+  });
+
+  test('of two kinds follow two rules together', () => {
+    const [route] = rowsWhere(/^Route total$/);
+    const [note] = rowsWhere(/^Vehicles include/);
+    const [offer] = rulesOfRows(table, [route!, note!], 'other').filter(({ rules }) => rules.length > 1);
+    expect(offer!.rules).toHaveLength(2);
+    const [step] = stepsOfMarks(table, [route!, note!], 'other', offer!.rules);
+    expect(run(table, step!).aside[0]!.rows.length).toBe(offer!.rows.length);
+  });
+
+  test('that reach to the end of their sheet are these and all below, in each sheet', () => {
+    const within = cellsOf(table).map((cells) => cells[0]);
+    const end = within.findIndex((sheet) => sheet !== within[0]);
+    const rows = [end - 2, end - 1];
+    const below = rulesOfRows(table, rows, 'note').filter(({ text }) => text.startsWith('these and all below'));
+    expect(below.length).toBeGreaterThan(0);
+    for (const { rows: taken } of below) for (const row of rows) expect(taken).toContain(row);
+    expect(below.some(({ rows: taken }) => taken.length > 2)).toBe(true);
+  });
+
+  test('as a header are as many rows as it has tiers', () => {
+    const [first] = rowsWhere(/^Sailing$/);
+    const [offer] = rulesOfRows(table, [first!, first! + 1], 'header');
+    const [step] = stepsOfMarks(table, [first!, first! + 1], 'header', offer!.rules);
+    expect(step!.params).toMatchObject({ rows: 2 });
+    expect(namesOf(run(table, step!).table)).toContain('April / Foot');
   });
 });
 

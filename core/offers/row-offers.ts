@@ -173,12 +173,14 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
     const taken = new Set(offer.rows);
     return rows.every((row) => taken.has(row));
   };
-  const offers = rows
+  const common = rows
     .slice(0, MOST_ASKED)
     .flatMap((row) => rulesOfRow(table, row, mark))
     .filter((offer) => offer.rule.test !== 'same' && takesAll(offer))
     .map(one);
-  offers.push(...belowRules(table, rows).filter(takesAll));
+  const below = belowRules(table, rows).filter(takesAll);
+  // A word that all of them say tells more than where they stand; notes are told by their place.
+  const offers = mark === 'note' ? [...below, ...common] : [...common, ...below];
   const others = Array.from({ length: table.rows }, (_, r) => r).filter((r) => !rows.includes(r));
   const sight = sightOf(table);
   for (const rules of [chooseRules(sight, rows, others), chooseRules(sight, rows, [])])
@@ -219,10 +221,10 @@ function belowRules(table: Table, rows: readonly number[]): RulesOffer[] {
   const inEach = within === undefined ? {} : { within };
   // What tells the last row above them: what it says, or a column that it fills and none of these does.
   const anchors: PlainRule[] = [
-    ...rulesOfRow(table, first - 1, 'total').flatMap(({ rule }) => (isPlain(rule) ? [rule] : [])),
     ...table.fields
       .filter((field) => field.standing !== 'beside' && rows.every((row) => isBlank(field.column, row)))
       .map((field): PlainRule => ({ test: 'filled', columns: only(field.name) })),
+    ...rulesOfRow(table, first - 1, 'total').flatMap(({ rule }) => (isPlain(rule) && holdsOn(rule) ? [rule] : [])),
   ];
   const rules: Rule[] = anchors.map((row) => ({ test: 'below-last', row, ...inEach }));
   rules.push({ test: 'place', which: 'last', from: 1, count: rows.length, ...inEach });
@@ -230,6 +232,11 @@ function belowRules(table: Table, rows: readonly number[]): RulesOffer[] {
     .map((rule) => offerOf(table, [rule]))
     .filter((offer) => offer.rows.filter((row) => row >= start && row < end).length === rows.length)
     .map((offer) => ({ ...offer, text: `these and all below: ${offer.text}` }));
+}
+
+/** A figure is another one next month. */
+function holdsOn(rule: PlainRule): boolean {
+  return rule.test !== 'equals' || !/\d/.test(rule.text);
 }
 
 function isPlain(rule: Rule): rule is PlainRule {

@@ -147,7 +147,8 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     }
     const steps = best?.steps.map((step, k): JobStep => {
       const own = given[k];
-      if (own !== undefined && isSame(own, step)) return own;
+      // What was given is in the draft as it is; only a reading that was a guess may be another.
+      if (own !== undefined && (k > 0 || isSame(own, step))) return own;
       return { id: own?.id ?? newId(), kind: step.kind, params: step.params, note: step.why };
     });
     const from = steps?.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step)) ?? -1;

@@ -70,7 +70,6 @@ export function TidyPage({ table }: { table: JobTable }) {
             <span>
               {drafted ? 'drafted' : `after step ${step + 1}`} · {grouped(shown.rows)} rows × {shown.columns.length}{' '}
               columns
-              {drafted && ', not kept yet'}
             </span>
           )
         )}

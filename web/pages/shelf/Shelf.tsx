@@ -25,7 +25,7 @@ import {
   storageRoom,
 } from '../../stores/storage.ts';
 import { Arrivals } from './Arrivals.tsx';
-import { DEMO_JOBS, takeDemo } from './demo-jobs.ts';
+import { DEMO_JOBS, demoReport, takeDemo } from './demo-jobs.ts';
 import styles from './shelf.module.css';
 
 const IDLE_MS = 300;
@@ -273,6 +273,7 @@ export function Shelf() {
         <section aria-labelledby="demo">
           <h2 id="demo" className={styles.heading}>
             Demo: Skerrow Ferries, an invented island line
+            <span className={styles.room}>a job opens finished, a report opens as it came</span>
           </h2>
           <ul className={styles.list}>
             {DEMO_JOBS.map((demo) => (
@@ -284,7 +285,19 @@ export function Shelf() {
                 >
                   {demo.name}
                 </button>
-                <span className={styles.file}>{demo.file}</span>
+                <span className={styles.file}>
+                  <button
+                    type="button"
+                    className={styles.report}
+                    title="Begin with the report alone: its method is drafted"
+                    aria-label={`Begin with ${demo.file} alone`}
+                    onClick={() =>
+                      void begin(`Reading ${demo.file}`, async () => begun(await jobFromFile(await demoReport(demo))))
+                    }
+                  >
+                    {demo.file}
+                  </button>
+                </span>
                 <span className={styles.about}>{demo.about}</span>
               </li>
             ))}

@@ -87,6 +87,11 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   },
 ];
 
+/** The report of a demo job by itself, as it would be dropped. */
+export async function demoReport(demo: DemoJob): Promise<File> {
+  return new File([await (await fetch(address(demo.file))).arrayBuffer()], demo.file);
+}
+
 /** Copies a demo job with its files into this browser. @returns its id */
 export async function takeDemo(demo: DemoJob): Promise<string> {
   const text = await (await fetch(address(`${demo.id}.job.json`))).text();

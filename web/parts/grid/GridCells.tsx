@@ -164,6 +164,6 @@ export function SpanCell({
 }
 
 /** How a row is drawn by what it is to the report. */
-export function rowClass(mark: Mark | undefined, lit = false): string {
-  return `${styles.row} ${mark === undefined ? '' : (styles[mark] ?? '')} ${lit ? styles.rowLit : ''}`;
+export function rowClass(mark: Mark | undefined, lit = false, told = false): string {
+  return `${styles.row} ${mark === undefined ? '' : (styles[mark] ?? '')} ${lit ? styles.rowLit : ''} ${told ? styles.rowTold : ''}`;
 }

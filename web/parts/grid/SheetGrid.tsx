@@ -139,15 +139,14 @@ export function SheetGrid(props: Props) {
         {inSight.map((line) => {
           const at = base + line.index;
           const mark = row(at)?.mark;
-          const isLit =
-            props.litRows?.has(at) === true ||
-            (props.lit !== undefined && columns.some((_, c) => props.lit!.has(cellKey(at, c))));
+          const isTold = props.litRows?.has(at) === true;
+          const isLit = isTold || (props.lit !== undefined && columns.some((_, c) => props.lit!.has(cellKey(at, c))));
           return (
             <div
               key={line.key}
               role="row"
               aria-rowindex={at + 2}
-              className={rowClass(mark, isLit)}
+              className={rowClass(mark, isLit, isTold)}
               style={{ top: headHeight + line.start, height: rowHeight, width, lineHeight: `${rowHeight - 1}px` }}
             >
               {gutter !== undefined && (

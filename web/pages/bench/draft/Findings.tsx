@@ -3,6 +3,8 @@ import type { JobTable } from '../../../../core/index.ts';
 import styles from './draft.module.css';
 import { useFindings } from './use-findings.ts';
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Things seen in the table as it is now: pointed at, each shows what its step would give; its number takes it. */
 export function Findings({ table, at }: { table: JobTable; at: number }) {
   const { findings, show, clear, take, wave } = useFindings(table, at);
@@ -27,7 +29,7 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
             >
               <kbd>{k + 1}</kbd>
               <span>
-                {finding.text}
+                {capital(finding.text)}
                 <small>{finding.sentence}</small>
               </span>
             </button>

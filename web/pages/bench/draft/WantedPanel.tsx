@@ -69,7 +69,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
   return (
     <section className={styles.panel} aria-label="Show the row you want">
       <div className={styles.head}>
-        <b>Rows as they should come out</b>
+        <b>As it should come out</b>
         <span role="status" className={styles.status}>
           {progress !== undefined
             ? 'Looking for the method …'

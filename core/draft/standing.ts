@@ -1,12 +1,13 @@
 /** What is seen in a table as it is now, under whatever method: each thing with the steps that deal with it. */
-import { sampleOf } from '../draft/sample.ts';
+
+import { BEYOND, STAGES } from '../findings/catalogue.ts';
+import type { Detector, Finding, Hand, Proposal } from '../findings/finding.ts';
 import { sightOf } from '../glance/sight.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { countUnreadable } from '../table/column.ts';
 import { isPlaceName, isPositioned, type Table } from '../table/table.ts';
-import { BEYOND, STAGES } from './catalogue.ts';
-import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+import { sampleOf } from './sample.ts';
 
 /** A thing seen in a table, with the steps that deal with it. */
 export interface Seeing {

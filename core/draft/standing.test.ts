@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
+import { LABEL_NAMES, labelWords } from '../findings/label-words.ts';
 import { sightOf } from '../glance/sight.ts';
 import { columnLetters, draftsOf, seenFor, seenIn, type Table, tidyTable } from '../index.ts';
-import { LABEL_NAMES, labelWords } from './label-words.ts';
 
 const table = (...lines: string[]) =>
   tidyTable({ name: 'table.csv', bytes: new TextEncoder().encode(`${lines.join('\n')}\n`) })!;
