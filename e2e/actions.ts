@@ -4,7 +4,7 @@ export const ACTIONS: Readonly<Record<string, number>> = {
   'quay-returns': 28,
   weighbridge: 25,
   'sailing-records': 20,
-  'plan-outturn': 42,
+  'plan-outturn': 41,
   targets: 41,
   manifest: 13,
   'gate-log': 19,

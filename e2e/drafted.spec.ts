@@ -1,6 +1,6 @@
 /** Actions from the dropped file to the true table, where the draft is the way. */
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '@playwright/test';
 import papaparse from 'papaparse';
 import { differs, type Truth } from '../benchmarks/drafts/same-table.ts';
 import { ACTIONS, DRAFTED } from './actions.ts';
@@ -47,14 +47,26 @@ const BY_ENTER: Readonly<Record<string, { file: string; truth: string }>> = {
   'fares-page': { file: 'fares.html', truth: 'fares' },
 };
 
-for (const [name, { file, truth }] of Object.entries(BY_ENTER)) {
-  test(`${name}: Enter alone`, async ({ page }) => {
-    await page.goto('/');
-    await dropFile(page, `demo/files/${file}`);
-    await keepAll(page);
-    await isTrue(page, truthOf(truth));
-    expect(DRAFTED[name]).toBe(0);
-  });
+test('nine of the demo reports: Enter alone', async ({ page }) => {
+  test.setTimeout(180_000);
+  for (const [name, { file, truth }] of Object.entries(BY_ENTER)) {
+    await test.step(name, async () => {
+      await page.goto('/');
+      await dropFile(page, `demo/files/${file}`);
+      await keepAll(page);
+      await isTrue(page, truthOf(truth));
+      expect(DRAFTED[name]).toBe(0);
+    });
+  }
+});
+
+/** Opens the dialog of a join. */
+async function joining(page: Page, hands: Hands): Promise<Locator> {
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'What next?' }).fill('join a table');
+  await page.keyboard.press('Enter');
+  hands.count += 2;
+  return page.getByRole('dialog', { name: 'Join a table' });
 }
 
 test('gate-log: the date and the time of the stamp apart', async ({ page }) => {
@@ -89,11 +101,7 @@ test('plan-outturn: two sheets drafted, joined to their variance', async ({ page
   hands.count += 2;
   await keepAll(page);
   hands.count++;
-  await page.keyboard.press('/');
-  await page.getByRole('combobox', { name: 'What next?' }).fill('join a table');
-  await page.keyboard.press('Enter');
-  hands.count += 2;
-  const dialog = page.getByRole('dialog', { name: 'Join a table' });
+  const dialog = await joining(page, hands);
   await dialog.getByRole('button', { name: /^ignoring blanks, case and accents/ }).click();
   await expect(dialog.getByText('36 of 36 match').first()).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep it' }).click();
@@ -134,11 +142,7 @@ test('targets: two files drafted, grouped and joined to their variance', async (
   await page.getByRole('tablist', { name: 'Tables' }).getByRole('tab').first().click();
   hands.count++;
   await expect(page.getByText(/after step \d+ · 64 rows/)).toBeVisible();
-  await page.keyboard.press('/');
-  await page.getByRole('combobox', { name: 'What next?' }).fill('join a table');
-  await page.keyboard.press('Enter');
-  hands.count += 2;
-  const dialog = page.getByRole('dialog', { name: 'Join a table' });
+  const dialog = await joining(page, hands);
   await expect(dialog.getByText('64 of 64 match').first()).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep it' }).click();
   hands.count++;
@@ -156,12 +160,17 @@ test('fewer than by hand for every demo report, none by hand for nine, under six
   expect(counts.reduce((sum, count) => sum + count, 0) / counts.length).toBeLessThan(6);
 });
 
-for (const [k, report] of GENERATED.entries()) {
-  test(`generated ${k + 1}, ${report.family}`, async ({ page }) => {
-    await page.goto('/');
-    await dropBytes(page, report.bytes, report.name);
-    await keepAll(page);
-    const found = differs(tableOf(await exportText(page, 'Tidy table as CSV')), report.want);
-    expect(found).toBeUndefined();
+// In two halves, so that two cores share them.
+for (const half of [0, 1]) {
+  test(`twenty generated reports, ${half === 0 ? 'the first' : 'the last'} ten: Enter alone`, async ({ page }) => {
+    test.setTimeout(180_000);
+    for (const report of GENERATED.slice(half * 10, half * 10 + 10)) {
+      await test.step(report.family, async () => {
+        await page.goto('/');
+        await dropBytes(page, report.bytes, report.name);
+        await keepAll(page);
+        expect(differs(tableOf(await exportText(page, 'Tidy table as CSV')), report.want)).toBeUndefined();
+      });
+    }
   });
 }

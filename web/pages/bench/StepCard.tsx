@@ -3,7 +3,7 @@ import { CSS } from '@dnd-kit/utilities';
 import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import {
   type Comparison,
   grouped,
@@ -15,18 +15,19 @@ import {
   USE_SET,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import type { MethodView, NoticeView, StepView } from '../../engine/protocol.ts';
+import type { MethodView, StepView } from '../../engine/protocol.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { NameInput } from '../../parts/NameInput.tsx';
-import type { SentenceContext } from '../../parts/sentence/context.ts';
 import { Sentence } from '../../parts/sentence/Sentence.tsx';
 import { useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
+import { Look } from './Look.tsx';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
+import { useSentenceContext } from './use-sentence-context.ts';
 
 /** What a step did, in one line. */
 function effectText(before: StepView | undefined, after: StepView): string {
@@ -72,21 +73,7 @@ export function StepCard(props: CardProps) {
     if (after !== undefined) setComparison(undefined);
   }, [after]);
   const phrases = stepSentence(step, jobNames(job));
-  const context = useMemo<SentenceContext>(
-    () => ({
-      columns: before?.columns ?? [],
-      sheets,
-      tables: job.tables.filter((one) => one.id !== table.id),
-      sets: job.sets ?? [],
-      picking: (take) =>
-        useViewStore.getState().askForColumns(take === undefined ? undefined : { take, step: index - 1 }),
-      ask: {
-        formula: (text) => engineClient().engine.method.tryFormula(table.id, index - 1, text),
-        patterns: (columns, type) => engineClient().engine.method.patternsFor(table.id, index - 1, columns, type),
-      },
-    }),
-    [before, sheets, job.tables, job.sets, table.id, index],
-  );
+  const context = useSentenceContext(table, index, before, sheets);
   const isCombined = COMBINING[step.kind]?.again === true;
   const stop = view?.stop?.index === index ? view.stop : undefined;
   const kept = after?.piles.some((pile) => pile.mark === 'total');
@@ -256,47 +243,6 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
       )}
       {lines.length === 0 && changed === 0 && <p>Nothing changed.</p>}
     </div>
-  );
-}
-
-/** What wants a look; where it speaks of rows, each click leads to the next of them. */
-export function Look({
-  notice,
-  tableId,
-  step,
-  index,
-}: {
-  notice: NoticeView;
-  tableId: string;
-  step: number;
-  index: number;
-}) {
-  const [at, setAt] = useState(0);
-  if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
-  const { of } = notice.rows;
-  const lead = async () => {
-    const { rows, column } = await engineClient().engine.method.noticed(tableId, step, index);
-    const row = rows[at % rows.length];
-    if (row === undefined) return;
-    const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
-    const { showStep, face, notice } = useViewStore.getState();
-    showStep(step);
-    if (of === 'before') face('before');
-    notice({ of, cells, goTo: { row, column: Math.max(0, column) } });
-    setAt(at + 1);
-  };
-  return (
-    <button
-      type="button"
-      className={styles.look}
-      title={`Show the rows, one after the other (${grouped(notice.rows.count)})`}
-      onClick={(event) => {
-        event.stopPropagation();
-        void lead();
-      }}
-    >
-      {notice.text}
-    </button>
   );
 }
 

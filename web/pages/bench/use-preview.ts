@@ -1,5 +1,5 @@
 import { useCallback, useEffect } from 'react';
-import { fullTables, type JobTable } from '../../../core/index.ts';
+import { fullTables, type JobStep, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { PlainStep } from '../../engine/protocol.ts';
 import { useLatest } from '../../parts/use-latest.ts';
@@ -13,8 +13,8 @@ const WAIT_MS = 120;
 /** A table past this many rows is not tried for a look. */
 const MOST_ROWS = 400_000;
 
-/** Shows what a step would do on the tidy page, for as long as it is looked at. */
-export function usePreview(table: JobTable, at: number) {
+/** Shows on the tidy page what other steps would give, for as long as they are looked at. */
+export function useTryOut(table: JobTable) {
   const tryOut = useViewStore((store) => store.tryOut);
   const { latest, drop } = useLatest(WAIT_MS);
   const clear = useCallback(() => {
@@ -22,35 +22,53 @@ export function usePreview(table: JobTable, at: number) {
     if (useViewStore.getState().preview !== undefined) tryOut(undefined);
   }, [drop, tryOut]);
   const show = useCallback(
-    (asked: PlainStep | readonly PlainStep[], label: string) => {
-      const steps = 'kind' in asked ? [asked] : asked;
-      const step = steps.at(-1);
-      const last = at + steps.length - 1;
+    /** @param stepsOf the whole method of the table as it would be; undefined where there is nothing to show */
+    (stepsOf: () => Promise<readonly PlainStep[] | undefined>, label: string) =>
       latest(
         async () => {
+          const steps = (await stepsOf())?.map((step) => ('id' in step ? (step as JobStep) : newStep(step)));
+          const last = steps?.at(-1);
           const { job } = useJobStore.getState();
-          const rows = useMethodStore.getState().view?.steps[at]?.rows ?? 0;
-          if (job === undefined || step === undefined || rows > MOST_ROWS) return undefined;
-          const columns = selectedColumns(useViewStore.getState());
-          const guessed =
-            Object.keys(step.params).length > 0
-              ? undefined
-              : await engineClient().engine.method.suggest(table.id, at, step.kind, columns);
-          const tables = fullTables(shownJob(job)).map((one) =>
-            one.id === table.id
-              ? { ...one, steps: [...one.steps.slice(0, at + 1), ...steps.slice(0, -1).map(newStep)] }
-              : one,
-          );
-          return engineClient().preview(tables, table.id, last, newStep(guessed ?? step));
+          if (job === undefined || steps === undefined || last === undefined) return undefined;
+          const shown = shownJob(job);
+          const tables = fullTables({
+            ...shown,
+            tables: shown.tables.map((one) => (one.id === table.id ? { ...one, steps } : one)),
+          });
+          const at = steps.length - 2;
+          return { at, found: await engineClient().preview(tables, table.id, at, last) };
         },
-        (found) => {
-          if (found === undefined) return;
-          tryOut('message' in found ? { label, at: last, stop: found.message } : { label, at: last, view: found });
+        (tried) => {
+          if (tried === undefined) return;
+          const { at, found } = tried;
+          tryOut('message' in found ? { label, at, stop: found.message } : { label, at, view: found });
         },
-      );
-    },
-    [table.id, at, tryOut, latest],
+      ),
+    [table.id, tryOut, latest],
   );
   useEffect(() => clear, [clear]);
+  return { show, clear };
+}
+
+/** Shows what steps behind another would do; one without params gets those that the table suggests. */
+export function usePreview(table: JobTable, at: number) {
+  const { show: tryOut, clear } = useTryOut(table);
+  const show = useCallback(
+    (asked: PlainStep | readonly PlainStep[], label: string) => {
+      const steps = 'kind' in asked ? [asked] : asked;
+      tryOut(async () => {
+        const rows = useMethodStore.getState().view?.steps[at]?.rows ?? 0;
+        if (rows > MOST_ROWS) return undefined;
+        const [only] = steps;
+        const columns = selectedColumns(useViewStore.getState());
+        const guessed =
+          only === undefined || Object.keys(only.params).length > 0
+            ? undefined
+            : await engineClient().engine.method.suggest(table.id, at, only.kind, columns);
+        return [...table.steps.slice(0, at + 1), ...(guessed === undefined ? steps : [guessed])];
+      }, label);
+    },
+    [table, at, tryOut],
+  );
   return { show, clear };
 }

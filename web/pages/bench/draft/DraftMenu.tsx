@@ -9,7 +9,7 @@ import { type JobTable, READING_WORDS } from '../../../../core/index.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useLayoutStore } from '../../../stores/layout-store.ts';
-import bench from '../bench.module.css';
+import benchStyles from '../bench.module.css';
 import styles from './draft.module.css';
 
 /** Asks for a draft, as after one was declined, and says whether new reports are drafted by themselves. */
@@ -25,7 +25,7 @@ export function DraftMenu({ table, drafted }: { table: JobTable; drafted: boolea
     if (job !== undefined && own !== undefined) useDraftStore.getState().ask(job, own);
   };
   return (
-    <span className={bench.facing}>
+    <span className={benchStyles.facing}>
       {can && table.steps.length === 1 && (
         <button type="button" className={styles.askFor} onClick={ask}>
           Draft the steps

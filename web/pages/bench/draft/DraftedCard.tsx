@@ -1,18 +1,18 @@
 import Close from '@mui/icons-material/Close';
-import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
+import { type KeyboardEvent, useEffect, useRef } from 'react';
 import { type JobStep, type JobTable, jobNames, stepSentence } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { StepView } from '../../../engine/protocol.ts';
-import type { SentenceContext } from '../../../parts/sentence/context.ts';
 import { Sentence } from '../../../parts/sentence/Sentence.tsx';
 import { useLatest } from '../../../parts/use-latest.ts';
 import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
-import bench from '../bench.module.css';
-import { Look } from '../StepCard.tsx';
+import benchStyles from '../bench.module.css';
+import { Look } from '../Look.tsx';
+import { useTryOut } from '../use-preview.ts';
+import { useSentenceContext } from '../use-sentence-context.ts';
 import styles from './draft.module.css';
-import { useOtherWay } from './use-other-way.ts';
 
 interface Props {
   step: JobStep;
@@ -39,21 +39,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
     came.current = true;
   }, [selected]);
   const evidence = useEvidence(table.id, index);
-  const context = useMemo<SentenceContext>(
-    () => ({
-      columns: before?.columns ?? [],
-      sheets,
-      tables: job.tables.filter((one) => one.id !== table.id),
-      sets: job.sets ?? [],
-      picking: (take) =>
-        useViewStore.getState().askForColumns(take === undefined ? undefined : { take, step: index - 1 }),
-      ask: {
-        formula: (text) => engineClient().engine.method.tryFormula(table.id, index - 1, text),
-        patterns: (columns, type) => engineClient().engine.method.patternsFor(table.id, index - 1, columns, type),
-      },
-    }),
-    [before, sheets, job.tables, job.sets, table.id, index],
-  );
+  const context = useSentenceContext(table, index, before, sheets);
   const choices = standing?.choices.filter(({ to }) => to === index + 1) ?? [];
   const last = index === table.steps.length - 1;
   return (
@@ -62,7 +48,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
       tabIndex={selected ? 0 : -1}
       aria-current={selected ? 'step' : undefined}
       aria-label={`Step ${index + 1}, drafted`}
-      className={`${bench.step} ${styles.drafted} ${selected ? bench.on : ''}`}
+      className={`${benchStyles.step} ${styles.drafted} ${selected ? benchStyles.on : ''}`}
       onClick={onSelect}
       onKeyDown={onKey}
       onMouseEnter={evidence.show}
@@ -70,7 +56,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
       onFocus={evidence.show}
       onBlur={evidence.clear}
     >
-      <span className={bench.number}>{index + 1}</span>
+      <span className={benchStyles.number}>{index + 1}</span>
       <div>
         <Sentence
           phrases={stepSentence(step, jobNames(job))}
@@ -79,7 +65,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
           selected={selected}
           onChange={(params, param) => change(index, params, param)}
         />
-        {step.note !== undefined && <p className={bench.did}>{step.note}</p>}
+        {step.note !== undefined && <p className={benchStyles.did}>{step.note}</p>}
         {after?.notices.map(
           (notice, n) =>
             notice.tone === 'look' && (
@@ -88,7 +74,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
         )}
         {choices.length > 0 && <OtherWays table={table} choices={choices} />}
         {stop !== undefined && (
-          <div className={bench.stop} role="alert">
+          <div className={benchStyles.stop} role="alert">
             {stop}
           </div>
         )}
@@ -126,7 +112,8 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
 /** Other ways that the report could be read here: pointed at, each shows its table; taken, the rest is drafted anew. */
 function OtherWays({ table, choices }: { table: JobTable; choices: readonly Choice[] }) {
   const take = useDraftStore((store) => store.take);
-  const { show, clear } = useOtherWay(table);
+  const { show: tryOut, clear } = useTryOut(table);
+  const show = (choice: Choice) => tryOut(() => useDraftStore.getState().look(choice), `Or ${choice.gives}`);
   return (
     <span className={styles.or}>
       or

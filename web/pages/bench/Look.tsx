@@ -1,0 +1,47 @@
+import { useState } from 'react';
+import { grouped } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
+import type { NoticeView } from '../../engine/protocol.ts';
+import { useViewStore } from '../../stores/view-store.ts';
+import styles from './bench.module.css';
+
+/** What wants a look; where it speaks of rows, each click leads to the next of them. */
+export function Look({
+  notice,
+  tableId,
+  step,
+  index,
+}: {
+  notice: NoticeView;
+  tableId: string;
+  step: number;
+  index: number;
+}) {
+  const [at, setAt] = useState(0);
+  if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
+  const { of } = notice.rows;
+  const lead = async () => {
+    const { rows, column } = await engineClient().engine.method.noticed(tableId, step, index);
+    const row = rows[at % rows.length];
+    if (row === undefined) return;
+    const cells = rows.map((one) => ({ row: one, column: Math.max(0, column) }));
+    const { showStep, face, notice } = useViewStore.getState();
+    showStep(step);
+    if (of === 'before') face('before');
+    notice({ of, cells, goTo: { row, column: Math.max(0, column) } });
+    setAt(at + 1);
+  };
+  return (
+    <button
+      type="button"
+      className={styles.look}
+      title={`Show the rows, one after the other (${grouped(notice.rows.count)})`}
+      onClick={(event) => {
+        event.stopPropagation();
+        void lead();
+      }}
+    >
+      {notice.text}
+    </button>
+  );
+}
