@@ -56,6 +56,8 @@ export interface DraftAsked {
 export interface DraftContext {
   /** Told from 0 to 1; may throw to give up. */
   progress(done: number): void;
+  /** Told the most promising steps before they are run whole and proven; another method may yet stand before them. */
+  first?(steps: readonly Proposal[]): void;
 }
 
 /** A search over another reading must be this much better, since the guess at a reading has reasons of its own. */
@@ -119,6 +121,9 @@ export function draftsOf(
     // Another reading is tried where this one leads to nothing good, or to find what was asked for.
     if ((found[0]?.score ?? Number.NEGATIVE_INFINITY) >= GOOD && wanted === undefined) break;
   }
+  const [likeliest] = found;
+  if (likeliest !== undefined && wanted === undefined)
+    context.first?.([likeliest.reading, ...likeliest.candidate.steps]);
   if (wanted !== undefined) return towards(found, wanted, runner, context, most);
   const drafts: Draft[] = [];
   for (const [n, one] of found.entries()) {

@@ -135,11 +135,18 @@ export class EngineClient {
     return this.tracked('counting', this.remote.tally.work(asked, this.turn, proxy(onProgress)));
   }
 
-  /** Methods for a source; a newer draft stops it. */
-  draft(asked: DraftAsked, onProgress: (done: number) => void): Promise<DraftView[]> {
+  /**
+   * Methods for a source; a newer draft stops it.
+   * @param onFirst told the likeliest steps before they are proven
+   */
+  draft(
+    asked: DraftAsked,
+    onProgress: (done: number) => void,
+    onFirst: (steps: DraftView['steps']) => void,
+  ): Promise<DraftView[]> {
     const turn = ++this.turn;
     if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
-    return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress)));
+    return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress), proxy(onFirst)));
   }
 
   /** A draft for another report in place of a method's last one; a newer draft stops it. */

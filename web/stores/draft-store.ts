@@ -63,6 +63,9 @@ const QUIET_MS = 450;
 /** Drafts that are kept in case they are wanted again, as after an undo. */
 const MOST_KNOWN = 6;
 const known = new Map<string, Promise<DraftView | undefined>>();
+/** Likeliest steps of drafts that are not proven yet, by the same keys; told when they come. */
+const firsts = new Map<string, DraftView['steps']>();
+let heard: (key: string) => void = () => undefined;
 /** Counts what was asked for: an answer that comes late is of no use. */
 let turns = 0;
 /** The table whose draft goes on behind an edit in the middle of it. */
@@ -95,14 +98,16 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     return worker;
   };
   /** The best draft that begins with these steps. @throws EngineError */
+  const keyFor = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) =>
+    JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain), wanted]);
   const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) => {
-    const key = JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain), wanted]);
+    const key = keyFor(job, given, without, wanted);
     const before = known.get(key);
     if (before !== undefined) return before;
     const found = make(job, given, without, wanted);
     known.set(key, found);
     if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
-    found.catch(() => known.delete(key));
+    found.catch(() => known.delete(key)).finally(() => firsts.delete(key));
     return found;
   };
   const make = async (
@@ -113,11 +118,23 @@ export const useDraftStore = create<DraftState>()((set, get) => {
   ) => {
     const source = String(given[0]?.params['source']);
     const worker = await hand(job, source);
+    let isDone = false;
     const asked = { source, given: given.map(plain), without: without.map(plain), most: 1, wanted };
     const [best] =
-      (await worker?.draft(asked, (done) => {
-        if (get().progress !== undefined) set({ progress: done });
-      })) ?? [];
+      (await worker?.draft(
+        asked,
+        (done) => {
+          if (get().progress !== undefined) set({ progress: done });
+        },
+        (steps) => {
+          // It may come behind the answer.
+          if (isDone) return;
+          const key = keyFor(job, given, without, wanted);
+          firsts.set(key, steps);
+          heard(key);
+        },
+      )) ?? [];
+    isDone = true;
     return best;
   };
   /** Drafts behind given steps, the first of which are the table's own. */
@@ -133,6 +150,32 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     set({ progress: 0, none: undefined });
     let best: DraftView | undefined;
     let trouble: string | undefined;
+    const key = keyFor(job, given, without, wanted);
+    const standingOf = (
+      proposed: DraftView['steps'],
+      told: Standing['told'],
+      choices: readonly Choice[],
+    ): Standing | undefined => {
+      const shown = get().standing?.steps;
+      const steps = proposed.map((step, k): JobStep => {
+        const own = given[k];
+        // What was given is in the draft as it is; only a reading that was a guess may be another.
+        if (own !== undefined && (k > 0 || isSame(own, step))) return own;
+        const before = shown?.[k];
+        const id = own?.id ?? (before !== undefined && isSame(before, step) ? before.id : newId());
+        return { id, kind: step.kind, params: step.params, note: step.why };
+      });
+      const from = steps.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step));
+      return from < 0 ? undefined : { behind, tableId: table.id, steps, from, without, told, choices };
+    };
+    const showFirst = () => {
+      const first = firsts.get(key);
+      if (turn !== turns || first === undefined) return;
+      const standing = standingOf(first, undefined, []);
+      if (standing !== undefined) set({ standing });
+    };
+    heard = (of) => of === key && showFirst();
+    showFirst();
     try {
       best = await find(job, given, without, wanted);
     } catch (error) {
@@ -145,29 +188,24 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       set({ none: trouble, standing: undefined });
       return;
     }
-    const steps = best?.steps.map((step, k): JobStep => {
-      const own = given[k];
-      // What was given is in the draft as it is; only a reading that was a guess may be another.
-      if (own !== undefined && (k > 0 || isSame(own, step))) return own;
-      return { id: own?.id ?? newId(), kind: step.kind, params: step.params, note: step.why };
-    });
-    const from = steps?.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step)) ?? -1;
-    if (best === undefined || steps === undefined || from < 0) {
+    const told = best && {
+      sureness: best.sureness,
+      why: best.why,
+      totals: best.totals,
+      ...(best.likeness === undefined ? {} : { likeness: best.likeness }),
+    };
+    const standing = best === undefined ? undefined : standingOf(best.steps, told, best.choices);
+    if (standing === undefined) {
       const found = best === undefined ? 'No table was found in what the reading gives.' : undefined;
       // What was shown may come out of the method as it is.
-      const told = best?.likeness?.share === 1 ? 'The method gives these rows already.' : undefined;
+      const met = best?.likeness?.share === 1 ? 'The method gives these rows already.' : undefined;
       set({
         standing: undefined,
-        none: found ?? told ?? 'Nothing more is proposed: what was seen is dealt with.',
+        none: found ?? met ?? 'Nothing more is proposed: what was seen is dealt with.',
       });
       return;
     }
-    const { sureness, why, totals, choices, likeness } = best;
-    const told = { sureness, why, totals, ...(likeness === undefined ? {} : { likeness }) };
-    set({
-      standing: { behind, tableId: table.id, steps, from, without, told, choices },
-      none: undefined,
-    });
+    set({ standing, none: undefined });
   };
   /**
    * Changes the draft, and drafts what is behind the given steps anew.

@@ -77,8 +77,17 @@ export class Drafts {
     draftsOf('warm', { name: 'warm.csv', bytes: new TextEncoder().encode(SMALL) }, QUIET, { most: 1 });
   }
 
-  /** Methods for a source, the best first. @throws ReadFailure, Cancelled when a newer draft is wanted */
-  make(asked: DraftAsked, turn: number, onProgress: (done: number) => void): DraftView[] {
+  /**
+   * Methods for a source, the best first.
+   * @param onFirst told the likeliest steps before they are proven
+   * @throws ReadFailure, Cancelled when a newer draft is wanted
+   */
+  make(
+    asked: DraftAsked,
+    turn: number,
+    onProgress: (done: number) => void,
+    onFirst: (steps: DraftView['steps']) => void,
+  ): DraftView[] {
     const { source: id, given, without, most, wanted } = asked;
     const source = this.state.runner.source(id);
     if (source === undefined) return [];
@@ -87,7 +96,7 @@ export class Drafts {
     const drafts = draftsOf(
       id,
       source,
-      { progress: this.state.watch(turn, onProgress) },
+      { progress: this.state.watch(turn, onProgress), first: onFirst },
       {
         most,
         without,

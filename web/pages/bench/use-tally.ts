@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
 import type { TallyView } from '../../engine/protocol.ts';
 import { sha256Of } from '../../stores/digest.ts';
+import { useDraftStore } from '../../stores/draft-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
@@ -16,9 +17,11 @@ const QUIET_MS = 500;
  */
 export function useTally(job: Job, tables: Job['tables'], tableId: string, drafted: boolean): void {
   const run = useMethodStore((store) => store.run);
+  const drafting = useDraftStore((store) => store.progress !== undefined);
   const view = useMethodStore((store) => (store.tableId === tableId ? store.view : undefined));
   useEffect(() => {
-    if (view === undefined || run < 0) return;
+    // While a table is drafted its reading is not proven: the draft will be.
+    if (view === undefined || run < 0 || drafting) return;
     const files = job.sources.map((source) => source.file?.sha256 ?? '').join();
     const rows = view.steps.at(-1)?.rows ?? 0;
     let current = true;
@@ -76,5 +79,5 @@ export function useTally(job: Job, tables: Job['tables'], tableId: string, draft
       current = false;
       clearTimeout(timer);
     };
-  }, [run, view, tableId, job, tables, drafted]);
+  }, [run, view, tableId, job, tables, drafted, drafting]);
 }

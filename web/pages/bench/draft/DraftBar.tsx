@@ -21,7 +21,7 @@ export function DraftBar({ table }: { table: JobTable }) {
   return (
     <section className={styles.bar} aria-label="Draft">
       {told === undefined ? (
-        <AtWork progress={progress ?? 0} text="Drafting what follows" />
+        <AtWork progress={progress ?? 0} text="Working the draft out" />
       ) : (
         <div className={styles.told} role="status">
           <b>{totalsText(told.totals) ?? `${count === 1 ? '1 step' : `${count} steps`} drafted`}</b>
