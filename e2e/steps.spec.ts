@@ -35,8 +35,8 @@ test('every kind of step is found by its title, reads as a sentence, and each of
   expect(titles.length).toBeGreaterThan(38);
   await page.keyboard.press('Escape');
   for (const title of titles) {
-    // It opens a dialog of its own, which another test goes through.
-    if (title === 'Split off columns') continue;
+    // They open something of their own, which other tests go through.
+    if (title === 'Split off columns' || title === 'Show the row you want') continue;
     await addStep(page, title);
     const added = step(page, 11);
     await expect(added, title).toBeVisible();

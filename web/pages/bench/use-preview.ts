@@ -1,4 +1,4 @@
-import { useCallback, useEffect } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { fullTables, type JobStep, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import type { PlainStep } from '../../engine/protocol.ts';
@@ -47,6 +47,13 @@ export function useTryOut(table: JobTable) {
     [table.id, tryOut, latest],
   );
   useEffect(() => clear, [clear]);
+  // What was tried is of the method as it was.
+  const { steps: now } = table;
+  const tried = useRef(now);
+  useEffect(() => {
+    if (tried.current !== now) clear();
+    tried.current = now;
+  }, [now, clear]);
   return { show, clear };
 }
 

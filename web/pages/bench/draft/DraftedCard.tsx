@@ -5,6 +5,7 @@ import { engineClient } from '../../../engine/client.ts';
 import type { StepView } from '../../../engine/protocol.ts';
 import { Sentence } from '../../../parts/sentence/Sentence.tsx';
 import { useLatest } from '../../../parts/use-latest.ts';
+import { usePointed } from '../../../parts/use-pointed.ts';
 import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
@@ -114,6 +115,7 @@ function OtherWays({ table, choices }: { table: JobTable; choices: readonly Choi
   const take = useDraftStore((store) => store.take);
   const { show: tryOut, clear } = useTryOut(table);
   const show = (choice: Choice) => tryOut(() => useDraftStore.getState().look(choice), `Or ${choice.gives}`);
+  const look = usePointed(show, clear);
   return (
     <span className={styles.or}>
       or
@@ -126,10 +128,7 @@ function OtherWays({ table, choices }: { table: JobTable; choices: readonly Choi
             clear();
             take(choice);
           }}
-          onMouseEnter={() => show(choice)}
-          onMouseLeave={clear}
-          onFocus={() => show(choice)}
-          onBlur={clear}
+          {...look(choice)}
         >
           {choice.gives}
         </button>

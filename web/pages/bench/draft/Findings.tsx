@@ -1,5 +1,6 @@
 import Close from '@mui/icons-material/Close';
 import type { JobTable } from '../../../../core/index.ts';
+import { usePointed } from '../../../parts/use-pointed.ts';
 import styles from './draft.module.css';
 import { useFindings } from './use-findings.ts';
 
@@ -8,6 +9,7 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** Things seen in the table as it is now: pointed at, each shows what its step would give; its number takes it. */
 export function Findings({ table, at }: { table: JobTable; at: number }) {
   const { findings, show, clear, take, wave } = useFindings(table, at);
+  const look = usePointed(show, clear);
   if (findings.length === 0) return null;
   return (
     <section className={styles.findings} aria-label="Findings">
@@ -22,10 +24,7 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
               aria-keyshortcuts={String(k + 1)}
               title={finding.sentence}
               onClick={() => take(finding)}
-              onMouseEnter={() => show(finding)}
-              onMouseLeave={clear}
-              onFocus={() => show(finding)}
-              onBlur={clear}
+              {...look(finding)}
             >
               <kbd>{k + 1}</kbd>
               <span>
