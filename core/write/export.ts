@@ -18,8 +18,8 @@ import { unreadableRows } from './typed-cells.ts';
 import { writeArrow } from './write-arrow.ts';
 import { writeDataPackage } from './write-data-package.ts';
 import { writeDelimited } from './write-delimited.ts';
-import { jsonText, linesOfJson } from './write-json.ts';
-import { htmlPage, markdownText } from './write-pages.ts';
+import { writeJson, writeJsonLines } from './write-json.ts';
+import { markdownText, writeHtmlPage } from './write-pages.ts';
 import { writeParquet } from './write-parquet.ts';
 import { writeSqlite } from './write-sqlite.ts';
 import { writeWorkbook } from './write-workbook.ts';
@@ -37,13 +37,13 @@ const WRITERS: { [F in ExportFormat]: Writer<F> } = {
   csv: ([one], _, spec) => writeDelimited(one!.table, spec),
   xlsx: (tables, _, spec) => writeWorkbook(tables, 'xlsx', spec),
   ods: (tables, _, spec) => writeWorkbook(tables, 'ods', spec),
-  json: ([one], _, spec) => encode(jsonText(one!.table, spec.layout)),
-  ndjson: ([one]) => encode(linesOfJson(one!.table)),
+  json: ([one], _, spec) => writeJson(one!.table, spec.layout),
+  ndjson: ([one]) => writeJsonLines(one!.table),
   parquet: ([one]) => writeParquet(one!.table),
   arrow: ([one]) => writeArrow(one!.table),
   sqlite: (tables) => writeSqlite(tables),
   markdown: ([one]) => encode(markdownText(one!.table)),
-  html: ([one], name) => encode(htmlPage(one!.table, name)),
+  html: ([one], name) => writeHtmlPage(one!.table, name),
   'data-package': (tables, name) => writeDataPackage(tables, name),
 };
 

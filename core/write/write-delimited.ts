@@ -1,8 +1,10 @@
 import { type DelimitedSpec, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
 import { decoderOf } from '../table/decoder.ts';
 import type { Table } from '../table/table.ts';
-import { cellText, textView } from '../values/cell-text.ts';
+import { cellText, countedText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
+import { numberText } from '../values/number-text.ts';
+import { readyCells as cellsOf, concatenate } from './ready-cells.ts';
 import { typedCell } from './typed-cells.ts';
 
 export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
@@ -22,6 +24,8 @@ const STANDARD: DelimitedChoices = {
 /** What a spreadsheet would take for a formula when it opens delimited text (OWASP, CSV injection), but for plain numbers. */
 const FORMULA = /^(?:[=@\t\r]|[+-](?![\d\s.,]*%?$))/;
 const PIECE = 1 << 20;
+/** All signs of numbers: where these need no quotes, no number does. */
+const OF_NUMBERS = '-+0123456789.eE';
 
 /**
  * A table as delimited text. Unreadable cells give their text, an empty text is quoted so that it is not a blank.
@@ -87,9 +91,13 @@ function readyCells(
     return ready;
   }
   if (rows === 0) return () => '';
-  const { codes, texts } = textView(column);
-  const made = texts.map(asText);
-  return (r) => (codes[r]! < 0 ? '' : made[codes[r]!]!);
+  // Words for yes and no are texts here, and all numbers read alike.
+  return cellsOf(column, {
+    blank: '',
+    text: asText,
+    number: quote(OF_NUMBERS) === OF_NUMBERS ? (value) => numberText(value) : (value) => quote(numberText(value)),
+    yesno: (value) => asText(countedText('yesno', value ? 1 : 0)),
+  });
 }
 
 /** A text with a ' in front where a spreadsheet would take it for a formula. */
@@ -161,15 +169,4 @@ function noPlace(table: Table, encoding: string, bytes: ReadonlyMap<string, numb
     }
   }
   return new ExportStopped(`${encoding} cannot hold this table. Choose UTF-8.`);
-}
-
-/** All pieces in one. */
-export function concatenate(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    out.set(piece, at);
-    at += piece.length;
-  }
-  return out;
 }

@@ -1,8 +1,8 @@
-import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { cellText } from '../values/cell-text.ts';
+import { cellText, countedText } from '../values/cell-text.ts';
+import { numberText } from '../values/number-text.ts';
 import { escapeHtml as escaped } from './escape-html.ts';
-import { typedCell } from './typed-cells.ts';
+import { readyCells, TextBytes } from './ready-cells.ts';
 
 /** A table as GitHub Flavored Markdown; numbers stand at the right. */
 export function markdownText(table: Table): string {
@@ -18,28 +18,49 @@ export function markdownText(table: Table): string {
   return lines.join('');
 }
 
-/** A table as a page of its own. */
-export function htmlPage(table: Table, name: string): string {
-  const head = `<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<title>${escaped(name)}</title>\n`;
-  return `${head}${htmlTable(table, name)}</html>\n`;
+/** A table as a page of its own, as UTF-8. */
+export function writeHtmlPage(table: Table, name: string): Uint8Array<ArrayBuffer> {
+  const out = new TextBytes();
+  out.add(`<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<title>${escaped(name)}</title>\n`);
+  htmlInto((text) => out.add(text), table, name);
+  out.add('</html>\n');
+  return out.bytes();
 }
 
 /** @param ready what is done to names and texts, not to numbers */
-export function htmlTable(table: Table, name: string, ready: (text: string) => string = (text) => text): string {
-  const row = (tag: string, cells: readonly string[]) =>
-    `<tr>${cells.map((cell) => `<${tag}>${escaped(cell)}</${tag}>`).join('')}</tr>\n`;
-  const names = table.fields.map((field) => ready(field.name));
-  const cell = (column: Column, r: number) => {
-    const text = cellText(column, r) ?? '';
-    return typeof typedCell(column, r) === 'number' ? text : ready(text);
-  };
-  const lines = [`<table>\n<caption>${escaped(name)}</caption>\n<thead>\n${row('th', names)}</thead>\n<tbody>\n`];
-  for (let r = 0; r < table.rows; r++)
-    lines.push(
-      row(
-        'td',
-        table.fields.map((field) => cell(field.column, r)),
-      ),
-    );
-  return `${lines.join('')}</tbody>\n</table>\n`;
+export function htmlTable(table: Table, name: string, ready?: (text: string) => string): string {
+  let page = '';
+  htmlInto(
+    (text) => {
+      page += text;
+    },
+    table,
+    name,
+    ready,
+  );
+  return page;
+}
+
+function htmlInto(
+  add: (text: string) => void,
+  table: Table,
+  name: string,
+  ready: (text: string) => string = (text) => text,
+): void {
+  const head = table.fields.map((field) => `<th>${escaped(ready(field.name))}</th>`).join('');
+  add(`<table>\n<caption>${escaped(name)}</caption>\n<thead>\n<tr>${head}</tr>\n</thead>\n<tbody>\n`);
+  const cells = table.fields.map((field) =>
+    readyCells(field.column, {
+      blank: '<td></td>',
+      text: (text) => `<td>${escaped(ready(text))}</td>`,
+      number: (value) => `<td>${numberText(value)}</td>`,
+      yesno: (value) => `<td>${escaped(ready(countedText('yesno', value ? 1 : 0)))}</td>`,
+    }),
+  );
+  for (let r = 0; r < table.rows; r++) {
+    let row = '<tr>';
+    for (const cell of cells) row += cell(r);
+    add(`${row}</tr>\n`);
+  }
+  add('</tbody>\n</table>\n');
 }
