@@ -121,10 +121,9 @@ export function draftsOf(
     // Another reading is tried where this one leads to nothing good, or to find what was asked for.
     if ((found[0]?.score ?? Number.NEGATIVE_INFINITY) >= GOOD && wanted === undefined) break;
   }
-  const [likeliest] = found;
-  if (likeliest !== undefined && wanted === undefined)
-    context.first?.([likeliest.reading, ...likeliest.candidate.steps]);
   if (wanted !== undefined) return towards(found, wanted, runner, context, most);
+  const [likeliest] = found;
+  if (likeliest !== undefined) context.first?.([likeliest.reading, ...likeliest.candidate.steps]);
   const drafts: Draft[] = [];
   for (const [n, one] of found.entries()) {
     // One more is run where the report's totals speak against what is there.

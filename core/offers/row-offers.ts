@@ -7,7 +7,7 @@ import { blankMask, isBlank } from '../table/column.ts';
 import { maskedRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
-import { only } from './offer.ts';
+import { type Offer, only } from './offer.ts';
 
 /** A rule that a row follows, with all rows that follow it. */
 export interface RuleOffer {
@@ -244,16 +244,16 @@ function isPlain(rule: Rule): rule is PlainRule {
 }
 
 /** The steps that make several rows by these rules what they are marked as. */
-export function stepsOfMarks(table: Table, rows: readonly number[], mark: Mark, rules: readonly Rule[]): PlainStep[] {
+export function stepsOfMarks(
+  table: Table,
+  rows: readonly number[],
+  mark: Mark,
+  rules: readonly Rule[],
+): Pick<Offer, 'kind' | 'params'>[] {
   const [row] = rows;
   const step = stepOfMark(table, row!, mark, rules[0]!);
   if (mark === 'header') return [{ ...step, params: { ...step.params, rows: rows.length } }];
   // A label is carried by one rule; several are carried one after the other.
   if (mark === 'label') return rules.map((rule) => stepOfMark(table, row!, mark, rule));
   return [{ ...step, params: { ...step.params, rules: [...rules] } }];
-}
-
-interface PlainStep {
-  kind: string;
-  params: Record<string, unknown>;
 }

@@ -46,11 +46,14 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
 /** Text is turned to bytes in pieces of about so many characters: no limit of one string is met. */
 const PIECE = 1 << 20;
 
-/** Collects text as UTF-8. */
+const UTF8 = new TextEncoder();
+
+/** Collects text as bytes. */
 export class TextBytes {
-  private readonly encoder = new TextEncoder();
   private readonly pieces: Uint8Array[] = [];
   private text = '';
+
+  constructor(private readonly encode: (text: string) => Uint8Array = (text) => UTF8.encode(text)) {}
 
   add(text: string): void {
     this.text += text;
@@ -64,7 +67,7 @@ export class TextBytes {
   }
 
   private flush(): void {
-    this.pieces.push(this.encoder.encode(this.text));
+    this.pieces.push(this.encode(this.text));
     this.text = '';
   }
 }

@@ -4,7 +4,7 @@ import type { Table } from '../table/table.ts';
 import { cellText, countedText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 import { numberText } from '../values/number-text.ts';
-import { readyCells as cellsOf, concatenate } from './ready-cells.ts';
+import { readyCells, TextBytes } from './ready-cells.ts';
 import { typedCell } from './typed-cells.ts';
 
 export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
@@ -23,7 +23,6 @@ const STANDARD: DelimitedChoices = {
 
 /** What a spreadsheet would take for a formula when it opens delimited text (OWASP, CSV injection), but for plain numbers. */
 const FORMULA = /^(?:[=@\t\r]|[+-](?![\d\s.,]*%?$))/;
-const PIECE = 1 << 20;
 /** All signs of numbers: where these need no quotes, no number does. */
 const OF_NUMBERS = '-+0123456789.eE';
 
@@ -35,12 +34,11 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
   const chosen = { ...STANDARD, ...choices };
   const end = chosen.lineEnd === 'crlf' ? '\r\n' : '\n';
   const quote = quoter(chosen);
-  const columns = table.fields.map((field) => readyCells(field.column, table.rows, chosen, quote));
+  const columns = table.fields.map((field) => delimitedCells(field.column, table.rows, chosen, quote));
   const named = (name: string) => quote(chosen.guard ? guarded(name) : name);
-  const encoder = encoderOf(chosen.encoding, table);
-  const pieces: Uint8Array[] = [];
-  if (chosen.bom && chosen.encoding.startsWith('utf')) pieces.push(encoder('\ufeff'));
-  let text = `${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`;
+  const out = new TextBytes(encoderOf(chosen.encoding, table));
+  if (chosen.bom && chosen.encoding.startsWith('utf')) out.add('\ufeff');
+  out.add(`${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`);
   for (let r = 0; r < table.rows; r++) {
     let line = '';
     columns.forEach((cell, c) => {
@@ -48,14 +46,9 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
       line += cell(r);
     });
     // A row of one blank cell would read back as no row at all.
-    text += columns.length === 1 && line === '' ? `""${end}` : `${line}${end}`;
-    if (text.length > PIECE) {
-      pieces.push(encoder(text));
-      text = '';
-    }
+    out.add(columns.length === 1 && line === '' ? `""${end}` : `${line}${end}`);
   }
-  pieces.push(encoder(text));
-  return concatenate(pieces);
+  return out.bytes();
 }
 
 function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => string {
@@ -66,7 +59,7 @@ function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => str
 }
 
 /** The cells of a column as they are written; '' for a blank. Each different text is made ready once. */
-function readyCells(
+function delimitedCells(
   column: Table['fields'][number]['column'],
   rows: number,
   { decimal, guard, yesno }: DelimitedChoices,
@@ -92,7 +85,7 @@ function readyCells(
   }
   if (rows === 0) return () => '';
   // Words for yes and no are texts here, and all numbers read alike.
-  return cellsOf(column, {
+  return readyCells(column, {
     blank: '',
     text: asText,
     number: quote(OF_NUMBERS) === OF_NUMBERS ? (value) => numberText(value) : (value) => quote(numberText(value)),
@@ -126,11 +119,9 @@ export function guardedText(table: Table, spec: ExportSpec): string | undefined 
   return `${counted(cells, 'text')} in ${few(columns)} ${cells === 1 ? "begins like a formula and has a ' in front, so that no spreadsheet computes it" : "begin like a formula and have a ' in front, so that no spreadsheet computes them"}`;
 }
 
-function encoderOf(encoding: DelimitedSpec['encoding'], table: Table): (text: string) => Uint8Array {
-  if (encoding === 'utf-8') {
-    const encoder = new TextEncoder();
-    return (text) => encoder.encode(text);
-  }
+/** Undefined for UTF-8, in which text is written anyway. */
+function encoderOf(encoding: DelimitedSpec['encoding'], table: Table): ((text: string) => Uint8Array) | undefined {
+  if (encoding === 'utf-8') return undefined;
   if (encoding === 'utf-16le')
     return (text) => {
       const out = new Uint8Array(text.length * 2);

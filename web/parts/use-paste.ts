@@ -1,8 +1,10 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { fileOfClipboard } from './clipboard.ts';
 
 /** Takes what is pasted anywhere on the page but into a field. */
 export function usePaste(take: (file: File) => void): void {
+  const newest = useRef(take);
+  newest.current = take;
   useEffect(() => {
     const onPaste = (event: ClipboardEvent) => {
       const target = event.target as HTMLElement;
@@ -11,9 +13,9 @@ export function usePaste(take: (file: File) => void): void {
       const file = fileOfClipboard(event.clipboardData);
       if (file === undefined) return;
       event.preventDefault();
-      take(file);
+      newest.current(file);
     };
     document.addEventListener('paste', onPaste);
     return () => document.removeEventListener('paste', onPaste);
-  }, [take]);
+  }, []);
 }

@@ -147,7 +147,7 @@ describe('a draft that stands', () => {
 test('another way leads to its own method, and is taken with what follows', async () => {
   await open('years.csv', 'Quay,2029,2030,2031\nHask,5,6,7\nUllin,7,8,9\nTarve,1,2,3\n');
   await drafted();
-  const choice = state().standing!.choices.find((one) => one.steps.length === 0)!;
+  const choice = state().standing!.told!.choices.find((one) => one.steps.length === 0)!;
   const other = await state().look(choice);
   expect(other!.map((step) => step.kind)).not.toContain('unpivot');
   expect(kinds()).toContain('unpivot');

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { type Job, type JobStep, type JobTable, READING_WORDS } from '../../core/index.ts';
 import { draftClient } from '../engine/client.ts';
 import type { DraftView, PlainStep, WantedTable } from '../engine/protocol.ts';
-import { editTable, newId, useJobStore } from './job-store.ts';
+import { editTable, newId, newStep, useJobStore } from './job-store.ts';
 import { useLayoutStore } from './layout-store.ts';
 import { loadSource } from './storage.ts';
 
@@ -20,8 +20,7 @@ export interface Standing {
   /** Steps that were left out: they are not proposed again. */
   without: readonly PlainStep[];
   /** What is known of the draft as a whole; undefined while the rest is drafted anew. */
-  told: Pick<DraftView, 'sureness' | 'why' | 'totals' | 'likeness'> | undefined;
-  choices: readonly Choice[];
+  told: DraftView | undefined;
 }
 
 interface DraftState {
@@ -76,13 +75,16 @@ let lastMerge: string | undefined;
 let quiet: ReturnType<typeof setTimeout> | undefined;
 
 /** Equal for methods that do the same on the same file. */
-function methodKey(job: Job, steps: readonly JobStep[]): string {
+function methodKey(job: Job, steps: readonly PlainStep[]): string {
   const file = job.sources.find((one) => one.id === steps[0]?.params['source'])?.file?.sha256;
   return JSON.stringify([file, steps.map(({ kind, params, muted }) => [kind, params, muted ?? false])]);
 }
 
 const plain = ({ kind, params }: PlainStep): PlainStep => ({ kind, params });
 const isSame = (a: PlainStep, b: PlainStep) => JSON.stringify(plain(a)) === JSON.stringify(plain(b));
+
+/** A proposed step as it is kept: its reason is its note. */
+export const noted = ({ kind, params, why }: Choice['steps'][number]): PlainStep => ({ kind, params, note: why });
 
 export const useDraftStore = create<DraftState>()((set, get) => {
   /** Hands the drafting worker the bytes of a source, once. */
@@ -97,9 +99,9 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     await worker.setSource(sourceId, source.file.name, bytes);
     return worker;
   };
-  /** The best draft that begins with these steps. @throws EngineError */
   const keyFor = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) =>
-    JSON.stringify([methodKey(job, given as JobStep[]), without.map(plain), wanted]);
+    JSON.stringify([methodKey(job, given), without.map(plain), wanted]);
+  /** The best draft that begins with these steps. @throws EngineError */
   const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) => {
     const key = keyFor(job, given, without, wanted);
     const before = known.get(key);
@@ -151,11 +153,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     let best: DraftView | undefined;
     let trouble: string | undefined;
     const key = keyFor(job, given, without, wanted);
-    const standingOf = (
-      proposed: DraftView['steps'],
-      told: Standing['told'],
-      choices: readonly Choice[],
-    ): Standing | undefined => {
+    const standingOf = (proposed: DraftView['steps'], told?: DraftView): Standing | undefined => {
       const shown = get().standing?.steps;
       const steps = proposed.map((step, k): JobStep => {
         const own = given[k];
@@ -163,15 +161,15 @@ export const useDraftStore = create<DraftState>()((set, get) => {
         if (own !== undefined && (k > 0 || isSame(own, step))) return own;
         const before = shown?.[k];
         const id = own?.id ?? (before !== undefined && isSame(before, step) ? before.id : newId());
-        return { id, kind: step.kind, params: step.params, note: step.why };
+        return { id, ...noted(step) };
       });
       const from = steps.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step));
-      return from < 0 ? undefined : { behind, tableId: table.id, steps, from, without, told, choices };
+      return from < 0 ? undefined : { behind, tableId: table.id, steps, from, without, told };
     };
     const showFirst = () => {
       const first = firsts.get(key);
       if (turn !== turns || first === undefined) return;
-      const standing = standingOf(first, undefined, []);
+      const standing = standingOf(first);
       if (standing !== undefined) set({ standing });
     };
     heard = (of) => of === key && showFirst();
@@ -188,13 +186,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       set({ none: trouble, standing: undefined });
       return;
     }
-    const told = best && {
-      sureness: best.sureness,
-      why: best.why,
-      totals: best.totals,
-      ...(best.likeness === undefined ? {} : { likeness: best.likeness }),
-    };
-    const standing = best === undefined ? undefined : standingOf(best.steps, told, best.choices);
+    const standing = best === undefined ? undefined : standingOf(best.steps, best);
     if (standing === undefined) {
       const found = best === undefined ? 'No table was found in what the reading gives.' : undefined;
       // What was shown may come out of the method as it is.
@@ -222,17 +214,14 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     turns++;
     set({
       past: merged ? past : [...past, standing],
-      standing: { ...standing, steps: shown, without, told: undefined, choices: [] },
+      standing: { ...standing, steps: shown, without, told: undefined },
       progress: 0,
     });
     clearTimeout(quiet);
     quiet = setTimeout(() => void draft(job, table, given, without), merge === undefined ? 0 : QUIET_MS);
   };
   const otherWay = (standing: Standing, choice: Choice) => ({
-    given: [
-      ...standing.steps.slice(0, choice.from),
-      ...choice.steps.map(({ kind, params, why }): JobStep => ({ id: newId(), kind, params, note: why })),
-    ],
+    given: [...standing.steps.slice(0, choice.from), ...choice.steps.map((step) => newStep(noted(step)))],
     without: [...standing.without, ...standing.steps.slice(choice.from, choice.to)],
   });
   return {

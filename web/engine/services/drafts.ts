@@ -133,7 +133,7 @@ function isSame(
   return a.kind === b.kind && JSON.stringify(a.params) === JSON.stringify(b.params);
 }
 
-export function draftView({ steps, sureness, why, totals, choices, likeness }: Draft): DraftView {
+function draftView({ steps, sureness, why, totals, choices, likeness }: Draft): DraftView {
   return {
     steps,
     sureness,

@@ -117,7 +117,7 @@ function OpenBench({ job }: { job: Job }) {
     [job.sources, missing, navigate],
   );
 
-  usePaste(useCallback((file: File) => void drop(file), [drop]));
+  usePaste((file) => void drop(file));
 
   const take = async (what: Dropped) => {
     const file = dropped!;

@@ -2,7 +2,7 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { KeyboardEvent } from 'react';
-import type { JobTable } from '../../../core/index.ts';
+import { counted, type JobTable } from '../../../core/index.ts';
 import type { MethodView } from '../../engine/protocol.ts';
 import { editShown, useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -83,7 +83,9 @@ export function MethodPage({ table }: { table: JobTable }) {
     <section className={`${styles.page} ${styles.frost}`} aria-label="Method">
       <div className={styles.cap}>
         <h2>Method</h2>
-        <span>{standing === undefined ? count(table.steps.length) : draftedText(table.steps.length, own)}</span>
+        <span>
+          {standing === undefined ? counted(table.steps.length, 'step') : draftedText(table.steps.length, own)}
+        </span>
         <DraftMenu table={table} drafted={standing !== undefined} />
       </div>
       <div className={styles.line} role="status" aria-live="polite">
@@ -143,9 +145,7 @@ export function MethodPage({ table }: { table: JobTable }) {
   );
 }
 
-const count = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`);
-
 function draftedText(all: number, kept: number): string {
-  const drafted = count(all - kept);
-  return kept < 2 ? `drafted, ${drafted}, none kept yet` : `${count(kept)} kept, ${all - kept} drafted`;
+  const drafted = counted(all - kept, 'step');
+  return kept < 2 ? `drafted, ${drafted}, none kept yet` : `${counted(kept, 'step')} kept, ${all - kept} drafted`;
 }

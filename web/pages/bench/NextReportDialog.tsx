@@ -14,6 +14,7 @@ import type { NextDraftView } from '../../engine/protocol.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { tellError } from '../../parts/trouble.ts';
+import { noted } from '../../stores/draft-store.ts';
 import { markTaken } from '../../stores/folder-store.ts';
 import { editTable, newId, useJobStore } from '../../stores/job-store.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
@@ -147,10 +148,11 @@ const LOSES: ReadonlySet<string> = new Set(['rows', 'pile', 'parts-gone', 'total
 /** The method with the draft in its place: steps that do the same stay what they are. */
 function draftedSteps(steps: readonly JobStep[], { steps: drafted, gone }: NextDraftView): JobStep[] {
   const kept = steps.filter((step) => !gone.some((one) => one.id === step.id));
-  return drafted.map(({ kind, params, why }, k): JobStep => {
-    const same = kept.find((one) => one.kind === kind && JSON.stringify(one.params) === JSON.stringify(params));
-    if (same !== undefined) return same;
-    return { id: k === 0 ? steps[0]!.id : newId(), kind, params, note: why };
+  return drafted.map((step, k): JobStep => {
+    const same = kept.find(
+      ({ kind, params }) => kind === step.kind && JSON.stringify(params) === JSON.stringify(step.params),
+    );
+    return same ?? { id: k === 0 ? steps[0]!.id : newId(), ...noted(step) };
   });
 }
 

@@ -3,7 +3,7 @@ import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { useSnackbar } from 'notistack';
-import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { grouped, type Job, sizeText } from '../../../core/index.ts';
 import { warmUp } from '../../engine/client.ts';
@@ -86,9 +86,7 @@ export function Shelf() {
     begin(`Reading ${file.name}`, async () =>
       (await isJobFile(file)) ? jobFromJobFile(await file.text()) : begun(await jobFromFile(file)),
     );
-  const newest = useRef(take);
-  newest.current = take;
-  usePaste(useCallback((file: File) => void newest.current(file), []));
+  usePaste((file) => void take(file));
   const pick = async (accept: string) => {
     const file = await pickFile(accept, accept === SOURCE_FILES);
     if (file !== undefined) await take(file);

@@ -1,5 +1,5 @@
 import LinearProgress from '@mui/material/LinearProgress';
-import { grouped, type JobTable } from '../../../../core/index.ts';
+import { counted, grouped, type JobTable } from '../../../../core/index.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
 import styles from './draft.module.css';
 
@@ -24,7 +24,7 @@ export function DraftBar({ table }: { table: JobTable }) {
         <AtWork progress={progress ?? 0} text="Working the draft out" />
       ) : (
         <div className={styles.told} role="status">
-          <b>{totalsText(told.totals) ?? `${count === 1 ? '1 step' : `${count} steps`} drafted`}</b>
+          <b>{totalsText(told.totals) ?? `${counted(count, 'step')} drafted`}</b>
           <span>
             {told.sureness === 'sure' && told.totals.of > 0
               ? 'Sure: the figures of the report prove it'

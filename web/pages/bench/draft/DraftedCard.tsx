@@ -41,7 +41,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
   }, [selected]);
   const evidence = useEvidence(table.id, index);
   const context = useSentenceContext(table, index, before, sheets);
-  const choices = standing?.choices.filter(({ to }) => to === index + 1) ?? [];
+  const choices = standing?.told?.choices.filter(({ to }) => to === index + 1) ?? [];
   const last = index === table.steps.length - 1;
   return (
     <li

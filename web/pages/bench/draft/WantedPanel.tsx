@@ -2,7 +2,7 @@ import Close from '@mui/icons-material/Close';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
-import { counted, grouped, type JobTable } from '../../../../core/index.ts';
+import { columnLetters, counted, grouped, type JobTable } from '../../../../core/index.ts';
 import { draftClient } from '../../../engine/client.ts';
 import type { DraftView, WantedTable } from '../../../engine/protocol.ts';
 import { cellsOfClipboard } from '../../../parts/clipboard.ts';
@@ -171,7 +171,7 @@ function marksOf(wanted: WantedTable | undefined, likeness: DraftView['likeness'
   for (const { row, column, got } of likeness.gaps) {
     const r = rows[row];
     const k = wanted.names.findIndex(
-      (name, n) => name.trim() === column || (name.trim() === '' && place(n) === column),
+      (name, n) => name.trim() === column || (name.trim() === '' && columnLetters(n) === column),
     );
     if (r === undefined) continue;
     cells.set(
@@ -182,8 +182,6 @@ function marksOf(wanted: WantedTable | undefined, likeness: DraftView['likeness'
   }
   return { cells, missing };
 }
-
-const place = (index: number) => String.fromCharCode(65 + index);
 
 function likenessText(likeness: DraftView['likeness']): string | undefined {
   if (likeness === undefined) return undefined;

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { type JobTable, jobNames, type Seeing, sentenceText, stepSentence } from '../../../../core/index.ts';
 import type { PlainStep } from '../../../engine/protocol.ts';
-import { useDraftStore } from '../../../stores/draft-store.ts';
+import { noted, useDraftStore } from '../../../stores/draft-store.ts';
 import { editTable, useJobStore } from '../../../stores/job-store.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useRunQuery } from '../../../stores/use-engine-query.ts';
@@ -48,8 +48,7 @@ export function useFindings(table: JobTable, at: number) {
     show: (finding: Finding) => show(finding.steps, finding.sentence),
     take(finding: Finding) {
       clear();
-      const steps = finding.steps.map(({ kind, params, why }) => ({ kind, params, note: why }));
-      addSteps(steps, `take up ‘${finding.text}’`);
+      addSteps(finding.steps.map(noted), `take up ‘${finding.text}’`);
     },
     wave(finding: Finding) {
       clear();

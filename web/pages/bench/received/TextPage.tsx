@@ -6,7 +6,6 @@ import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
-import { useViewStore } from '../../../stores/view-store.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
@@ -14,7 +13,7 @@ import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
 import { leftPage, type Reading } from './use-reading.ts';
-import { useTape } from './use-tape.ts';
+import { lightBetween, useTape } from './use-tape.ts';
 
 const LINE_HEIGHT = 20;
 const HEAD_HEIGHT = 58;
@@ -100,9 +99,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     const next = Math.max(0, Math.min(sheet.rows - 1, focus + by));
     setFocus(next);
     lines.scrollToIndex(next, { align: 'auto' });
-    if (from.current === undefined) return;
-    const [top, end] = [Math.min(from.current, next), Math.max(from.current, next)];
-    useViewStore.getState().lightRows(Array.from({ length: end - top + 1 }, (_, k) => ({ part, row: top + k })));
+    if (from.current !== undefined) lightBetween(part, from.current, next);
   };
   return (
     <div

@@ -12,6 +12,12 @@ export interface TapeHands {
   release(anchor: HTMLElement, row: number, mark: Mark | undefined): void;
 }
 
+/** Lights the rows of a part from one to another, whichever comes first. */
+export function lightBetween(part: number, from: number, to: number): void {
+  const [first, end] = [Math.min(from, to), Math.max(from, to)];
+  useViewStore.getState().lightRows(Array.from({ length: end - first + 1 }, (_, k) => ({ part, row: first + k })));
+}
+
 /** Rows of a part are marked one by one, from one to another by dragging, or with Shift. */
 export function useTape(part: number) {
   const [marking, setMarking] = useState<TapePlace | undefined>();
@@ -32,10 +38,7 @@ export function useTape(part: number) {
       over(row) {
         const from = pressed.current;
         if (from === undefined || from === row) return;
-        const [first, end] = [Math.min(from, row), Math.max(from, row)];
-        useViewStore
-          .getState()
-          .lightRows(Array.from({ length: end - first + 1 }, (_, k) => ({ part, row: first + k })));
+        lightBetween(part, from, row);
       },
       mark(anchor, row, mark, further) {
         const from = further ? (last.current ?? row) : row;
