@@ -4,7 +4,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { filesOf, guessReading, ReadFailure, Runner } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
-import { archiveFiles, bundleFiles, checkedArchive, Room } from './archive.ts';
+import { archiveFiles, bundleFiles, checkedFiles, Room } from './archive.ts';
 import { crc32 } from './crc32.ts';
 
 const text = 'Port,Foot\nHask,12\nUllin,7\n';
@@ -65,7 +65,7 @@ describe('damage', () => {
     for (let k = 0; k < twice.length; k++)
       if (asText(twice.subarray(k, k + 5)) === 'b.csv') twice[k] = 'a'.charCodeAt(0);
     expect(filesIn(twice).map(([name]) => name)).toEqual(['a.csv', 'a 2.csv']);
-    expect(() => checkedArchive(twice, 'a.xlsx')).toThrow(/two parts called a\.csv/);
+    expect(() => checkedFiles(twice, 'a.xlsx')).toThrow(/two parts called a\.csv/);
   });
 
   test('a file called __proto__ is a file like others', () => {

@@ -114,10 +114,10 @@ export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuff
 }
 
 /**
- * The same archive with nothing packed, for readers that keep no limits and look at no check sums of their own.
+ * All files of an archive by their names, for readers that keep no limits and look at no check sums of their own.
  * @throws ReadFailure when it is damaged, too large, or holds two parts of one name
  */
-export function checkedArchive(bytes: Uint8Array, file: string, room = Room.for(bytes)): Uint8Array {
+export function checkedFiles(bytes: Uint8Array, file: string, room = Room.for(bytes)): Map<string, Uint8Array> {
   const entries = directoryOf(bytes, file).filter((entry) => !entry.name.endsWith('/'));
   const names = new Set<string>();
   for (const { name } of entries) {
@@ -125,13 +125,12 @@ export function checkedArchive(bytes: Uint8Array, file: string, room = Room.for(
     names.add(name);
   }
   room.take(bytes, sizeOf(entries), file);
-  return stored(
-    entries.filter(({ name }) => name !== '__proto__').map((entry) => [entry.name, unpacked(bytes, file, entry)]),
-  );
+  return new Map(entries.map((entry) => [entry.name, unpacked(bytes, file, entry)]));
 }
 
-function stored(files: readonly (readonly [name: string, bytes: Uint8Array])[]): Uint8Array<ArrayBuffer> {
-  const entries = Object.fromEntries(files);
+/** Files as an archive that does not compress. An object cannot hold the name __proto__ as a key of its own kind. */
+export function stored(files: Iterable<readonly [name: string, bytes: Uint8Array]>): Uint8Array<ArrayBuffer> {
+  const entries = Object.fromEntries([...files].filter(([name]) => name !== '__proto__'));
   return zipSync(entries, { level: 0, mtime: new Date(1980, 0, 1) }) as Uint8Array<ArrayBuffer>;
 }
 

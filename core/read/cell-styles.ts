@@ -1,8 +1,10 @@
 /** How cells of a workbook look, as its styles say (ISO/IEC 29500-1, 18.8): read only where someone asks. */
-import { Parser } from 'htmlparser2';
-import { decoderOf } from '../table/decoder.ts';
 import { columnIndex } from '../table/table.ts';
 import { archiveEntry } from './archive.ts';
+import { NotPlain, scanCells, sheetData } from './sheet-xml/scan-cells.ts';
+import { type Entries, sheetPaths, textOf } from './sheet-xml/sheet-paths.ts';
+import { StyleCodes } from './sheet-xml/style-codes.ts';
+import { walkTags } from './sheet-xml/walk-tags.ts';
 
 export interface CellStyle {
   bold: boolean;
@@ -26,6 +28,7 @@ export interface SheetStyles {
 /** A workbook's styles; for sheets by their place among those that hold cells. Undefined where the file has none. */
 export class BookStyles {
   private styles: readonly CellStyle[] | undefined;
+  private paths: ReadonlyMap<string, string> | undefined;
   private readonly sheets = new Map<string, SheetStyles>();
 
   constructor(
@@ -35,7 +38,7 @@ export class BookStyles {
 
   /** Styles that the cells of the workbook may have. */
   all(): readonly CellStyle[] {
-    this.styles ??= stylesOf(this.text('xl/styles.xml') ?? '');
+    this.styles ??= stylesOf(textOf(this.entry('xl/styles.xml')));
     return this.styles;
   }
 
@@ -43,51 +46,27 @@ export class BookStyles {
   sheet(name: string, rows: number, columns: number): SheetStyles | undefined {
     const known = this.sheets.get(name);
     if (known !== undefined) return known;
-    const path = this.pathOf(name);
-    const text = path === undefined ? undefined : this.text(path);
-    if (text === undefined) return undefined;
-    const made = { styles: this.all(), columns: codesOf(text, rows, columns) };
+    const entries: Entries = (path) => this.entry(path);
+    this.paths ??= sheetPaths(entries);
+    const path = this.paths.get(name);
+    if (path === undefined) return undefined;
+    const styles = this.all();
+    let codes: readonly Int16Array[] | undefined;
+    const made = {
+      styles,
+      // Which cell has which is looked for only where a style is of interest: the sheet is unpacked anew for it.
+      get columns() {
+        codes ??= codesOf(entries(path) ?? new Uint8Array(), rows, columns);
+        return codes;
+      },
+    };
     this.sheets.set(name, made);
     return made;
   }
 
-  private text(entry: string): string | undefined {
-    const bytes = archiveEntry(this.bytes, this.file, entry);
-    return bytes === undefined ? undefined : decoderOf('utf-8').decode(bytes);
+  private entry(path: string): Uint8Array | undefined {
+    return archiveEntry(this.bytes, this.file, path);
   }
-
-  private pathOf(name: string): string | undefined {
-    let relation: string | undefined;
-    walk(this.text('xl/workbook.xml') ?? '', (tag, attributes) => {
-      if (tag === 'sheet' && attributes['name'] === name) relation = attributes['r:id'];
-    });
-    let path: string | undefined;
-    walk(this.text('xl/_rels/workbook.xml.rels') ?? '', (tag, attributes) => {
-      if (tag === 'relationship' && attributes['id'] === relation) path = attributes['target'];
-    });
-    if (path === undefined || relation === undefined) return undefined;
-    return path.startsWith('/') ? path.slice(1) : `xl/${path}`;
-  }
-}
-
-function walk(
-  xml: string,
-  open: (tag: string, attributes: Record<string, string>) => void,
-  close: (tag: string) => void = () => undefined,
-): void {
-  const plain = (name: string) => name.replace(/^x:/, '').toLowerCase();
-  const parser = new Parser(
-    {
-      onopentag: (tag, attributes) =>
-        open(
-          plain(tag),
-          Object.fromEntries(Object.entries(attributes).map(([name, value]) => [name.toLowerCase(), value])),
-        ),
-      onclosetag: (tag) => close(plain(tag)),
-    },
-    { xmlMode: true },
-  );
-  parser.end(xml);
 }
 
 function stylesOf(xml: string): CellStyle[] {
@@ -99,7 +78,7 @@ function stylesOf(xml: string): CellStyle[] {
   const path: string[] = [];
   const inside = (tag: string) => path.includes(tag);
   const isOn = (value: string | undefined) => value === undefined || (value !== '0' && value !== 'false');
-  walk(
+  walkTags(
     xml,
     (tag, attributes) => {
       if (tag === 'font' && inside('fonts')) fonts.push({ bold: false, italic: false });
@@ -136,16 +115,19 @@ function stylesOf(xml: string): CellStyle[] {
 
 const CELL = /<(?:x:)?c\s([^>]*)>/g;
 
-/** Cells are taken from the text of the sheet one by one: a million of them are no tree. */
-function codesOf(xml: string, rows: number, columns: number): Int16Array[] {
-  const codes = Array.from({ length: columns }, () => new Int16Array(rows).fill(-1));
-  for (const [, attributes] of xml.matchAll(CELL)) {
+function codesOf(bytes: Uint8Array, rows: number, columns: number): readonly Int16Array[] {
+  const codes = new StyleCodes(rows, columns);
+  try {
+    const data = sheetData(bytes);
+    if (data !== undefined) scanCells(bytes, data, codes);
+    return codes.columns;
+  } catch (error) {
+    if (!(error instanceof NotPlain)) throw error;
+  }
+  for (const [, attributes] of textOf(bytes).matchAll(CELL)) {
     const place = /(?:^|\s)r="([A-Z]{1,3})(\d+)"/.exec(attributes!);
     const style = /(?:^|\s)s="(\d+)"/.exec(attributes!);
-    if (place === null || style === null) continue;
-    const row = Number(place[2]) - 1;
-    const own = codes[columnIndex(place[1]!)];
-    if (own !== undefined && row < rows) own[row] = Number(style[1]);
+    if (place !== null && style !== null) codes.put(Number(place[2]) - 1, columnIndex(place[1]!), Number(style[1]));
   }
-  return codes;
+  return codes.columns;
 }

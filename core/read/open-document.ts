@@ -1,16 +1,16 @@
 /** Sheets of OpenDocument (OASIS ODF 1.3, part 3), packed or in one flat file. */
 
 import { Parser } from 'htmlparser2';
-import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
+import { ReceivedBuilder } from '../table/builder.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { decoderOf } from '../table/decoder.ts';
-import { cellText } from '../values/cell-text.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { grouped } from '../values/counted.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+import { ShownTexts } from './shown-texts.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
 const MOST_CELLS = 20_000_000;
@@ -421,14 +421,11 @@ function durationOf(text: string): number | undefined {
 }
 
 function displayedColumn(sheet: Sheet, c: number, stored: Column, rows: number): DisplayedColumn | undefined {
-  let codes: Int32Array | undefined;
-  const dictionary = new Dictionary();
+  const shown = new ShownTexts(rows);
   sheet.rows.forEach((row, r) => {
     const cell = row?.get(c);
-    const shown = cell?.text?.trim() ?? '';
-    if (cell === undefined || cell.type === 'string' || shown === '' || shown === cellText(stored, r)) return;
-    codes ??= new Int32Array(rows).fill(-1);
-    codes[r] = dictionary.code(shown);
+    const text = cell?.text?.trim() ?? '';
+    if (text !== '' && cell?.type !== 'string') shown.put(r, text, stored);
   });
-  return codes === undefined ? undefined : { codes, texts: dictionary.texts };
+  return shown.finish();
 }

@@ -34,8 +34,13 @@ export class Reach {
 
   /** Counts a part. @throws ReadFailure when the parts span too many cells */
   add(part: string, rows: number, columns: number): void {
+    this.check(part, rows, columns);
     this.spanned += rows * columns;
-    if (this.spanned <= MOST_SPANNED && columns <= MOST_COLUMNS) return;
+  }
+
+  /** Whether there is room for a part that reaches so far. @throws ReadFailure when there is none */
+  check(part: string, rows: number, columns: number): void {
+    if (this.spanned + rows * columns <= MOST_SPANNED && columns <= MOST_COLUMNS) return;
     const count = (of: number) => grouped(of);
     throw new ReadFailure(
       this.file,

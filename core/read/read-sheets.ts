@@ -40,13 +40,17 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-/** The sheets of a workbook, or the tables of a web page. @throws ReadFailure */
-export function sheetsReport(source: Source): Report {
+/**
+ * The sheets of a workbook, or the tables of a web page.
+ * @param progress told of the part done, 0 to 1; may throw to end it
+ * @throws ReadFailure
+ */
+export function sheetsReport(source: Source, progress?: (done: number) => void): Report {
   source.room ??= Room.for(source.bytes);
   source.report ??=
     sniff(source.bytes, source.name) === 'page'
       ? readWebPage(source.bytes, source.name)
-      : readWorkbook(source.bytes, source.name, source.room);
+      : readWorkbook(source.bytes, source.name, source.room, progress);
   return source.report;
 }
 
@@ -133,7 +137,7 @@ export const readSheets = /* @__PURE__ */ readKind<Params>(readSheetsWords, {
     });
   },
   read(source, params, context) {
-    const report = sheetsReport(source);
+    const report = sheetsReport(source, context.progress);
     const chosen = chosenNames(
       params.sheets,
       report.parts.map((part) => part.name),
@@ -267,6 +271,12 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
     told.push({
       tone: 'look',
       text: `${counted(missing.length, 'sheet')} named in the workbook but not in it: ${few(missing.map((part) => part.name))}`,
+    });
+  const odd = parts.filter((part) => part.odd);
+  if (odd.length > 0)
+    told.push({
+      tone: 'told',
+      text: `${counted(odd.length, 'sheet')} read by the slower of two ways, since cells are written in an uncommon form: ${few(odd.map((part) => part.name))}`,
     });
   const what = params.hidden === 'keep' ? 'kept' : 'left out';
   for (const [name, of] of [

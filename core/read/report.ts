@@ -28,6 +28,8 @@ export interface ReportPart {
   hidden: boolean;
   /** Formulas that have no stored value, or an empty text for one. */
   emptyFormulas?: number;
+  /** Its cells are written in a form that only the slower of the two readers knows. */
+  odd?: true;
   /** The file names the sheet but does not hold it. */
   missing?: true;
   /** Rows and columns that the report hides, ascending. */
@@ -42,9 +44,8 @@ export interface ReportPart {
 }
 
 export interface DisplayedColumn {
-  /** Index into texts, or -1 where the stored value reads the same. */
-  codes: Int32Array;
-  texts: readonly string[];
+  /** What a cell shows; undefined where the stored value reads the same. */
+  text(row: number): string | undefined;
 }
 
 /** A source as it came, before any reading chooses from it. */
@@ -55,9 +56,8 @@ export interface Report {
 
 /** The cell as the report shows it; null for blank. */
 export function displayedText(part: ReportPart, row: number, column: number): string | null {
-  const display = part.displayed[column];
-  const code = display?.codes[row] ?? -1;
-  if (code >= 0) return display!.texts[code]!;
+  const shown = part.displayed[column]?.text(row);
+  if (shown !== undefined) return shown;
   const cells = part.columns[column];
   return cells === undefined || row >= part.rows ? null : cellText(cells, row);
 }

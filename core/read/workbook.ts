@@ -1,23 +1,33 @@
-import { type CellObject, read, SSF, type WorkBook, type WorkSheet } from '@e965/xlsx';
-import { Dictionary, ReceivedBuilder } from '../table/builder.ts';
+import { type CellObject, read, type WorkBook, type WorkSheet } from '@e965/xlsx';
+import { ReceivedBuilder } from '../table/builder.ts';
 import { type Column, columnLength, Tag } from '../table/column.ts';
-import { cellText } from '../values/cell-text.ts';
-import { daysFromSerial, MS, SERIAL_10000 } from '../values/civil.ts';
 import { brief } from '../values/text.ts';
-import { checkedArchive, type Room } from './archive.ts';
+import { checkedFiles, type Room, stored } from './archive.ts';
 import { BookStyles } from './cell-styles.ts';
+import { type DateSystem, GENERAL, isDated, readDated, shownNumber } from './number-formats.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
 import { Reach, ReadFailure } from './read-failure.ts';
 import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+import { type FastSheets, formatCell, takeCells } from './sheet-xml/fast-sheets.ts';
+import type { Grid, NumberReader } from './sheet-xml/sheet-cells.ts';
+import { ShownTexts } from './shown-texts.ts';
 import { sniff } from './sniff.ts';
 
 /**
  * A workbook (ISO/IEC 29500 and its relatives) with every stored cell, nothing coerced: numbers with a date format
  * are dates by the workbook's own word, error cells are unreadable with their text.
  *
+ * @param progress told of the part done, 0 to 1; may throw to end it
+ * @param by library: also the cells that the scanner knows, as a second opinion
  * @throws ReadFailure when the bytes are no workbook, or an encrypted or broken one
  */
-export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): Report {
+export function readWorkbook(
+  bytes: Uint8Array,
+  fileName: string,
+  room?: Room,
+  progress?: (done: number) => void,
+  by: 'scanner' | 'library' = 'scanner',
+): Report {
   if (sniff(bytes, fileName) !== 'workbook') {
     throw new ReadFailure(
       fileName,
@@ -27,9 +37,16 @@ export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): 
   if (isOpenDocument(bytes, fileName)) {
     return readOpenDocument(bytes, fileName, room);
   }
-  let book: WorkBook;
+  if (bytes[0] !== 0x50) return reportOf(bookOf(bytes, fileName), fileName);
+  const files = checkedFiles(bytes, fileName, room);
+  const fast = by === 'library' || files.has('xl/workbook.bin') ? undefined : takeCells(files, fileName, progress);
+  return reportOf(bookOf(stored(files), fileName), fileName, new BookStyles(bytes, fileName), fast);
+}
+
+/** @throws ReadFailure */
+function bookOf(bytes: Uint8Array, fileName: string): WorkBook {
   try {
-    book = read(bytes[0] === 0x50 ? checkedArchive(bytes, fileName, room) : bytes, {
+    return read(bytes, {
       type: 'array',
       dense: true,
       cellNF: true,
@@ -39,21 +56,29 @@ export function readWorkbook(bytes: Uint8Array, fileName: string, room?: Room): 
       cellHTML: false,
     });
   } catch (error) {
-    if (error instanceof ReadFailure) throw error;
     throw new ReadFailure(fileName, workbookTrouble(error instanceof Error ? error.message : String(error)));
   }
+}
+
+/** @throws ReadFailure */
+function reportOf(book: WorkBook, fileName: string, styles?: BookStyles, fast?: FastSheets): Report {
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
+  const numbers = numberReader(formatsOf(book, fast), system);
   const reach = new Reach(fileName);
-  const styles = bytes[0] === 0x50 ? new BookStyles(bytes, fileName) : undefined;
   const parts = book.SheetNames.flatMap((name, k) => {
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
     const sheet = book.Sheets[name];
     if (sheet === undefined) return [missingPart(name, hidden)];
     // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
     const type = sheet['!type'] as string | undefined;
-    return type === undefined || type === 'sheet'
-      ? [styled(sheetPart(name, sheet, system, hidden, reach), styles)]
-      : [];
+    if (type !== undefined && type !== 'sheet') return [];
+    const taken = fast?.cells.get(name);
+    const cells =
+      taken === undefined
+        ? gridCells(sheet, system)
+        : { of: taken, finish: (r: number, c: number) => taken.finish(r, c, numbers) };
+    const part = sheetPart(name, sheet, cells, hidden, reach);
+    return [styled(fast?.odd.includes(name) ? { ...part, odd: true } : part, styles)];
   });
   if (parts.length === 0) throw new ReadFailure(fileName, 'The workbook has no sheets.');
   return { format: 'workbook', parts };
@@ -75,8 +100,21 @@ function missingPart(name: string, hidden: boolean): ReportPart {
   return { name, rows: 0, columns: [], displayed: [], merges: [], comments: [], hidden, missing: true };
 }
 
-function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: boolean, reach: Reach): ReportPart {
-  const grid: Grid = sheet['!data'] ?? [];
+/** The filled cells of a sheet, by the scanner or by the library. */
+interface FilledCells {
+  of: {
+    /** Behind the last that is filled. */
+    rows: number;
+    columns: number;
+    /** Formulas without a value. */
+    emptyFormulas: number;
+    hiddenRows: Iterable<number>;
+  };
+  /** The cells as columns of so many rows. */
+  finish(rows: number, columns: number): Grid;
+}
+
+function sheetPart(name: string, sheet: WorkSheet, cells: FilledCells, hidden: boolean, reach: Reach): ReportPart {
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
     row: range.s.r,
     column: range.s.c,
@@ -84,16 +122,12 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
     columns: range.e.c - range.s.c + 1,
   }));
   const comments: Comment[] = [];
-  let emptyFormulas = 0;
-  let rows = 0;
-  let columns = 0;
+  let { rows, columns } = cells.of;
   const include = (row: number, column: number) => {
     rows = Math.max(rows, row + 1);
     columns = Math.max(columns, column + 1);
   };
-  everyCell(grid, (cell, r, c) => {
-    if (isFilled(cell)) include(r, c);
-    else if (cell.f !== undefined) emptyFormulas++;
+  everyCell(sheet['!data'] ?? [], (cell, r, c) => {
     for (const comment of cell.c ?? []) {
       comments.push({ row: r, column: c, text: withoutNul(comment.t), author: withoutNul(comment.a) });
       include(r, c);
@@ -105,20 +139,20 @@ function sheetPart(name: string, sheet: WorkSheet, system: 1900 | 1904, hidden: 
       include(merge.row, Math.min(merge.column + merge.columns - 1, columns + 63));
   }
   reach.add(name, rows, columns);
-  const stored = storedColumns(grid, rows, columns, system);
-  const displayed = displayedColumns(grid, stored);
-  const hiddenRows = hiddenOf(sheet['!rows'], rows);
-  const hiddenColumns = hiddenOf(sheet['!cols'], columns);
+  const { columns: stored, displayed } = cells.finish(rows, columns);
+  const hiddenRows = [...cells.of.hiddenRows].filter((row) => row < rows).sort((a, b) => a - b);
+  const hiddenColumns = hiddenOf(sheet['!cols']).filter((column) => column < columns);
+  const { emptyFormulas } = cells.of;
   return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns, emptyFormulas };
 }
 
-type Grid = readonly (readonly (CellObject | undefined)[] | undefined)[];
+type CellGrid = readonly (readonly (CellObject | undefined)[] | undefined)[];
 
 /** Rows and cells that are gone through one by one, whether they are there or not. */
 const MOST_COUNTED = 1024;
 
 /** The cells that there are: rows and cells far behind the others are not counted up to. */
-function everyCell(grid: Grid, act: (cell: CellObject, row: number, column: number) => void): void {
+function everyCell(grid: CellGrid, act: (cell: CellObject, row: number, column: number) => void): void {
   const each = <T>(list: readonly (T | undefined)[], of: (one: T, at: number) => void) => {
     const dense = list.length <= MOST_COUNTED;
     for (const key of dense ? list.keys() : Object.keys(list).map(Number)) {
@@ -137,17 +171,55 @@ function withoutNul(text: string | undefined): string {
   return end < 0 ? (text ?? '') : text!.slice(0, end);
 }
 
-function hiddenOf(infos: readonly ({ hidden?: boolean } | undefined)[] | undefined, within: number): number[] {
-  return Object.keys(infos ?? [])
+function hiddenOf(infos: readonly ({ hidden?: boolean } | undefined)[] = []): number[] {
+  return Object.keys(infos)
     .map(Number)
-    .filter((k) => k < within && infos![k]?.hidden === true);
+    .filter((k) => infos[k]?.hidden === true);
+}
+
+/** Formats by the index that cells have for them, as the library tells them. */
+function formatsOf(book: WorkBook, fast: FastSheets | undefined): string[] {
+  const asked = fast?.formatsFrom;
+  const grid: CellGrid = (asked && book.Sheets[asked.sheet]?.['!data']) ?? [];
+  return Array.from({ length: asked?.count ?? 0 }, (_, style) => {
+    const { row, column } = formatCell(style);
+    return String(grid[row]?.[column]?.z ?? GENERAL);
+  });
+}
+
+function numberReader(formats: readonly string[], system: DateSystem): NumberReader {
+  const dated = formats.map(isDated);
+  return {
+    dated: (style) => dated[style] ?? false,
+    read: (style, value) => readDated(value, formats[style]!, system),
+    shown: (style, value) => shownNumber(value, formats[style] ?? GENERAL, system),
+  };
 }
 
 function isFilled(cell: CellObject): boolean {
-  return cell.t !== 'z' && cell.v !== undefined && cell.v !== '';
+  return cell.t !== 'z' && (cell.v !== undefined || (cell.t === 'e' && cell.w !== undefined)) && cell.v !== '';
 }
 
-function storedColumns(grid: Grid, rows: number, columns: number, system: 1900 | 1904): Column[] {
+/** The cells as the library gives them, one object for each. */
+function gridCells(sheet: WorkSheet, system: DateSystem): FilledCells {
+  const grid: CellGrid = sheet['!data'] ?? [];
+  const of = { rows: 0, columns: 0, emptyFormulas: 0, hiddenRows: hiddenOf(sheet['!rows']) };
+  everyCell(grid, (cell, r, c) => {
+    if (isFilled(cell)) {
+      of.rows = Math.max(of.rows, r + 1);
+      of.columns = Math.max(of.columns, c + 1);
+    } else if (cell.f !== undefined) of.emptyFormulas++;
+  });
+  return {
+    of,
+    finish(rows, columns) {
+      const stored = storedColumns(grid, rows, columns, system);
+      return { columns: stored, displayed: displayedColumns(grid, stored) };
+    },
+  };
+}
+
+function storedColumns(grid: CellGrid, rows: number, columns: number, system: DateSystem): Column[] {
   const builders = Array.from({ length: columns }, () => new ReceivedBuilder(rows));
   everyCell(grid, (cell, r, c) => {
     if (!isFilled(cell)) return;
@@ -161,47 +233,21 @@ function storedColumns(grid: Grid, rows: number, columns: number, system: 1900 |
   return builders.map((builder) => builder.finish());
 }
 
-/** Serial number of 1900-02-29 in the 1900 system (ISO/IEC 29500, 18.17.4.1). */
-const LEAP_DAY = 60;
-
-function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: 1900 | 1904): void {
+function putNumber(builder: ReceivedBuilder, row: number, cell: CellObject, system: DateSystem): void {
   const value = cell.v as number;
-  const format = String(cell.z ?? 'General');
-  if (!SSF.is_date(format)) {
-    builder.counted(row, Tag.number, value);
-    return;
-  }
-  // Elapsed hours, [h]:mm: no time of day from a day on, and kept in days as they are stored.
-  if (/^[^;"]*\[(?:h+|m+|s+)\]/i.test(format) && (value >= 1 || value < 0)) {
-    builder.counted(row, Tag.number, value);
-    return;
-  }
-  const day = Math.floor(value);
-  const ms = Math.round((value - day) * MS.day);
-  const dated = /[yd]|m(?!m?:)(?<!:m)/i.test(format.replace(/\[[^\]]*\]|"[^"]*"/g, ''));
-  const days = daysFromSerial(value, system);
-  if (dated && system === 1900 && day === LEAP_DAY) {
-    builder.unreadable(row, cell.w ?? String(value), 'a day that never was: workbooks count a 29th of February 1900');
-    return;
-  }
-  if (value >= 0 && value < 1 && !/[yd]/i.test(format)) builder.counted(row, Tag.time, ms % MS.day);
-  else if (!dated || days === undefined || day >= SERIAL_10000) builder.counted(row, Tag.number, value);
-  else if (ms === 0) builder.counted(row, Tag.date, days);
-  else builder.counted(row, Tag.datetime, days * MS.day + ms);
+  const format = String(cell.z ?? GENERAL);
+  const read = isDated(format) ? readDated(value, format, system) : { tag: Tag.number, value };
+  if ('tag' in read) builder.counted(row, read.tag, read.value);
+  else builder.unreadable(row, read.text, read.reason);
 }
 
 /** What is shown in cells where that is another text than what is stored. */
-function displayedColumns(grid: Grid, stored: readonly Column[]): (DisplayedColumn | undefined)[] {
-  const dictionaries: (Dictionary | undefined)[] = new Array(stored.length).fill(undefined);
-  const codes: (Int32Array | undefined)[] = new Array(stored.length).fill(undefined);
+function displayedColumns(grid: CellGrid, stored: readonly Column[]): (DisplayedColumn | undefined)[] {
+  const shown: (ShownTexts | undefined)[] = stored.map(() => undefined);
   everyCell(grid, (cell, r, c) => {
     if (cell.t === 's' || cell.w === undefined || !isFilled(cell)) return;
-    const shown = cell.w.trim();
-    const column = stored[c]!;
-    if (shown === cellText(column, r)) return;
-    dictionaries[c] ??= new Dictionary();
-    codes[c] ??= new Int32Array(columnLength(column)).fill(-1);
-    codes[c][r] = dictionaries[c].code(shown);
+    shown[c] ??= new ShownTexts(columnLength(stored[c]!));
+    shown[c].put(r, cell.w.trim(), stored[c]!);
   });
-  return codes.map((own, c) => (own === undefined ? undefined : { codes: own, texts: dictionaries[c]!.texts }));
+  return shown.map((texts) => texts?.finish());
 }

@@ -94,6 +94,20 @@ export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form
   return negative && value !== 0 ? -value : value;
 }
 
+const DECIMAL: NumberForm = { decimal: '.', grouping: 'none' };
+
+/**
+ * A decimal number as XML and JSON write it (XML Schema 1.0 part 2, 3.2.5; RFC 8259, 6), from bytes.
+ * @returns undefined where another text stands there
+ */
+export function readDecimalBytes(bytes: Uint8Array, from: number, to: number): number | undefined {
+  const plain = readPlainBytes(bytes, from, to, DECIMAL);
+  if (plain !== undefined || to - from > LONGEST) return plain;
+  let text = '';
+  for (let k = from; k < to; k++) text += String.fromCharCode(bytes[k]!);
+  return /^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?\s*$/i.test(text) ? Number(text) : undefined;
+}
+
 function readDressed(text: string, form: NumberForm): NumberReading {
   let rest = text.trim();
   if (rest === '') return fail('nothing stands here');
