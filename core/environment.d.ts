@@ -12,3 +12,11 @@ declare const crypto: {
   subtle: { digest(algorithm: string, data: ArrayBufferView): Promise<ArrayBuffer> };
   randomUUID(): string;
 };
+declare class DecompressionStream {
+  /** @param format deflate-raw: RFC 1951 */
+  constructor(format: 'deflate-raw');
+  readonly writable: { getWriter(): { write(bytes: Uint8Array<ArrayBuffer>): Promise<void>; close(): Promise<void> } };
+  readonly readable: {
+    getReader(): { read(): Promise<{ done: boolean; value?: Uint8Array }>; cancel(): Promise<void> };
+  };
+}

@@ -4,7 +4,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { filesOf, guessReading, ReadFailure, Runner } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
-import { archiveFiles, bundleFiles, checkedFiles, Room } from './archive.ts';
+import { archiveFiles, bundleFiles, checkedFiles, Room, unpackAhead } from './archive.ts';
 import { crc32 } from './crc32.ts';
 
 const text = 'Port,Foot\nHask,12\nUllin,7\n';
@@ -154,5 +154,42 @@ describe('room', () => {
     const steps = [{ id: 'a', ...guessReading('s', source) }];
     for (let k = 0; k < 3; k++) expect(cellsOf(runner.run(steps, quiet).steps[0]!.table)[1]).toContain('Hask');
     expect(Object.keys(unzipSync(source.bytes))).toEqual(['a.csv']);
+  });
+});
+
+describe('what the platform unpacks ahead', () => {
+  const content = Uint8Array.from({ length: 900_000 }, (_, k) => (k * 7919) >> (k % 11));
+  const others = { 'b.csv': strToU8(text), 'c.csv': content.subarray(0, 400_000) };
+  const whole = zipSync({ 'a.csv': content, ...others });
+
+  test('gives the same files, each time they are read', async () => {
+    const bytes = whole.slice();
+    await unpackAhead(bytes, 'a.zip');
+    const files = () => archiveFiles(bytes, 'a.zip').map(({ bytes: of }) => Buffer.from(of));
+    const expected = [content, strToU8(text), content.subarray(0, 400_000)].map((of) => Buffer.from(of));
+    for (let k = 0; k < 2; k++) {
+      expect(files().map((of, n) => of.equals(expected[n]!))).toEqual([true, true, true]);
+    }
+  });
+
+  test('damage is told by whoever reads it, as without', async () => {
+    for (const at of [60, 2000, Math.floor(whole.length / 2)]) {
+      const bytes = whole.slice();
+      bytes[at]! ^= 0x55;
+      await unpackAhead(bytes, 'a.zip');
+      expect(() => archiveFiles(bytes, 'a.zip')).toThrow(/a\.zip is damaged or cut off: (?:a|c)\.csv/);
+    }
+    const cut = whole.subarray(0, 5000);
+    await unpackAhead(cut, 'a.zip');
+    expect(() => archiveFiles(cut, 'a.zip')).toThrow(/as when the end is cut off/);
+  });
+
+  test('an entry that holds more than it says takes no more room than that', async () => {
+    const lying = zipSync({ 'a.csv': new Uint8Array(40_000_000) }, { level: 1 });
+    const view = new DataView(lying.buffer);
+    for (let k = 0; k < lying.length - 4; k++)
+      if (view.getUint32(k, true) === 0x02014b50) view.setUint32(k + 24, 300_000, true);
+    await unpackAhead(lying, 'a.zip');
+    expect(() => archiveFiles(lying, 'a.zip')).toThrow(/is not what the archive's check sum says/);
   });
 });

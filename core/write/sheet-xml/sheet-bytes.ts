@@ -1,0 +1,121 @@
+import type { Column } from '../../table/column.ts';
+import { columnLetters, type Table } from '../../table/table.ts';
+import { readyCells } from '../ready-cells.ts';
+import { serialOf } from '../workbook-dates.ts';
+import { styleOf } from './book-parts.ts';
+import type { SharedTexts } from './shared-texts.ts';
+
+/** Bytes that are handed on at once. */
+const PIECE = 1 << 20;
+
+/** A row of cells takes at most so many bytes beside what is in them; longer ones are handed on before they fill up. */
+const LONGEST_PLACE = 32;
+
+/** Collects ASCII as bytes and hands them on in pieces. */
+class AsciiPieces {
+  private bytes = new Uint8Array(PIECE);
+  private length = 0;
+
+  constructor(private readonly send: (piece: Uint8Array) => void) {}
+
+  add(text: string): void {
+    const n = text.length;
+    if (this.length + n > PIECE) {
+      this.flush();
+      if (n > PIECE) this.bytes = new Uint8Array(n);
+    }
+    const { bytes } = this;
+    let at = this.length;
+    for (let k = 0; k < n; k++) bytes[at++] = text.charCodeAt(k);
+    this.length = at;
+  }
+
+  /** Both, one after the other: what stands before a cell's content. */
+  place(letters: Uint8Array, row: Uint8Array, digits: number): void {
+    if (this.length + LONGEST_PLACE > PIECE) this.flush();
+    const { bytes } = this;
+    let at = this.length;
+    for (let k = 0; k < letters.length; k++) bytes[at++] = letters[k]!;
+    for (let k = 0; k < digits; k++) bytes[at++] = row[k]!;
+    this.length = at;
+  }
+
+  flush(): void {
+    this.send(this.bytes.subarray(0, this.length));
+    // What was handed on may still be in use.
+    this.bytes = new Uint8Array(PIECE);
+    this.length = 0;
+  }
+}
+
+/**
+ * Writes the XML of one sheet (ISO/IEC 29500-1, 18.3.1.99): a header in bold that stays in sight, and the rows under it.
+ *
+ * @param filtered with a filter over the header
+ * @param send is handed the bytes piece by piece
+ */
+export function writeSheet(
+  table: Table,
+  filtered: boolean,
+  widths: readonly number[],
+  texts: SharedTexts,
+  send: (piece: Uint8Array) => void,
+): void {
+  const out = new AsciiPieces(send);
+  const range = rangeOf(table);
+  const columns = widths.map((width, c) => `<col min="${c + 1}" max="${c + 1}" width="${width}" customWidth="1"/>`);
+  out.add(
+    `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><dimension ref="${range}"/><sheetViews><sheetView workbookViewId="0"><pane ySplit="1" topLeftCell="A2" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><cols>${columns.join('')}</cols><sheetData>`,
+  );
+  const letters = table.fields.map((_, c) => ascii(`<c r="${columnLetters(c)}`));
+  const head = table.fields.map(
+    ({ name }, c) => `<c r="${columnLetters(c)}1" s="${styleOf('header')}"${sharedCell(texts.index(name))}`,
+  );
+  out.add(`<row r="1">${head.join('')}</row>`);
+  const cells = table.fields.map((field) => cellsOf(field.column, texts));
+  const digits = new Uint8Array(10);
+  for (let r = 0; r < table.rows; r++) {
+    const row = String(r + 2);
+    for (let k = 0; k < row.length; k++) digits[k] = row.charCodeAt(k);
+    out.add(`<row r="${row}">`);
+    for (let c = 0; c < cells.length; c++) {
+      const rest = cells[c]!(r);
+      if (rest === '') continue;
+      out.place(letters[c]!, digits, row.length);
+      out.add(rest);
+    }
+    out.add('</row>');
+  }
+  out.add(`</sheetData>${filtered ? `<autoFilter ref="${range}"/>` : ''}</worksheet>`);
+  out.flush();
+}
+
+/** From the header to the last cell. */
+export function rangeOf(table: Table): string {
+  return `A1:${columnLetters(Math.max(0, table.fields.length - 1))}${table.rows + 1}`;
+}
+
+/** What stands behind the place of each cell; nothing for a blank one. */
+function cellsOf(column: Column, texts: SharedTexts): (row: number) => string {
+  const told = readyCells(column, {
+    blank: '',
+    text: (text) => `"${sharedCell(texts.index(text))}`,
+    number: (value) => `"><v>${value}</v></c>`,
+    yesno: (value) => `" t="b"><v>${value ? 1 : 0}</v></c>`,
+  });
+  const { type } = column;
+  if (type !== 'date' && type !== 'time' && type !== 'datetime') return told;
+  const style = styleOf(type);
+  return (row) => {
+    const serial = serialOf(column, row);
+    return serial === undefined ? told(row) : `" s="${style}"><v>${serial}</v></c>`;
+  };
+}
+
+function sharedCell(index: number): string {
+  return ` t="s"><v>${index}</v></c>`;
+}
+
+function ascii(text: string): Uint8Array {
+  return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+}
