@@ -113,6 +113,11 @@ export class EngineClient {
     await this.engine.job.begin();
   }
 
+  /** Reads of a source what no choice of how to read it changes. */
+  readAhead(id: string, name: string): Promise<void> {
+    return this.tracked(`reading ${name}`, this.remote.sources.readAhead(id));
+  }
+
   /** The reading that suits a source. */
   guess(id: string, name: string): ReturnType<Engine['sources']['guess']> {
     return this.tracked(`reading ${name}`, this.remote.sources.guess(id));

@@ -4,6 +4,7 @@ import { draftClient } from '../engine/client.ts';
 import type { DraftView, PlainStep, WantedTable } from '../engine/protocol.ts';
 import { editTable, newId, newStep, useJobStore } from './job-store.ts';
 import { useLayoutStore } from './layout-store.ts';
+import { rowsInSight } from './method-store.ts';
 import { loadSource } from './storage.ts';
 
 export type Choice = DraftView['choices'][number];
@@ -166,20 +167,24 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       const from = steps.findIndex((step, k) => table.steps[k] === undefined || !isSame(table.steps[k], step));
       return from < 0 ? undefined : { behind, tableId: table.id, steps, from, without, told };
     };
-    const showFirst = () => {
+    const showFirst = async () => {
+      await rowsInSight();
       const first = firsts.get(key);
       if (turn !== turns || first === undefined) return;
       const standing = standingOf(first);
       if (standing !== undefined) set({ standing });
     };
-    heard = (of) => of === key && showFirst();
-    showFirst();
+    heard = (of) => {
+      if (of === key) void showFirst();
+    };
+    void showFirst();
     try {
       best = await find(job, given, without, wanted);
     } catch (error) {
       if (turn !== turns) return;
       trouble = `No draft was made. ${(error as Error).message}`;
     }
+    await rowsInSight();
     if (turn !== turns) return;
     set({ progress: undefined });
     if (trouble !== undefined) {

@@ -55,6 +55,8 @@ let lastMerge: string | undefined;
 let openings = 0;
 /** The job whose sources the worker holds. */
 let handed: string | undefined;
+/** The job that was not opened yet when the worker was handed its file, and nothing else. */
+let ahead: string | undefined;
 
 /** A file that came when its job was no longer open. */
 class CameLate extends Error {
@@ -79,7 +81,8 @@ export const useJobStore = create<JobState>()((set, get) => {
     if (job === undefined) return;
     try {
       await storage.saveJob(job);
-      if (get().job === job) set({ save: { as: 'saved', at: Date.now() } });
+      await storage.filesSettled(job.id);
+      if (get().job === job) set({ save: saveState(job.id) });
     } catch (error) {
       set({ save: { as: 'refused', why: (error as Error).message } });
     }
@@ -122,6 +125,11 @@ export const useJobStore = create<JobState>()((set, get) => {
     document.addEventListener('visibilitychange', () => {
       if (document.visibilityState === 'hidden') void keep();
     });
+    // A file on its way into the store would be lost: the browser asks before it goes.
+    window.addEventListener('beforeunload', (event) => {
+      const { job } = get();
+      if (job !== undefined && storage.isStoring(job.id)) event.preventDefault();
+    });
   }
   return {
     job: undefined,
@@ -139,8 +147,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined) return false;
       // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
       handed = undefined;
-      await engineClient().engine.job.begin();
-      const missing = await handOver(job, (source) => storage.loadSource(id, source), isWanted);
+      const missing = takeAhead(job) ? {} : await handAnew(job, isWanted);
       // An edit of the job before may have come while this one was read.
       while (isWanted() && get().save.as === 'saving') await get().settle();
       if (!isWanted()) return true;
@@ -152,7 +159,10 @@ export const useJobStore = create<JobState>()((set, get) => {
       lastMerge = undefined;
       useMethodStore.getState().forget();
       useTallyStore.getState().forget();
-      set({ job, past: [], future: [], missing, save: { as: 'saved', at: Date.now() } });
+      set({ job, past: [], future: [], missing, save: saveState(id) });
+      void storage.filesSettled(id).then(() => {
+        if (get().job === job) set({ save: saveState(id) });
+      });
       void storage.removeUnusedFiles(job).catch(() => undefined);
       return true;
     },
@@ -206,16 +216,16 @@ export const useJobStore = create<JobState>()((set, get) => {
       const stillOpen = () => mustBeOpen(job.id, file);
       const bytes = new Uint8Array(await file.arrayBuffer());
       stillOpen();
-      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
       stillOpen();
       const { [sourceId]: _, ...missing } = get().missing;
       set({ missing });
-      const kept = await keepBytes(job.id, sha256, bytes);
+      const kept = await keepBytes(job.id, sha256, file);
       stillOpen();
       get().edit(`take ${file.name}`, (before) => ({
         ...before,
         sources: before.sources.map((source) =>
-          source.id === sourceId ? { ...source, file: { name: file.name, size: bytes.length, sha256 } } : source,
+          source.id === sourceId ? { ...source, file: { name: file.name, size: file.size, sha256 } } : source,
         ),
       }));
       await keepWith(kept);
@@ -226,12 +236,12 @@ export const useJobStore = create<JobState>()((set, get) => {
       const sourceId = newId();
       const bytes = new Uint8Array(await file.arrayBuffer());
       stillOpen();
-      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes.slice());
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
       stillOpen();
       const { step } = await engineClient().guess(sourceId, file.name);
       const table: JobTable = { id: newId(), name: freeName(baseName(file.name), job), steps: [newStep(step)] };
-      const added = { name: file.name, size: bytes.length, sha256 };
-      const kept = await keepBytes(job.id, sha256, bytes);
+      const added = { name: file.name, size: file.size, sha256 };
+      const kept = await keepBytes(job.id, sha256, file);
       stillOpen();
       get().edit(`add ${file.name}`, (before) => ({
         ...before,
@@ -281,8 +291,39 @@ async function handOver(
   return missing;
 }
 
+/** Lets the worker go what it holds, and hands it what this job reads. */
+async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<string, string>> {
+  ahead = undefined;
+  await engineClient().begin();
+  return handOver(job, (source) => storage.loadSource(job.id, source), isWanted);
+}
+
+/** Whether the worker holds what the job reads already, and nothing else. */
+function takeAhead(job: Job): boolean {
+  const isIt = ahead === job.id;
+  ahead = undefined;
+  return isIt && job.sources.every(({ id, file }) => file !== null && engineClient().holds(id, file.sha256));
+}
+
+/** The worker reads a new file while the intake guesses at it, so that both are ready at once. */
+async function readAhead(jobId: string, sourceId: string, file: File, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  handed = undefined;
+  const worker = engineClient();
+  worker.cancel();
+  await worker.begin();
+  await worker.setSource(sourceId, file.name, bytes);
+  ahead = jobId;
+  await worker.readAhead(sourceId, file.name);
+}
+
+function saveState(jobId: string): SaveState {
+  const why = storage.whyUnstored(jobId);
+  if (why !== undefined) return { as: 'refused', why };
+  return storage.isStoring(jobId) ? { as: 'saving' } : { as: 'saved', at: Date.now() };
+}
+
 /** Why the bytes could not be stored, if they could not. They are stored before the job names them. */
-async function keepBytes(jobId: string, sha256: string, bytes: Uint8Array): Promise<string | undefined> {
+async function keepBytes(jobId: string, sha256: string, bytes: Blob): Promise<string | undefined> {
   try {
     await storage.saveFile(jobId, sha256, bytes);
     return undefined;
@@ -317,21 +358,25 @@ function baseName(name: string): string {
  * @throws when the file cannot be read
  */
 export async function jobFromFile(file: File): Promise<Job> {
+  const id = crypto.randomUUID();
   const sourceId = newId();
   const bytes = new Uint8Array(await file.arrayBuffer());
+  // Whatever goes wrong with it goes wrong at the intake too, or when the job is opened.
+  const { size } = file;
+  void readAhead(id, sourceId, file, bytes.slice()).catch(() => undefined);
   const { sha256, step } = await withIntake(async (intake) => {
-    const { sha256 } = await intake.setSource(sourceId, file.name, bytes.slice());
+    const { sha256 } = await intake.setSource(sourceId, file.name, bytes);
     return { sha256, ...(await intake.guess(sourceId, file.name)) };
   });
   const job: Job = {
     rimefield: 'job',
     version: 1,
-    id: crypto.randomUUID(),
+    id,
     name: baseName(file.name),
-    sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size: bytes.length, sha256 } }],
+    sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size, sha256 } }],
     tables: [{ id: newId(), name: 'Table 1', steps: [newStep(step)] }],
   };
-  await keepNew(job, new Map([[sourceId, bytes]]));
+  await keepNew(job, new Map([[sourceId, file]]));
   return job;
 }
 
@@ -354,27 +399,25 @@ export async function jobFromJobFile(
   return job.id;
 }
 
-async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array>): Promise<void> {
-  let refused: string | undefined;
+/** The files are stored behind the job: until they are, and if they are refused, they are at hand all the same. */
+async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array | Blob>): Promise<void> {
+  for (const source of job.sources) {
+    const bytes = sources.get(source.id);
+    if (bytes === undefined || source.file === null) continue;
+    storage.saveFile(job.id, source.file.sha256, bytes).catch(() => {
+      if (useJobStore.getState().job?.id === job.id) useJobStore.setState({ save: saveState(job.id) });
+    });
+  }
   try {
     await storage.saveJob(job);
-    for (const source of job.sources) {
-      const bytes = sources.get(source.id);
-      if (bytes !== undefined && source.file !== null) await storage.saveFile(job.id, source.file.sha256, bytes);
-    }
   } catch (error) {
-    refused = (error as Error).message;
+    // Nothing could be stored: the job still opens, and lives for as long as the page does.
+    const missing = await handAnew(job, () => true);
+    lastMerge = undefined;
+    handed = job.id;
+    const save: SaveState = { as: 'refused', why: (error as Error).message };
+    useJobStore.setState({ job, past: [], future: [], missing, save });
   }
-  if (refused === undefined) return;
-  // Nothing could be stored: the job still opens, and lives for as long as the page does.
-  const missing = await handOver(
-    job,
-    async ({ id }) => sources.get(id)?.slice() as Uint8Array<ArrayBuffer> | undefined,
-    () => true,
-  );
-  lastMerge = undefined;
-  handed = job.id;
-  useJobStore.setState({ job, past: [], future: [], missing, save: { as: 'refused', why: refused } });
 }
 
 export function editTable(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {

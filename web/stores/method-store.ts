@@ -11,6 +11,8 @@ interface MethodState {
   /** Share done of a run that takes long enough to be told, or undefined. */
   progress: number | undefined;
   trouble: string | undefined;
+  /** A run was asked for and is not over. */
+  running: boolean;
   execute(tables: readonly FullTable[], tableId: string): Promise<void>;
   /** Another job is opened: the run at hand is of none of its tables. */
   forget(): void;
@@ -26,19 +28,38 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
   run: 0,
   progress: undefined,
   trouble: undefined,
+  running: false,
   forget: () => {
     turns++;
-    set({ tableId: undefined, view: undefined, progress: undefined, trouble: undefined });
+    set({ tableId: undefined, view: undefined, progress: undefined, trouble: undefined, running: false });
   },
   async execute(tables, tableId) {
     const turn = ++turns;
-    if (get().tableId !== tableId) set({ tableId, view: undefined });
+    set(get().tableId === tableId ? { running: true } : { tableId, view: undefined, running: true });
     try {
       const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
       if (turn !== turns) return;
-      set({ view, run: get().run + 1, progress: undefined, trouble: undefined });
+      set({ view, run: get().run + 1, progress: undefined, trouble: undefined, running: false });
     } catch (error) {
-      if (!isOvertaken(error) && turn === turns) set({ progress: undefined, trouble: (error as Error).message });
+      if (turn !== turns) return;
+      const trouble = isOvertaken(error) ? get().trouble : (error as Error).message;
+      set({ progress: undefined, running: false, trouble });
     }
   },
 }));
+
+/** What is asked of a run once it is over, the page asks within so long. */
+const ASKED_WITHIN_MS = 60;
+const MOST_WAIT_MS = 6000;
+
+/** Waits for the rows of a run that is under way, so that what comes next does not hold them up. */
+export async function rowsInSight(): Promise<void> {
+  const until = performance.now() + MOST_WAIT_MS;
+  const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+  // A page that has just opened asks for its run in a moment.
+  await pause(0);
+  if (!useMethodStore.getState().running) return;
+  while (useMethodStore.getState().running && performance.now() < until) await pause(20);
+  await pause(ASKED_WITHIN_MS);
+  while (engineClient().work !== undefined && performance.now() < until) await pause(20);
+}

@@ -158,20 +158,69 @@ export async function removeUnusedFiles(job: Job): Promise<void> {
     if (key.startsWith(`${job.id}/`) && !used.has(key) && !old.has(key)) await bytes.removeItem(key);
 }
 
-/** @throws when the browser refuses to store */
-export async function saveFile(jobId: string, sha256: string, data: Uint8Array): Promise<void> {
-  await bytes.setItem(fileKey(jobId, sha256), data);
+interface AtHand {
+  data: Uint8Array | Blob;
+  done: Promise<void>;
+  /** Why it was refused. */
+  why?: string;
+}
+
+/** Files that are being stored, and those that were refused: while the page lives they are here all the same. */
+const atHand = new Map<string, AtHand>();
+
+/**
+ * Stores a file. Given as a Blob, its bytes go into the store without passing through the page.
+ * @throws when the browser refuses to store
+ */
+export async function saveFile(jobId: string, sha256: string, data: Uint8Array | Blob): Promise<void> {
+  const key = fileKey(jobId, sha256);
+  const done = bytes.setItem(key, data).then(() => undefined);
+  const one: AtHand = { data, done };
+  atHand.set(key, one);
+  try {
+    await done;
+    if (atHand.get(key) === one) atHand.delete(key);
+  } catch (error) {
+    one.why = (error as Error).message;
+    throw error;
+  }
+}
+
+/** Why a file of the job is not stored, if the browser refused one. */
+export function whyUnstored(jobId: string): string | undefined {
+  return [...atHand].find(([key, { why }]) => why !== undefined && key.startsWith(`${jobId}/`))?.[1].why;
+}
+
+/** Whether files of the job are still on their way into the store. */
+export function isStoring(jobId: string): boolean {
+  return [...atHand].some(([key, { why }]) => why === undefined && key.startsWith(`${jobId}/`));
+}
+
+/** Waits until all files of the job are stored or refused. */
+export async function filesSettled(jobId: string): Promise<void> {
+  const own = [...atHand].filter(([key]) => key.startsWith(`${jobId}/`));
+  await Promise.allSettled(own.map(([, { done }]) => done));
 }
 
 /** The bytes of the file that a source read last. */
 export async function loadSource(jobId: string, source: JobSource): Promise<Uint8Array<ArrayBuffer> | undefined> {
-  const own =
-    source.file === null ? null : await bytes.getItem<Uint8Array<ArrayBuffer>>(fileKey(jobId, source.file.sha256));
+  const here = source.file === null ? undefined : atHand.get(fileKey(jobId, source.file.sha256));
+  if (here !== undefined) return (await bytesOf(here.data)).slice();
+  const own = source.file === null ? null : await bytes.getItem<Stored>(fileKey(jobId, source.file.sha256));
   // Jobs that were kept before files were known by what stands in them.
-  return own ?? (await bytes.getItem<Uint8Array<ArrayBuffer>>(`${jobId}/${source.id}`)) ?? undefined;
+  const found = own ?? (await bytes.getItem<Stored>(`${jobId}/${source.id}`));
+  return found === null ? undefined : bytesOf(found);
+}
+
+type Stored = Uint8Array | Blob;
+
+async function bytesOf(data: Stored): Promise<Uint8Array<ArrayBuffer>> {
+  return data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : (data as Uint8Array<ArrayBuffer>);
 }
 
 export async function removeJob(job: Job): Promise<void> {
+  await filesSettled(job.id);
+  for (const key of atHand.keys()) if (key.startsWith(`${job.id}/`)) atHand.delete(key);
   await jobs.removeItem(job.id);
   await runs.removeItem(job.id);
   await history.removeItem(job.id);

@@ -7,6 +7,7 @@ import {
   READINGS,
   sheetsReport,
   sniff,
+  unpackAhead,
 } from '../../../core/index.ts';
 import type { SourceView } from '../protocol.ts';
 import type { EngineState } from '../state.ts';
@@ -18,9 +19,19 @@ export class Sources {
   /** @throws ReadFailure when the bytes are nothing that can be read */
   async put(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
     const format = sniff(bytes, name);
+    const unpacked = format === 'text' ? undefined : unpackAhead(bytes, name);
     const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    await unpacked;
     this.state.runner.setSource(id, { name, bytes });
     return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
+  }
+
+  /** Reads of a source what no choice of how to read it changes. */
+  readAhead(id: string): void {
+    const source = this.state.runner.source(id);
+    const kind = source === undefined ? undefined : sniff(source.bytes, source.name);
+    if (kind === 'workbook' || kind === 'page') sheetsReport(source!);
+    else if (kind === 'files') filesOf(source!);
   }
 
   /** The reading that suits a source. @throws ReadFailure */
