@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { compilePattern } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
+import { needColumn } from '../kinds/step.ts';
+import { rowsReading } from '../values/cell-text.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
 
 interface Asked {
@@ -27,7 +29,10 @@ function textKind<T extends string>(
     start: (column, text) => ({ column, text }),
     fields: [{ param: 'text', edit: { as: 'text', label: 'Text', optional: true, blank: '' } }],
     text: ({ column, text }) => `${columnText(column)} ${words} ${text || '…'}`,
-    mask: (rule, table) => viewMask(table, rule.column, testOf(rule)),
+    mask: (rule, table) =>
+      test === 'equals' && rule.exact === true
+        ? rowsReading(table.fields[needColumn(table, rule.column)]!.column, rule.text)
+        : viewMask(table, rule.column, testOf(rule)),
   } satisfies RuleKind<z.infer<typeof schema>>;
 }
 

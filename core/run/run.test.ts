@@ -130,12 +130,41 @@ describe('runs', () => {
     expect(one.counts).toEqual({ ran: 20, reused: 0 });
   });
 
-  test('a small budget gives up old results, never the right answer', () => {
+  test('however small the budget, an edit of the last step runs that step alone; what was before it is let go', () => {
     const one = runner(1);
     one.run(steps, quiet);
-    const again = one.run(steps, quiet);
-    expect(again.steps.at(-1)!.table.rows).toBe(117);
-    expect(one.counts.ran).toBeGreaterThan(10);
+    expect(one.run(steps, quiet).steps.at(-1)!.table.rows).toBe(117);
+    expect(one.counts).toEqual({ ran: 10, reused: 10 });
+    one.run(steps.slice(0, 9), quiet);
+    expect(one.counts).toEqual({ ran: 10, reused: 19 });
+    one.run(steps, quiet);
+    expect(one.counts).toEqual({ ran: 11, reused: 28 });
+  });
+
+  test('what steps share is counted once: renaming columns holds nothing more', () => {
+    const one = runner();
+    const text = new TextEncoder().encode(
+      `Ref,Foot\n${Array.from({ length: 5000 }, (_, r) => `B${r},${r}`).join('\n')}`,
+    );
+    one.setSource('s', { name: 'a.csv', bytes: text });
+    const read = { id: 'a', kind: 'read-delimited', params: { source: 's' } };
+    const header = { id: 'b', kind: 'header-from-rows', params: { rows: 1 } };
+    one.run([read], quiet);
+    const before = one.heldBytes;
+    expect(before).toBeGreaterThan(text.length);
+    one.run([read, header], quiet);
+    // The rows that are left, and no cell twice.
+    expect(one.heldBytes - before).toBeLessThan(5000 * 4 + 100);
+    const after = one.heldBytes;
+    const renames = Array.from({ length: 20 }, (_, k) => ({
+      id: `r${k}`,
+      kind: 'rename',
+      params: { names: [{ from: k === 0 ? 'Foot' : `Foot ${k - 1}`, to: `Foot ${k}` }] },
+    }));
+    expect(one.run([read, header, ...renames], quiet).stop).toBeUndefined();
+    expect(one.heldBytes).toBe(after);
+    one.forget();
+    expect(one.heldBytes).toBe(0);
   });
 
   test('a step that cannot run stops the method there; the steps before it stand', () => {

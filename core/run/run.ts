@@ -10,8 +10,9 @@ import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
-import { fromColumn, type Origin, sameColumns } from '../table/origin.ts';
-import { type Table, tableBytes } from '../table/table.ts';
+import { HeldMemory, memoryOf } from '../table/held-memory.ts';
+import { type ColumnMap, fromColumn, type Origin, type RowMap, sameColumns } from '../table/origin.ts';
+import type { Table } from '../table/table.ts';
 
 /** What one step of a method gave. */
 export interface StepRun {
@@ -85,6 +86,8 @@ interface InHand {
   path: readonly { id: string; step: number }[];
   /** Runs of this call, by table and the step they go up to. */
   done: Map<string, Chained>;
+  /** Chains of this call: what the next edit starts from. */
+  used: Set<number>;
 }
 
 /** Which step of which table is run. */
@@ -104,9 +107,9 @@ interface Chained {
  */
 export class Runner {
   private chains = new Chains();
-  /** By chain, with the size that each had when it was kept: columns grow when they are looked at. */
-  private readonly kept = new Map<number, { result: StepResultRun; bytes: number }>();
-  private bytes = 0;
+  /** By chain, those used last at the end, with what each held when it was last used. */
+  private readonly kept = new Map<number, { result: StepResultRun; memory: ReadonlyMap<object, number> }>();
+  private held = new HeldMemory();
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private readonly generations = new WeakMap<Source, number>();
   private generation = 0;
@@ -134,7 +137,7 @@ export class Runner {
   forget(): void {
     this.sources.clear();
     this.kept.clear();
-    this.bytes = 0;
+    this.held = new HeldMemory();
     this.chains = new Chains();
   }
 
@@ -151,10 +154,12 @@ export class Runner {
     const table = tables.find((one) => one.id === tableId);
     if (table === undefined)
       return { steps: [], stop: { index: 0, message: `There is no table ${tableId} in this job.` } };
+    const used = new Set<number>();
     try {
-      return this.chainOf(table, table.steps.length, { context, tables, path: [], done: new Map() }).run;
+      return this.chainOf(table, table.steps.length, { context, tables, path: [], done: new Map(), used }).run;
     } finally {
       this.onStep(undefined);
+      this.keepWithin(used);
     }
   }
 
@@ -214,9 +219,9 @@ export class Runner {
       others.length > 0 ? at.name : '',
     ].join('|');
     const chain = this.chains.id(before, step, inputs);
-    const known = this.kept.get(chain);
-    let result = known?.result;
-    if (known === undefined || result === undefined) {
+    hand.used.add(chain);
+    let result = this.kept.get(chain)?.result;
+    if (result === undefined) {
       this.begin(step, at);
       const named = new Map(
         others.map((one): [string, OtherTable] => [
@@ -228,12 +233,10 @@ export class Runner {
         progress: (part) => hand.context.progress((at.index + part) / at.upTo),
       });
       this.counts.ran++;
-      this.keep(chain, result);
     } else {
       this.counts.reused++;
-      this.kept.delete(chain);
-      this.kept.set(chain, known);
     }
+    this.keep(chain, result);
     return {
       run: { ...result, step, others: others.map(({ tableId, run, step: to }) => ({ tableId, run, step: to })) },
       chain,
@@ -384,17 +387,53 @@ export class Runner {
     return kind.run(input, kind.params.parse(step.params), full);
   }
 
-  /** Least recently used results go first when the budget is spent. */
   private keep(chain: number, result: StepResultRun): void {
-    const bytes = tableBytes(result.table);
-    this.kept.set(chain, { result, bytes });
-    this.bytes += bytes;
-    for (const [old, other] of this.kept) {
-      if (this.bytes <= this.budget || old === chain) break;
-      this.kept.delete(old);
-      this.bytes -= other.bytes;
+    this.letGo(chain);
+    const memory = memoryOfResult(result);
+    this.kept.set(chain, { result, memory });
+    this.held.add(memory);
+  }
+
+  /** Results that were not used for the longest time go first when the budget is spent; those of the run at hand stay. */
+  private keepWithin(used: ReadonlySet<number>): void {
+    for (const old of this.kept.keys()) {
+      if (this.held.bytes <= this.budget) return;
+      if (!used.has(old)) this.letGo(old);
     }
   }
+
+  private letGo(chain: number): void {
+    const before = this.kept.get(chain);
+    if (before === undefined) return;
+    this.kept.delete(chain);
+    this.held.remove(before.memory);
+  }
+
+  /** Bytes of the results that are kept, what they share counted once. */
+  get heldBytes(): number {
+    return this.held.bytes;
+  }
+}
+
+/** What a result keeps in memory: its table, where its cells came from, its piles, and the report of a reading. */
+function memoryOfResult({ table, origin, aside, reading }: StepResultRun): Map<object, number> {
+  const columns = table.fields.map((field) => field.column);
+  const vectors = origin.flatMap((of) =>
+    [...of.cells, ...of.name].flatMap(({ rows, column }) => vectorsOf(rows, column)),
+  );
+  for (const pile of aside) vectors.push(pile.rows);
+  if (reading !== undefined) {
+    for (const part of reading.report.parts) columns.push(...part.columns);
+    vectors.push(reading.places.part, reading.places.row);
+  }
+  return memoryOf(columns, vectors);
+}
+
+function vectorsOf(rows: RowMap, column: ColumnMap): Int32Array[] {
+  const own = typeof column === 'number' ? [] : [column.columns];
+  if (rows.kind === 'take') return [...own, rows.rows];
+  if (rows.kind === 'lists') return [...own, rows.starts, rows.items];
+  return rows.kind === 'stretches' ? [...own, rows.starts] : own;
 }
 
 /**

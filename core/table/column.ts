@@ -132,24 +132,16 @@ export function typeOfTag(tag: number): CountedType | undefined {
   return TYPE_OF_TAG[tag];
 }
 
-export function columnBytes(column: Column): number {
+/** The vectors behind a column as it is now, and its dictionary: columns grow when they are looked at. */
+export function columnMemory(column: Column): {
+  views: readonly ArrayBufferView[];
+  dictionary?: readonly string[];
+} {
   if (column.type === 'text') {
-    return spansOf(column)?.byteLength ?? column.codes.byteLength + dictionaryBytes(column.dictionary);
+    const spans = spansOf(column);
+    return spans === undefined ? { views: [column.codes], dictionary: column.dictionary } : { views: spans.memory };
   }
-  if (column.type === 'received') {
-    return column.tags.byteLength + column.values.byteLength + dictionaryBytes(column.dictionary);
-  }
-  return column.values.byteLength + (column.unreadable?.codes.byteLength ?? 0);
-}
-
-const dictionarySizes = new WeakMap<readonly string[], number>();
-
-function dictionaryBytes(dictionary: readonly string[]): number {
-  let size = dictionarySizes.get(dictionary);
-  if (size === undefined) {
-    size = 0;
-    for (const text of dictionary) size += 24 + text.length;
-    dictionarySizes.set(dictionary, size);
-  }
-  return size;
+  if (column.type === 'received') return { views: [column.tags, column.values], dictionary: column.dictionary };
+  const { values, unreadable } = column;
+  return { views: unreadable === undefined ? [values] : [values, unreadable.codes] };
 }

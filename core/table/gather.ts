@@ -62,10 +62,32 @@ export function withUnreadable(
 }
 
 export function takeRows(table: Table, rows: Int32Array): Table {
-  return {
-    rows: rows.length,
-    fields: table.fields.map((field) => ({ ...field, column: takeColumn(field.column, rows) })),
-  };
+  const from = stretchFrom(rows);
+  const taken = (column: Column) => (from < 0 ? takeColumn(column, rows) : stretchOf(column, from, from + rows.length));
+  return { rows: rows.length, fields: table.fields.map((field) => ({ ...field, column: taken(field.column) })) };
+}
+
+/** The first row of a stretch of rows that follow each other; -1 where they do not, or there are none. */
+function stretchFrom(rows: Int32Array): number {
+  const from = rows[0] ?? -1;
+  if (from < 0 || rows.at(-1) !== from + rows.length - 1) return -1;
+  for (let r = 0; r < rows.length; r++) if (rows[r] !== from + r) return -1;
+  return from;
+}
+
+/** The cells of a stretch of rows, over the same memory. */
+export function stretchOf(column: Column, from: number, to: number): Column {
+  if (from === 0 && to === columnLength(column)) return column;
+  if (column.type === 'text') {
+    const spans = spansOf(column);
+    if (spans !== undefined) return spannedColumn(spans.stretch(from, to));
+    return { ...column, codes: column.codes.subarray(from, to) };
+  }
+  const values = column.values.subarray(from, to);
+  if (column.type === 'received') return { ...column, tags: column.tags.subarray(from, to), values };
+  if (column.unreadable === undefined) return { type: column.type, values };
+  const { codes, cells } = column.unreadable;
+  return withUnreadable(column.type, values, codes.subarray(from, to), cells);
 }
 
 /** The rows where mask is 1. */

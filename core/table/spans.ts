@@ -74,6 +74,38 @@ export class Spans {
     return new Spans(this.bytes, this.extra, starts, lengths, this.longs, this.encoding);
   }
 
+  /** The cells of a stretch of rows, over the same memory. */
+  stretch(from: number, to: number): Spans {
+    const { bytes, extra, longs, encoding } = this;
+    return new Spans(bytes, extra, this.starts.subarray(from, to), this.lengths.subarray(from, to), longs, encoding);
+  }
+
+  /** Whether bytes of digits are digits wherever they stand: they are not in every encoding that keeps ASCII. */
+  get keepsDigits(): boolean {
+    return /^(?:utf-8|windows-125|iso-8859|koi8|macintosh|us-ascii)/.test(this.encoding);
+  }
+
+  /** 1 for each cell that is this text, told by its bytes; undefined where bytes alone do not tell it. */
+  rowsOf(text: string): Uint8Array | undefined {
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
+    const isAscii = /^[\x00-\x7f]*$/.test(text);
+    // Bytes that are no text read as U+FFFD, whatever they are.
+    if (!isAscii && (this.encoding !== 'utf-8' || text.includes('\ufffd'))) return undefined;
+    const wanted = new TextEncoder().encode(text);
+    const mask = new Uint8Array(this.rows);
+    this.each((row, bytes, from, to) => {
+      if (to - from !== wanted.length) return;
+      for (let k = 0; k < wanted.length; k++) if (bytes[from + k] !== wanted[k]) return;
+      mask[row] = 1;
+    });
+    return mask;
+  }
+
+  /** The memory behind the cells, with the source's bytes, which all columns of a reading share. */
+  get memory(): readonly ArrayBufferView[] {
+    return [this.bytes, this.extra, this.starts, this.lengths];
+  }
+
   toDictionary(): { codes: Int32Array; dictionary: string[] } {
     const dictionary = new ByteDictionary();
     const codes = new Int32Array(this.rows).fill(-1);

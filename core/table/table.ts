@@ -1,4 +1,4 @@
-import { type Column, columnBytes, columnLength } from './column.ts';
+import { type Column, columnLength } from './column.ts';
 
 /**
  * What a column is to its table. position: named only by where it stands (A, B, C), a header may still name it.
@@ -22,10 +22,6 @@ export interface Table {
 export function makeTable(columns: Record<string, Column>): Table {
   const fields = Object.entries(columns).map(([name, column]) => ({ name, standing: 'named' as const, column }));
   return { rows: fields.length === 0 ? 0 : columnLength(fields[0]!.column), fields };
-}
-
-export function tableBytes(table: Table): number {
-  return table.fields.reduce((bytes, field) => bytes + columnBytes(field.column), 0);
 }
 
 /** Spreadsheet column letters: 0 is A, 26 is AA. */

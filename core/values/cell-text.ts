@@ -8,6 +8,7 @@ import {
   unreadableAt,
 } from '../table/column.ts';
 import { spansOf } from '../table/spans.ts';
+import { flags } from '../table/vectors.ts';
 import { isoDate, isoDateTime, isoTime } from './civil.ts';
 import { numberText } from './number-text.ts';
 
@@ -101,6 +102,15 @@ function buildView(column: Exclude<Column, { type: 'text' }>): TextView {
     codes[r] = text === null ? -1 : intern(text);
   }
   return { codes, texts };
+}
+
+/** 1 for each cell that reads exactly like this text. */
+export function rowsReading(column: Column, text: string): Uint8Array {
+  const told = column.type === 'text' ? spansOf(column)?.rowsOf(text) : undefined;
+  if (told !== undefined) return told;
+  const { codes, texts } = textView(column);
+  const same = flags(texts, (one) => one === text);
+  return flags(codes, (code) => code >= 0 && same[code] === 1);
 }
 
 /** Different texts of a column, from cells spread over all of it; for guesses. */

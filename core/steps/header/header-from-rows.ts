@@ -7,8 +7,7 @@ import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts'
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
-import { flags } from '../../table/vectors.ts';
-import { cellText, textView } from '../../values/cell-text.ts';
+import { cellText, rowsReading, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { guessHeader } from './guess-header.ts';
 import { gatherMet, headerRowOf, isUniform, metColumns, metNotices, plainName, type Run } from './meet-by-name.ts';
@@ -196,12 +195,10 @@ function repeatStarts(table: Table, { top, to }: Run, tiers: number): number[] {
   // One column tells which rows may be: the others are looked at there alone.
   const lead = columns.find((column) => cellText(column, top) !== null);
   if (lead === undefined) return [];
-  const { codes, texts } = textView(lead);
-  const first = texts[codes[top]!]!;
-  const isFirst = flags(texts, (text) => text === first);
+  const isFirst = rowsReading(lead, cellText(lead, top)!);
   const starts: number[] = [];
   for (let r = top + tiers; r + tiers <= to; r++) {
-    if (codes[r]! < 0 || isFirst[codes[r]!] === 0) continue;
+    if (isFirst[r] === 0) continue;
     const same = columns.every((column) => {
       for (let k = 0; k < tiers; k++) if (cellText(column, top + k) !== cellText(column, r + k)) return false;
       return true;
