@@ -13,6 +13,7 @@ import {
 } from './column.ts';
 import { spannedColumn, spansOf } from './spans.ts';
 import type { Table } from './table.ts';
+import { firstOfStretch } from './vectors.ts';
 
 /** The cells at these rows, in this order; a row of -1 gives a blank cell. */
 export function takeColumn(column: Column, rows: Int32Array): Column {
@@ -62,17 +63,9 @@ export function withUnreadable(
 }
 
 export function takeRows(table: Table, rows: Int32Array): Table {
-  const from = stretchFrom(rows);
+  const from = firstOfStretch(rows);
   const taken = (column: Column) => (from < 0 ? takeColumn(column, rows) : stretchOf(column, from, from + rows.length));
   return { rows: rows.length, fields: table.fields.map((field) => ({ ...field, column: taken(field.column) })) };
-}
-
-/** The first row of a stretch of rows that follow each other; -1 where they do not, or there are none. */
-function stretchFrom(rows: Int32Array): number {
-  const from = rows[0] ?? -1;
-  if (from < 0 || rows.at(-1) !== from + rows.length - 1) return -1;
-  for (let r = 0; r < rows.length; r++) if (rows[r] !== from + r) return -1;
-  return from;
 }
 
 /** The cells of a stretch of rows, over the same memory. */

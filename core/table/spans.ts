@@ -25,7 +25,7 @@ export class Spans {
     private readonly starts: Int32Array,
     private readonly lengths: Uint16Array,
     private readonly longs: ReadonlyMap<number, number>,
-    private readonly encoding: string,
+    readonly encoding: string,
   ) {}
 
   get rows(): number {

@@ -26,6 +26,14 @@ export function isEveryRow(rows: Int32Array, n: number): boolean {
   return true;
 }
 
+/** The first of rows that follow each other; -1 where they do not, or there are none. */
+export function firstOfStretch(rows: Int32Array): number {
+  const from = rows[0] ?? -1;
+  if (from < 0 || rows.at(-1) !== from + rows.length - 1) return -1;
+  for (let r = 0; r < rows.length; r++) if (rows[r] !== from + r) return -1;
+  return from;
+}
+
 /** 1 for each item that passes the test, else 0. */
 export function flags<T>(items: ArrayLike<T>, test: (item: T) => boolean): Uint8Array {
   const out = new Uint8Array(items.length);

@@ -1,13 +1,11 @@
 /** Where every filled cell of the reports went. */
 
 import type { Mark } from '../kinds/step.ts';
-import type { Report, ReportPart } from '../read/report.ts';
+import type { Report } from '../read/report.ts';
 import { PART_NAME } from '../read/report.ts';
 import { STEP_WORDS } from '../steps/words.ts';
-import { blankMask, Tag } from '../table/column.ts';
-import { textView } from '../values/cell-text.ts';
-import { NumberForm } from '../values/number-text.ts';
-import { figureOfText } from './figure.ts';
+import { firstOfStretch } from '../table/vectors.ts';
+import { Kind, kindsOf } from './cell-kinds.ts';
 import { isUsed, type Loss, lossOf, met, type ReadMarks, Use } from './marks.ts';
 
 /** One way that cells went. */
@@ -68,6 +66,8 @@ function wayOf(mark: number, losses: readonly Loss[]): { as: Fate['as']; loss?: 
 }
 
 const UNREAD = 0xffff;
+/** Cells tell their fate by one byte. */
+const MOST_FATES = 256;
 
 /** @param nameOf what another table than the tally's own is called; undefined for its own */
 export function cellFates(
@@ -111,32 +111,37 @@ export function cellFates(
     }
     return number;
   };
-  const ofMark = new Map<number, number>();
+  const ofMark = new Uint8Array(UNREAD + 1);
   const parts: PartFates[] = [];
   for (const [source, own] of bySource(readings)) {
     const { report } = own[0]!.run.steps[0]!.reading!;
+    const rows = new Map(
+      own.map((one) => [one, rowsByPart(one.run.steps[0]!.reading!.places.part, report.parts.length)]),
+    );
     report.parts.forEach((part, k) => {
-      const marks = marksOfPart(report, k, own);
+      progress(k / report.parts.length);
+      const marks = marksOfPart(report, k, own, (reading) => rows.get(reading)![k]!);
       if (marks === undefined) return;
-      const cells = new Uint8Array(marks.length);
       const columns = part.columns.length;
+      const cells = new Uint8Array(part.rows * columns);
       part.columns.forEach((column, c) => {
-        progress(c / columns);
-        const blanks = blankMask(column);
-        const isFigure = figureMask(part, c);
+        progress((k + c / columns) / report.parts.length);
+        const kinds = kindsOf(column);
+        const own = marks[c]!;
+        const counts = new Float64Array(3 * MOST_FATES);
         for (let r = 0; r < part.rows; r++) {
-          if (blanks[r] === 1) continue;
-          const mark = marks[r * columns + c]!;
-          let number = ofMark.get(mark);
-          if (number === undefined) {
-            number = numberOf(mark);
-            ofMark.set(mark, number);
-          }
+          const kind = kinds[r]!;
+          if (kind === Kind.blank) continue;
+          const mark = own[r]!;
+          ofMark[mark] ||= numberOf(mark);
+          const number = ofMark[mark]!;
           cells[r * columns + c] = number;
-          const fate = fates[number - 1]!;
-          if (isFigure(r)) fate.figures++;
-          else fate.words++;
+          counts[3 * number + kind]!++;
         }
+        fates.forEach((fate, n) => {
+          fate.figures += counts[3 * (n + 1) + Kind.figure]!;
+          fate.words += counts[3 * (n + 1) + Kind.words]!;
+        });
       });
       parts.push({ source, part: k, name: part.name, rows: part.rows, columns, cells });
     });
@@ -152,47 +157,74 @@ function bySource(readings: readonly ReadMarks[]): Map<string, ReadMarks[]> {
   return found;
 }
 
-/** Marks of the cells of a part, row by row; undefined for a part that none of the readings takes a row of. */
-function marksOfPart(report: Report, k: number, readings: readonly ReadMarks[]): Uint16Array | undefined {
+/**
+ * Marks of the cells of a part, by column; undefined for a part that none of the readings takes a row of.
+ * @param rowsOf rows of each reading's raw table that stand in the part
+ */
+function marksOfPart(
+  report: Report,
+  k: number,
+  readings: readonly ReadMarks[],
+  rowsOf: (reading: ReadMarks) => Int32Array,
+): Uint16Array[] | undefined {
   const part = report.parts[k]!;
-  const columns = part.columns.length;
-  const found = new Uint16Array(part.rows * columns).fill(UNREAD);
+  const found: (Uint16Array | undefined)[] = part.columns.map(() => undefined);
+  const own = (column: number) => {
+    found[column] ??= new Uint16Array(part.rows).fill(UNREAD);
+    return found[column];
+  };
   let any = false;
-  for (const { run, marks, aside } of readings) {
-    for (const pile of aside) {
-      if (pile.part !== k) continue;
-      for (const row of pile.rows) found.fill(pile.mark, row * columns, (row + 1) * columns);
-    }
+  for (const reading of readings) {
+    const { run, marks, aside } = reading;
+    const piles = aside.filter((pile) => pile.part === k);
+    for (const { rows, mark } of piles)
+      for (let column = 0; column < found.length; column++) for (const row of rows) own(column)[row] = mark;
     const { places } = run.steps[0]!.reading!;
-    const inPart = places.ofPart?.[k] ?? places.columns;
-    for (let row = 0; row < places.part.length; row++) {
-      if (places.part[row] !== k) continue;
-      any = true;
-      inPart.forEach((column, c) => {
-        if (column === PART_NAME || column < 0) return;
-        const at = places.cellRows?.[c]?.[row] ?? places.row[row]!;
-        if (at < 0) return;
-        const index = at * columns + column;
-        const mark = marks.cells[c]?.[row] ?? 0;
-        found[index] = found[index] === UNREAD ? mark : met(found[index]!, mark);
-      });
-    }
+    const rows = rowsOf(reading);
+    any ||= rows.length > 0;
+    const columns = places.ofPart?.[k] ?? places.columns;
+    // Most readings take the rows of a part as they stand: their marks are those of the part.
+    const plain = readings.length === 1 && piles.length === 0 && isWhole(places.row, rows, part.rows);
+    columns.forEach((column, c) => {
+      if (column === PART_NAME || column < 0 || column >= found.length) return;
+      const from = marks.cells(c);
+      if (plain && from !== undefined && places.cellRows?.[c] === undefined && columns.indexOf(column) === c) {
+        // Written to only where another column of the table stands in the same one of the part.
+        const again = columns.lastIndexOf(column) !== c;
+        const view = from.subarray(rows[0], rows[0]! + part.rows);
+        found[column] = again ? view.slice() : view;
+        return;
+      }
+      const cells = own(column);
+      const at = places.cellRows?.[c] ?? places.row;
+      for (let n = 0; n < rows.length; n++) {
+        const row = rows[n]!;
+        const to = at[row]!;
+        if (to < 0) continue;
+        const mark = from?.[row] ?? 0;
+        cells[to] = cells[to] === UNREAD ? mark : met(cells[to]!, mark);
+      }
+    });
   }
-  return any ? found : undefined;
+  return any ? found.map((_, column) => own(column)) : undefined;
 }
 
-const FORM = NumberForm.parse({});
+/** Whether rows of a raw table are all rows of a part, as they stand. */
+function isWhole(places: Int32Array, rows: Int32Array, count: number): boolean {
+  if (rows.length !== count || firstOfStretch(rows) < 0) return false;
+  for (let n = 0; n < rows.length; n++) if (places[rows[n]!] !== n) return false;
+  return true;
+}
 
-/** Whether cells of a column of a part hold figures. */
-function figureMask(part: ReportPart, c: number): (row: number) => boolean {
-  const column = part.columns[c]!;
-  if (column.type === 'number' || column.type === 'whole') return () => true;
-  if (column.type === 'received') {
-    const { tags } = column;
-    const flags = column.dictionary.map((text) => figureOfText(text, FORM) !== undefined);
-    return (row) => tags[row] === Tag.number || (tags[row] === Tag.text && flags[column.values[row]!] === true);
+/** Rows of a raw table by the part of the report that they stand in. */
+function rowsByPart(parts: Int32Array, count: number): Int32Array[] {
+  const ends = new Int32Array(count);
+  for (const part of parts) if (part >= 0) ends[part]!++;
+  const rows = Array.from(ends, (size) => new Int32Array(size));
+  ends.fill(0);
+  for (let row = 0; row < parts.length; row++) {
+    const part = parts[row]!;
+    if (part >= 0) rows[part]![ends[part]!++] = row;
   }
-  const { codes, texts } = textView(column);
-  const flags = texts.map((text) => figureOfText(text, FORM) !== undefined);
-  return (row) => codes[row]! >= 0 && flags[codes[row]!]!;
+  return rows;
 }

@@ -3,10 +3,11 @@
 import type { Mark } from '../kinds/step.ts';
 import type { MethodRun, StepRun } from '../run/run.ts';
 import { walkedSteps } from '../run/run.ts';
-import { type Column, Tag } from '../table/column.ts';
+import { type Column, countUnreadable, Tag } from '../table/column.ts';
 import { numberAt, numbersOf } from '../table/numbers.ts';
 import { type ColumnMap, inputColumn, inputRows, NAME, type Origin, type Role, type RowMap } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
+import { firstOfStretch } from '../table/vectors.ts';
 import { add } from '../values/decimal.ts';
 
 /** Bits of a mark: what a cell is to the table. */
@@ -34,35 +35,75 @@ export interface Loss {
   mark?: Mark;
 }
 
-/** Marks of the cells of one table: bits of Use, or above them the number of a loss from 1 on. */
+/**
+ * Marks of the cells of one table: bits of Use, or above them the number of a loss from 1 on. Vectors may be those of
+ * another table, where a step left cells in their places; they are copied before they are written to.
+ */
 export class Marks {
-  readonly cells: Uint16Array[];
+  private readonly cellsOf: (Uint16Array | undefined)[];
+  private readonly lent = new Set<Uint16Array | Float64Array>();
   /** Of the columns' names. */
   readonly names: Uint16Array;
-  /** What the table's values that came from each cell add up to; NaN where there is none. */
-  amounts: (Float64Array | undefined)[];
+  private readonly amountsOf: (Float64Array | undefined)[];
 
   constructor(readonly table: Table) {
-    this.cells = table.fields.map(() => new Uint16Array(table.rows));
+    this.cellsOf = table.fields.map(() => undefined);
     this.names = new Uint16Array(table.fields.length);
-    this.amounts = table.fields.map(() => undefined);
+    this.amountsOf = table.fields.map(() => undefined);
   }
 
   /** Every cell and name as it stands at the end: used once. */
   static ofEnd(table: Table): Marks {
     const marks = new Marks(table);
+    const once = new Uint16Array(table.rows).fill(Use.once);
     table.fields.forEach((field, c) => {
-      marks.cells[c]!.fill(Use.once);
-      marks.amounts[c] = numbersOf(field.column)?.slice();
-      markUnreadable(field.column, marks.cells[c]!);
+      marks.lend(c, once, numbersOf(field.column));
+      if (countUnreadable(field.column) > 0) markUnreadable(field.column, marks.own(c));
     });
     marks.names.fill(Use.name);
     return marks;
   }
 
-  amountsOf(column: number): Float64Array {
-    this.amounts[column] ??= new Float64Array(this.table.rows).fill(Number.NaN);
-    return this.amounts[column];
+  /** Marks of a column's cells, to be read; undefined where none was met yet. */
+  cells(column: number): Uint16Array | undefined {
+    return this.cellsOf[column];
+  }
+
+  /** What the table's values that came from each cell add up to, NaN where there is none; to be read. */
+  amounts(column: number): Float64Array | undefined {
+    return this.amountsOf[column];
+  }
+
+  /** Gives a column that nothing was met of the vectors of another table. */
+  lend(column: number, cells: Uint16Array, amounts: Float64Array | undefined): void {
+    this.cellsOf[column] = cells;
+    this.amountsOf[column] = amounts;
+    this.lent.add(cells);
+    if (amounts !== undefined) this.lent.add(amounts);
+  }
+
+  /** Every cell of a column was met: it has the vector of another table, in which none is unmarked. */
+  isWhole(column: number): boolean {
+    const cells = this.cellsOf[column];
+    return cells !== undefined && this.lent.has(cells);
+  }
+
+  /** Marks of a column's cells, to be written. */
+  own(column: number): Uint16Array {
+    const before = this.cellsOf[column];
+    if (before !== undefined && !this.lent.has(before)) return before;
+    const own = before?.slice() ?? new Uint16Array(this.table.rows);
+    this.cellsOf[column] = own;
+    return own;
+  }
+
+  /** Amounts of a column, to be written. */
+  ownAmounts(column: number): Float64Array {
+    const before = this.amountsOf[column];
+    if (before !== undefined && !this.lent.has(before)) return before;
+    const own = before?.slice() ?? new Float64Array(this.table.rows).fill(Number.NaN);
+    this.amountsOf[column] = own;
+    return own;
   }
 }
 
@@ -121,7 +162,8 @@ export interface TableMarks {
   losses: readonly Loss[];
 }
 
-const MOST_LOSSES = 250;
+/** Cells tell by one byte what became of them; losses leave room for the other ways. */
+const MOST_LOSSES = 240;
 
 /**
  * Marks of every raw cell behind the last table of a run, through other tables too.
@@ -141,6 +183,9 @@ class Walk {
   readonly losses: Loss[] = [];
   private readonly known = new Map<string, number>();
 
+  private done = 0;
+  private readonly check = () => this.progress(this.done);
+
   constructor(private readonly progress: (done: number) => void) {}
 
   back(run: MethodRun, stepIndex: number, end: Marks, name: string): void {
@@ -148,7 +193,8 @@ class Walk {
     const steps = walkedSteps(run, stepIndex);
     for (let k = steps.length - 1; k >= 0; k--) {
       const { run: step, index } = steps[k]!;
-      this.progress(1 - k / steps.length);
+      this.done = 1 - k / steps.length;
+      this.check();
       if (step.reading !== undefined) {
         this.keep(run, stepIndex, step, marks, name);
         return;
@@ -156,7 +202,7 @@ class Walk {
       const before = steps[k - 1]?.run.table ?? { rows: 0, fields: [] };
       const own = new Marks(before);
       const others = step.others.map((other) => new Marks(other.run.steps[other.step]!.table));
-      spread(step.origin, marks, [own, ...others]);
+      spread(step.origin, marks, [own, ...others], this.check);
       this.lose(own, step, index, name);
       step.others.forEach((other, n) => {
         this.lose(others[n]!, { ...step, aside: [] }, index, name);
@@ -180,28 +226,28 @@ class Walk {
       return;
     }
     // The same report behind a table in two ways.
-    known.marks.cells.forEach((cells, c) => {
-      const other = marks.cells[c]!;
-      for (let r = 0; r < cells.length; r++) cells[r] = met(cells[r]!, other[r]!);
-    });
     known.marks.names.forEach((mark, c) => {
+      const [cells, other] = [known.marks.own(c), marks.cells(c)!];
+      for (let r = 0; r < cells.length; r++) cells[r] = met(cells[r]!, other[r]!);
       known.marks.names[c] = met(mark, marks.names[c]!);
+      const amounts = marks.amounts(c);
+      if (known.marks.amounts(c) === undefined && amounts !== undefined) known.marks.lend(c, cells, amounts);
     });
-    known.marks.amounts = known.marks.amounts.map((amounts, c) => amounts ?? marks.amounts[c]);
   }
 
   /** What no output cell came from was lost here: on a pile, or dropped. */
   private lose(marks: Marks, step: StepRun, index: number, table: string): void {
     const { kind, id } = step.step;
+    const open = [...marks.table.fields.keys()].filter((c) => !marks.isWhole(c));
     for (const pile of step.aside) {
       const mark = this.loss({ table, step: index, id, kind, pile: pile.name, mark: pile.mark }) << REASON_SHIFT;
-      const fill = (cells: Uint16Array, rows: Int32Array) => {
-        for (const row of rows) if (cells[row] === 0) cells[row] = mark;
-      };
-      if (pile.columns === undefined) for (const cells of marks.cells) fill(cells, pile.rows);
+      if (pile.columns === undefined)
+        for (const c of open) {
+          const cells = marks.own(c);
+          for (const row of pile.rows) if (cells[row] === 0) cells[row] = mark;
+        }
       for (const c of pile.columns ?? []) {
-        const cells = marks.cells[c]!;
-        for (let r = 0; r < cells.length; r++) if (cells[r] === 0) cells[r] = mark;
+        if (!marks.isWhole(c)) markRest(marks.own(c), () => mark);
         if (marks.names[c] === 0) marks.names[c] = mark;
       }
     }
@@ -210,7 +256,10 @@ class Walk {
       dropped ||= this.loss({ table, step: index, id, kind }) << REASON_SHIFT;
       return dropped;
     };
-    for (const cells of marks.cells) for (let r = 0; r < cells.length; r++) if (cells[r] === 0) cells[r] = lost();
+    for (const c of open) {
+      this.check();
+      markRest(marks.own(c), lost);
+    }
     marks.names.forEach((mark, c) => {
       if (mark === 0) marks.names[c] = lost();
     });
@@ -229,17 +278,27 @@ class Walk {
   }
 }
 
-/** Carries marks and amounts from the cells of a step's output to the cells that they came from. */
-function spread(origin: Origin, out: Marks, inputs: readonly Marks[]): void {
+function markRest(cells: Uint16Array, mark: () => number): void {
+  for (let r = 0; r < cells.length; r++) if (cells[r] === 0) cells[r] = mark();
+}
+
+/**
+ * Carries marks and amounts from the cells of a step's output to the cells that they came from.
+ * @param check called for each column; may throw to give up
+ */
+function spread(origin: Origin, out: Marks, inputs: readonly Marks[], check: () => void): void {
   origin.forEach((of, c) => {
     for (const source of of.cells) {
+      check();
       const into = inputs[source.input ?? 0]!;
       const named = of.name.some(
         (one) => (one.input ?? 0) === (source.input ?? 0) && inputColumn(one.column, 0) === source.column,
       );
       // A column computed beside the ones it reads is no home for their figures.
       const computed = typeof source.column === 'number' && source.rows.kind === 'same' && !named;
-      spreadCells(source.rows, source.column, source.role, computed ? undefined : out.amounts[c], out.cells[c]!, into);
+      const amounts = computed ? undefined : out.amounts(c);
+      if (source.role !== 'value' || !spreadWhole(source.rows, source.column, amounts, out.cells(c)!, into))
+        spreadCells(source.rows, source.column, source.role, amounts, out.cells(c)!, into);
     }
     for (const source of of.name) {
       const into = inputs[source.input ?? 0]!;
@@ -250,10 +309,95 @@ function spread(origin: Origin, out: Marks, inputs: readonly Marks[]): void {
       for (let k = 0; k < rows.length; k++) {
         const row = rows[k]!;
         if (row === NAME) into.names[column] = met(into.names[column]!, mark);
-        else if (row >= 0) into.cells[column]![row] = met(into.cells[column]![row]!, mark);
+        else if (row >= 0 && !isMarkedAs(into, column, row, mark)) {
+          const cells = into.own(column);
+          cells[row] = met(cells[row]!, mark);
+        }
       }
     }
   });
+}
+
+/** Whether meeting this mark changes nothing of a cell's own. */
+function isMarkedAs(marks: Marks, column: number, row: number, mark: number): boolean {
+  const before = marks.cells(column)?.[row] ?? 0;
+  return before !== 0 && met(before, mark) === before;
+}
+
+/**
+ * The common ways in which whole columns go, without asking of each cell where it came from.
+ * @returns false where the cells go in another way
+ */
+function spreadWhole(
+  rows: RowMap,
+  column: ColumnMap,
+  amounts: Float64Array | undefined,
+  marks: Uint16Array,
+  into: Marks,
+): boolean {
+  const n = marks.length;
+  if (typeof column === 'number') {
+    if (column < 0) return true;
+    if (rows.kind === 'same' && into.table.rows === n && into.cells(column) === undefined) {
+      into.lend(column, marks, amounts);
+      return true;
+    }
+    if (rows.kind === 'take') meetColumn(into, column, marks, amounts, 0, 1, rows.rows);
+    else if (rows.kind === 'same') meetColumn(into, column, marks, amounts, 0, 1);
+    else return false;
+    return true;
+  }
+  if (rows.kind !== 'repeat' || column.kind !== 'cycle' || column.columns.length !== rows.times) return false;
+  column.columns.forEach((own, k) => {
+    if (own >= 0) meetColumn(into, own, marks, amounts, k, rows.times);
+  });
+  return true;
+}
+
+const stretches = new WeakMap<Int32Array, number>();
+
+/** The first of rows that follow each other, or -1 where they do not. All columns of a step ask it of the same rows. */
+function stretchFrom(rows: Int32Array): number {
+  let from = stretches.get(rows);
+  if (from === undefined) {
+    from = firstOfStretch(rows);
+    stretches.set(rows, from);
+  }
+  return from;
+}
+
+/**
+ * Output rows first, first + step and so on meet the rows of one column, each its own: the row in the same place, or that
+ * in taken.
+ */
+function meetColumn(
+  into: Marks,
+  column: number,
+  marks: Uint16Array,
+  amounts: Float64Array | undefined,
+  first: number,
+  step: number,
+  taken?: Int32Array,
+): void {
+  const isNew = into.cells(column) === undefined;
+  const cells = into.own(column);
+  const own = amounts === undefined ? undefined : into.ownAmounts(column);
+  const from = isNew && taken !== undefined && step === 1 ? stretchFrom(taken) : -1;
+  if (from >= 0) {
+    cells.set(marks, from);
+    if (amounts !== undefined) own!.set(amounts, from);
+    return;
+  }
+  for (let r = first, place = 0; r < marks.length; r += step, place++) {
+    const row = taken === undefined ? place : taken[place]!;
+    if (row < 0) continue;
+    const mark = marks[r]!;
+    const before = cells[row]!;
+    cells[row] = before === 0 ? mark : met(before, mark);
+    if (own === undefined || !isUsed(mark)) continue;
+    const amount = amounts![r]!;
+    if (!Number.isNaN(amount)) own[row] = Number.isNaN(own[row]!) ? amount : add(own[row]!, amount);
+  }
 }
 
 function spreadCells(
@@ -274,12 +418,12 @@ function spreadCells(
       return;
     }
     if (row < 0) return;
-    const cells = into.cells[column]!;
+    const cells = into.own(column);
     cells[row] = met(cells[row]!, mark);
     if (role !== 'value' || !isUsed(mark)) return;
     const amount = merged ? numberAt(into.table.fields[column]!.column, row) : (amounts?.[out] ?? Number.NaN);
     if (Number.isNaN(amount)) return;
-    const own = into.amountsOf(column);
+    const own = into.ownAmounts(column);
     own[row] = Number.isNaN(own[row]!) ? amount : add(own[row]!, amount);
   };
   switch (rows.kind) {

@@ -18,11 +18,11 @@ export interface ReportPlace {
 
 export type TotalKind = 'sum' | 'mean' | 'count' | 'min' | 'max';
 
-type RowRole = 'data' | 'total' | 'other';
+const Role = { other: 0, data: 1, total: 2 } as const;
 
 /** One raw table as the totals see it. */
 export class TotalsSheet {
-  readonly roles: RowRole[];
+  private readonly roles: Uint8Array;
   readonly form: NumberForm;
   /** Raw columns that hold totals of others, by what they are called. */
   readonly totalColumns: ReadonlyMap<number, { name: string; siblings: readonly { raw: number; name: string }[] }>;
@@ -43,12 +43,12 @@ export class TotalsSheet {
     const { run, upTo } = read;
     this.raw = run.steps[0]!.table;
     const fates = rowFates(run, upTo);
-    this.roles = Array.from({ length: this.raw.rows }, (_, row): RowRole => {
-      const { mark } = fates.at(row);
-      if (mark === 'total') return 'total';
-      // What was filtered out or put with the others was counted by the report all the same.
-      return mark === 'data' || mark === 'other' ? 'data' : 'other';
-    });
+    // What was filtered out or put with the others was counted by the report all the same.
+    const ofPile = fates.piles.map(({ mark }) =>
+      mark === 'total' ? Role.total : mark === 'data' || mark === 'other' ? Role.data : Role.other,
+    );
+    this.roles = new Uint8Array(this.raw.rows);
+    for (let row = 0; row < this.roles.length; row++) this.roles[row] = ofPile[fates.pile[row]!] ?? Role.data;
     this.form = NumberForm.parse({ decimal: decimalOf(run) });
     const header = run.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
     this.aligned = header > 0 && header <= upTo ? alignmentOf(run, header) : undefined;
@@ -67,6 +67,14 @@ export class TotalsSheet {
     return this.raw.rows;
   }
 
+  isData(row: number): boolean {
+    return this.roles[row] === Role.data;
+  }
+
+  isTotal(row: number): boolean {
+    return this.roles[row] === Role.total;
+  }
+
   partOf(row: number): number {
     return this.read.run.steps[0]!.reading!.places.part[row]!;
   }
@@ -83,7 +91,7 @@ export class TotalsSheet {
 
   /** What became of a cell, as the tally marks it; 0 where there is none. */
   markAt(row: number, column: number): number {
-    return this.read.marks.cells[this.rawColumn(row, column)]?.[row] ?? 0;
+    return this.read.marks.cells(this.rawColumn(row, column))?.[row] ?? 0;
   }
 
   place(row: number, column: number): ReportPlace {
@@ -135,7 +143,7 @@ export class TotalsSheet {
 
   /** What the table's values that came from a cell add up to; NaN where none did. */
   amount(row: number, column: number): number {
-    return this.read.marks.amounts[this.rawColumn(row, column)]?.[row] ?? Number.NaN;
+    return this.read.marks.amounts(this.rawColumn(row, column))?.[row] ?? Number.NaN;
   }
 
   get columnCount(): number {

@@ -137,7 +137,7 @@ class SheetLedger {
     return Array.from({ length: sheet.columnCount }, (_, c) => c).filter((c) => {
       let [filled, figures] = [0, 0];
       for (let r = 0; r < sheet.rows && filled < 500; r++) {
-        if (sheet.roles[r] !== 'data' || sheet.text(r, c) === null) continue;
+        if (!sheet.isData(r) || sheet.text(r, c) === null) continue;
         filled++;
         if (sheet.figure(r, c) !== undefined) figures++;
       }
@@ -149,7 +149,7 @@ class SheetLedger {
     const { sheet } = this;
     const rows: { row: number; label: string }[] = [];
     for (let row = 0; row < sheet.rows; row++) {
-      if (sheet.roles[row] !== 'total') continue;
+      if (!sheet.isTotal(row)) continue;
       const words: string[] = [];
       for (let c = 0; c < sheet.columnCount; c++) {
         const text = sheet.text(row, c);
@@ -204,11 +204,11 @@ class SheetLedger {
   private rowsCovered(total: TotalRow, how: HowFar): number[] {
     const { sheet } = this;
     const part = sheet.partOf(total.row);
-    const isTotal = (row: number) => sheet.roles[row] === 'total';
+    const isTotal = (row: number) => sheet.isTotal(row);
     const own = this.levelOf.get(total.level);
     const found: number[] = [];
     const take = (row: number) => {
-      if (sheet.roles[row] === 'data') found.push(row);
+      if (sheet.isData(row)) found.push(row);
     };
     if (how === 'below') {
       for (let r = total.row + 1; r < sheet.rows && sheet.partOf(r) === part && !isTotal(r); r++) take(r);
@@ -248,7 +248,7 @@ class SheetLedger {
     const columns = this.columnsBeside(column, name, siblings);
     const names = siblings.filter((one) => columns.includes(one.raw)).map((one) => one.name);
     for (let row = 0; row < this.sheet.rows; row++) {
-      if (this.sheet.roles[row] !== 'data') continue;
+      if (!this.sheet.isData(row)) continue;
       const figure = this.sheet.figure(row, column);
       if (figure !== undefined)
         this.add(row, column, figure, { rows: [row], columns }, () => `${names.join(', ')} beside it`);
@@ -279,7 +279,7 @@ class SheetLedger {
       every: () => figures,
     };
     const data = Array.from({ length: this.sheet.rows }, (_, r) => r)
-      .filter((r) => this.sheet.roles[r] === 'data')
+      .filter((r) => this.sheet.isData(r))
       .slice(0, 400);
     const share = (way: Beside) => {
       const columns = ways[way]().map((one) => one.raw);
