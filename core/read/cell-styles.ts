@@ -1,7 +1,8 @@
 /** How cells of a workbook look, as its styles say (ISO/IEC 29500-1, 18.8): read only where someone asks. */
 import { columnIndex } from '../table/table.ts';
 import { archiveEntry } from './archive.ts';
-import { NotPlain, scanCells, sheetData } from './sheet-xml/scan-cells.ts';
+import { NotPlain } from './not-plain.ts';
+import { scanCells, sheetData } from './sheet-xml/scan-cells.ts';
 import { type Entries, sheetPaths, textOf } from './sheet-xml/sheet-paths.ts';
 import { StyleCodes } from './sheet-xml/style-codes.ts';
 import { walkTags } from './sheet-xml/walk-tags.ts';

@@ -27,11 +27,7 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   const keys = countedKeys(text, source.name);
   const { text: exact, kept } = withExactNumbers(text);
-  if (kept > 0)
-    notices.push({
-      tone: 'look',
-      text: `${counted(kept, 'number')} of more than 15 digits, or too large or small to count with, kept as text, every digit`,
-    });
+  notices.push(...keptNotices(kept));
   const whole = tryParse(exact);
   if (whole.value !== undefined)
     return { root: whole.value, notices: [...notices, ...repeatedKeys(text, whole.value, keys)] };
@@ -55,22 +51,33 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
     const { value, trouble } = tryParse(line);
     if (value !== undefined) items.push(value);
     else if (badLines === 'skip') bad.push(k + 1);
-    else
-      throw new ReadFailure(
-        source.name,
-        `Line ${k + 1} of ${source.name} is no JSON: ${trouble}. Correct it, or choose to leave such lines out.`,
-      );
+    else throw badLine(source.name, k + 1, trouble);
   });
-  const notices: Notice[] =
-    bad.length === 0
-      ? []
-      : [
-          {
-            tone: 'look',
-            text: `${counted(bad.length, 'line')} left out as no JSON: ${few(bad.map((line) => `line ${line}`))}`,
-          },
-        ];
-  return { root: items, notices, bad };
+  return { root: items, notices: badNotices(bad), bad };
+}
+
+export function badNotices(bad: readonly number[]): Notice[] {
+  if (bad.length === 0) return [];
+  const lines = few(bad.map((line) => `line ${line}`));
+  return [{ tone: 'look', text: `${counted(bad.length, 'line')} left out as no JSON: ${lines}` }];
+}
+
+export function keptNotices(kept: number): Notice[] {
+  if (kept === 0) return [];
+  return [
+    {
+      tone: 'look',
+      text: `${counted(kept, 'number')} of more than 15 digits, or too large or small to count with, kept as text, every digit`,
+    },
+  ];
+}
+
+/** A line that is no JSON. */
+export function badLine(file: string, line: number, trouble: string | undefined): ReadFailure {
+  return new ReadFailure(
+    file,
+    `Line ${line} of ${file} is no JSON: ${trouble}. Correct it, or choose to leave such lines out.`,
+  );
 }
 
 /**
@@ -78,7 +85,7 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
  * 6: software may keep them as doubles).
  * @returns the text itself where there are none
  */
-function withExactNumbers(text: string): { text: string; kept: number } {
+export function withExactNumbers(text: string): { text: string; kept: number } {
   if (!/\d{16}|[eE][-+]?\d{3}/.test(text)) return { text, kept: 0 };
   let out = '';
   let from = 0;
@@ -102,7 +109,7 @@ function withExactNumbers(text: string): { text: string; kept: number } {
   return { text: out + text.slice(from), kept };
 }
 
-function isExact(number: string): boolean {
+export function isExact(number: string): boolean {
   if (/^-?\d{16,}$/.test(number)) return Number.isSafeInteger(Number(number));
   if (!/[eE]/.test(number) || Number.isNaN(Number(number))) return true;
   return Number.isFinite(Number(number)) && (Number(number) !== 0 || !/[1-9]/.test(number.split(/[eE]/)[0]!));
@@ -111,8 +118,13 @@ function isExact(number: string): boolean {
 /** Tells of names that stand twice in one object, where the last one counts (RFC 8259, 4). @param keys of the text */
 function repeatedKeys(text: string, root: Json, keys: number): Notice[] {
   const repeated = keys - keysOf(root);
-  if (repeated <= 0) return [];
-  const { name, line } = firstRepeated(text);
+  return repeated <= 0 ? [] : repeatedNotices(repeated, firstRepeated(text));
+}
+
+export function repeatedNotices(
+  repeated: number,
+  { name, line }: { name?: string | undefined; line?: number | undefined },
+): Notice[] {
   const first = name === undefined ? '' : `, the first is ${name} on line ${line}`;
   return [
     {
@@ -122,7 +134,7 @@ function repeatedKeys(text: string, root: Json, keys: number): Notice[] {
   ];
 }
 
-function keysOf(value: Json): number {
+export function keysOf(value: Json): number {
   let count = 0;
   if (Array.isArray(value)) for (const item of value) count += keysOf(item);
   else if (isObject(value)) {
@@ -136,7 +148,7 @@ function keysOf(value: Json): number {
 }
 
 /** Walks the names of a text that is known to be JSON, line by line or whole. */
-function firstRepeated(text: string): { name?: string; line?: number } {
+export function firstRepeated(text: string): { name?: string; line?: number } {
   const open: Set<string>[] = [];
   let line = 1;
   let last = '';
@@ -157,7 +169,7 @@ function firstRepeated(text: string): { name?: string; line?: number } {
 const DEEPEST = 500;
 
 /** Names of fields in a text, counted by the colons behind them. @throws ReadFailure when it is too deep */
-function countedKeys(text: string, file: string): number {
+export function countedKeys(text: string, file: string): number {
   let keys = 0;
   let depth = 0;
   let quoted = false;
@@ -180,7 +192,7 @@ function countedKeys(text: string, file: string): number {
   return keys;
 }
 
-function tryParse(text: string): { value?: Json; trouble?: string } {
+export function tryParse(text: string): { value?: Json; trouble?: string } {
   try {
     return { value: JSON.parse(text) as Json };
   } catch (error) {

@@ -1,7 +1,7 @@
 /** Lists inside lists as rows: the items of one list, with the fields of every level around them. */
 
 import { ReceivedBuilder } from '../table/builder.ts';
-import { Tag } from '../table/column.ts';
+import { type Column, Tag } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
@@ -17,7 +17,15 @@ export interface FieldColumn {
   name: string;
   /** Level from the outside. */
   level: number;
-  builder: ReceivedBuilder;
+  builder: CellBuilder;
+}
+
+/** Collects the cells of a field, row by row in any order. */
+export interface CellBuilder {
+  text(row: number, text: string): void;
+  counted(row: number, tag: number, value: number): void;
+  /** @param rows as many as there are */
+  finish(rows: number): Column;
 }
 
 export interface NestedRows {
@@ -55,11 +63,11 @@ const REPEATED_FOR_BYTE = 2;
  * @throws ReadFailure when the rows have too many fields, or fill more cells than there is room for
  */
 export function nestedRows(source: Source, root: Json, names: readonly string[], joinWith: string): NestedRows {
-  return new Walk(source, names, joinWith).all(root);
+  return new RowWalk(source, names, joinWith).all(root);
 }
 
 /** A name on one level: the column it fills, or the names inside of it. */
-interface Slot {
+export interface Slot {
   name: string;
   column?: FieldColumn;
   inside: Map<string, Slot>;
@@ -67,8 +75,8 @@ interface Slot {
 
 type Filled = [FieldColumn, Json];
 
-class Walk {
-  private readonly found: NestedRows = { rows: 0, columns: [], childless: [], besides: new Set(), met: 0 };
+export class RowWalk {
+  readonly found: NestedRows = { rows: 0, columns: [], childless: [], besides: new Set(), met: 0 };
   private readonly levels: Map<string, Slot>[] = [];
 
   /** Cells filled so far. */
@@ -79,10 +87,34 @@ class Walk {
     private readonly source: Source,
     private readonly names: readonly string[],
     private readonly joinWith: string,
+    private readonly makeBuilder: () => CellBuilder = () => new ReceivedBuilder(64),
   ) {}
 
   all(root: Json): NestedRows {
     this.walk(root, 0, []);
+    return this.end();
+  }
+
+  /** One item of a list at the root, where items come one by one. */
+  item(item: Json): void {
+    this.found.met = Math.max(this.found.met, 1);
+    this.walk(item, 1, []);
+  }
+
+  /** Names of the fields of items, once an item was walked. */
+  get slots(): ReadonlyMap<string, Slot> {
+    return this.levels[1] ?? new Map();
+  }
+
+  /** A row whose cells were put into the columns' builders elsewhere. */
+  rowPut(cells: number): void {
+    this.found.met = Math.max(this.found.met, 1);
+    this.found.rows++;
+    this.filled += cells;
+  }
+
+  /** @throws ReadFailure when the rows are mostly blank, and too many */
+  end(): NestedRows {
     const { rows, columns } = this.found;
     const blank = tooBlank(rows, columns.length, this.filled);
     if (blank !== undefined)
@@ -200,14 +232,14 @@ class Walk {
     if (slot.column === undefined) {
       if (this.found.columns.length >= MOST_COLUMNS)
         this.refuse(`would have more than ${grouped(MOST_COLUMNS)} columns`);
-      slot.column = { name: slot.name, level, builder: new ReceivedBuilder(64) };
+      slot.column = { name: slot.name, level, builder: this.makeBuilder() };
       this.found.columns.push(slot.column);
     }
     return slot.column;
   }
 }
 
-function put(builder: ReceivedBuilder, row: number, value: Json): void {
+export function put(builder: CellBuilder, row: number, value: Json): void {
   if (typeof value === 'number') builder.counted(row, Tag.number, value);
   else if (typeof value === 'boolean') builder.counted(row, Tag.yesno, value ? 1 : 0);
   else if (typeof value === 'string') builder.text(row, value);
@@ -225,7 +257,7 @@ function isPlainList(value: Json): value is Json[] {
 }
 
 /** Plain values are joined; a list of objects beside the way stays JSON, since going down two lists would multiply. */
-function listCell(list: readonly Json[], name: string, joinWith: string, besides: Set<string>): Json {
+export function listCell(list: readonly Json[], name: string, joinWith: string, besides: Set<string>): Json {
   if (list.length === 0) return null;
   if (list.every((item) => item === null || typeof item !== 'object'))
     return list.map((item) => (item === null ? '' : String(item))).join(joinWith);

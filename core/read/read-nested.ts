@@ -3,9 +3,11 @@ import { blank, choiceBlank, option, shown } from '../kinds/sentence.ts';
 import { type Notice, StepFailure } from '../kinds/step.ts';
 import { type Field, uniqueName } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
+import type { Json } from '../values/json.ts';
 import { mostAlike } from '../values/likeness.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { gridResult } from './grid-result.ts';
+import { firstLines, rowsOfLines } from './json-lines/rows-of-lines.ts';
 import { readJson } from './json-source.ts';
 import { listPaths, type NestedRows, nestedRows, pathNames } from './nested-rows.ts';
 import { type OutlineNode, outlineOf } from './outline.ts';
@@ -62,22 +64,21 @@ export const readNestedWords: ReadWords<Params> = {
 
 export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
   start: (id, source) => {
-    const { root } = readJson(source, 'skip');
+    const paths = listPaths(readJson(firstLines(source), 'skip').root);
     return Params.parse({
       source: id,
-      rows: listPaths(root).find((one) => one.objects || one.rows)?.path ?? listPaths(root)[0]?.path ?? '$',
+      rows: paths.find((one) => one.objects || one.rows)?.path ?? paths[0]?.path ?? '$',
     });
   },
   read(source, params, context) {
-    const { root, notices } = readJson(source, params.badLines);
     const names = pathNames(params.rows);
     if (names === undefined)
       throw new StepFailure(
         `The path ${params.rows} cannot be used: it is made of names, * and [*], as in $.sailings[*].bookings[*].`,
       );
-    const found = nestedRows(source, root, names, params.join);
+    const { found, notices, root } = rowsOf(source, params, names, context.progress);
     if (found.met < names.length) {
-      const known = listPaths(root).map((one) => one.path);
+      const known = listPaths(root()).map((one) => one.path);
       if (!known.includes(params.rows)) {
         const alike = mostAlike(params.rows, known);
         throw new StepFailure(
@@ -105,9 +106,21 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
   },
 });
 
-/** The outline of a source, and the path whose items are rows. @throws ReadFailure */
+function rowsOf(
+  source: Source,
+  params: Params,
+  names: readonly string[],
+  progress: (done: number) => void,
+): { found: NestedRows; notices: readonly Notice[]; root: () => Json } {
+  const lines = rowsOfLines(source, names, params.join, params.badLines, progress);
+  if (lines !== undefined) return { ...lines, root: () => readJson(source, params.badLines).root };
+  const { root, notices } = readJson(source, params.badLines);
+  return { found: nestedRows(source, root, names, params.join), notices, root: () => root };
+}
+
+/** The outline of a source, of a large one of lines that of its first lines. @throws ReadFailure */
 export function nestedOutline(source: Source): OutlineNode[] {
-  return outlineOf(readJson(source, 'skip').root);
+  return outlineOf(readJson(firstLines(source), 'skip').root);
 }
 
 /** One column for each field of each level, the outer levels first, in order of appearance. */

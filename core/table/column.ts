@@ -66,9 +66,9 @@ export function unseenMask(column: Column): Uint8Array {
   if (column.type === 'text') {
     const spans = spansOf(column);
     if (spans !== undefined) {
-      spans.each((row, bytes, from) => {
+      spans.each((row, bytes, from, to) => {
         // Nearly every cell begins with something that shows.
-        const first = bytes[from]!;
+        const first = to === from ? 0 : bytes[from]!;
         if ((first <= 32 || first >= 0x80) && isSpaceOnly(spans.text(row)!)) mask[row] = 1;
       });
       return mask;

@@ -154,8 +154,14 @@ export class SpanBuilder {
     if (this.rows === this.starts.length) this.grow();
     const length = end - start;
     this.starts[this.rows] = length === 0 ? -1 : start;
-    if (length >= LONG) this.longs.set(start, length);
-    this.lengths[this.rows++] = Math.min(length, LONG);
+    this.lengths[this.rows++] = SpanBuilder.lengthOf(start, length, this.longs);
+  }
+
+  /** The length as it is kept beside a start; a long one goes into longs. */
+  static lengthOf(start: number, length: number, longs: Map<number, number>): number {
+    if (length < LONG) return length;
+    longs.set(start, length);
+    return LONG;
   }
 
   padTo(rows: number): void {

@@ -1,6 +1,7 @@
 import { ByteDictionary } from '../../table/byte-dictionary.ts';
 import { decodeRun } from '../../table/spans.ts';
-import { ascii, NotPlain, standsAt } from './scan-cells.ts';
+import { NotPlain } from '../not-plain.ts';
+import { ascii, standsAt } from './scan-cells.ts';
 
 const LESS = 60;
 const GREATER = 62;

@@ -1,6 +1,7 @@
+import { NotPlain } from '../not-plain.ts';
 import { Reach } from '../read-failure.ts';
 import { BookTexts } from './book-texts.ts';
-import { ascii, NotPlain, type SheetData, scanCells, sheetData } from './scan-cells.ts';
+import { ascii, type SheetData, scanCells, sheetData } from './scan-cells.ts';
 import { SheetCells } from './sheet-cells.ts';
 import { SHARED_TEXTS, sheetPaths } from './sheet-paths.ts';
 

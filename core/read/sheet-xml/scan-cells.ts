@@ -1,9 +1,5 @@
 import { readDecimalBytes } from '../../values/number-text.ts';
-
-/** What a sheet holds that the scanner does not understand: it is read by the library instead. */
-export class NotPlain extends Error {
-  override name = 'NotPlain';
-}
+import { NotPlain } from '../not-plain.ts';
 
 /** Takes the cells of a sheet one by one. Rows and columns count from 0; style is an index into the formats of cells. */
 export interface CellSink {
