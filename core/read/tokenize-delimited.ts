@@ -219,7 +219,7 @@ class Tokenizer {
   }
 
   private row(): void {
-    const { bytes, delimiter, stops } = this;
+    const { bytes, delimiter, stops, columns, rows } = this;
     const n = bytes.length;
     const single = delimiter.length === 1;
     const started = this.line;
@@ -236,12 +236,16 @@ class Tokenizer {
       if (plain) {
         const from = this.at;
         let at = from;
-        for (; at < n; at++) {
-          if (stops[bytes[at]!] === 0) continue;
-          if (single || bytes[at] === LF || bytes[at] === CR || this.matches(delimiter, at)) break;
-        }
+        // Behind the last byte there is none, which is no stop either.
+        if (single) while (stops[bytes[at]!] === 0) at++;
+        else
+          for (; at < n; at++) {
+            if (stops[bytes[at]!] === 0) continue;
+            if (bytes[at] === LF || bytes[at] === CR || this.matches(delimiter, at)) break;
+          }
         this.at = at;
-        this.column().push(from, at);
+        const column = columns[this.cell];
+        (column?.length === rows ? column : this.column()).push(from, at);
       }
       this.cell++;
       if (this.at >= n) break;
@@ -274,7 +278,7 @@ class Tokenizer {
     let column = this.columns[this.cell];
     if (column === undefined) {
       if (this.cell >= MOST_COLUMNS) this.refuseWidth();
-      column = new SpanBuilder(this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64);
+      column = new SpanBuilder(this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64, this.bytes);
       this.columns.push(column);
       this.refuseBlank();
     }

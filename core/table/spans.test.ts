@@ -1,68 +1,87 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { cellText, textView } from '../values/cell-text.ts';
-import { columnLength } from './column.ts';
-import { takeColumn } from './gather.ts';
+import { cellText, rowsReading } from '../values/cell-text.ts';
+import { toCounted } from '../values/convert.ts';
+import { NumberForm } from '../values/number-text.ts';
+import { textColumn } from './builder.ts';
+import { type CountedColumn, columnLength, type TextColumn } from './column.ts';
+import { stretchOf, takeColumn } from './gather.ts';
 import { SpanBuilder, spansOf } from './spans.ts';
 
-const encoder = new TextEncoder();
-
-/** Cells written one behind the other, as in a file, and a column of the runs in which they stand. */
-function columnOf(cells: readonly (string | null)[]) {
-  const builder = new SpanBuilder(1);
-  const parts: Uint8Array[] = [];
+/** The cells as runs of bytes, with numbers read on the way as where text is divided. */
+function spanned(cells: readonly (string | null)[]): TextColumn {
+  const bytes = new TextEncoder().encode(cells.map((cell) => cell ?? '').join(','));
+  const builder = new SpanBuilder(16, bytes);
   let at = 0;
   for (const cell of cells) {
-    const bytes = encoder.encode(cell ?? '');
-    parts.push(bytes);
-    builder.push(at, at + bytes.length);
-    at += bytes.length;
+    const end = at + new TextEncoder().encode(cell ?? '').length;
+    builder.push(at, end);
+    at = end + 1;
   }
-  const all = new Uint8Array(at);
-  let to = 0;
-  for (const part of parts) {
-    all.set(part, to);
-    to += part.length;
-  }
-  return builder.finish(all, new Uint8Array(), 'utf-8');
+  return builder.finish(bytes, new Uint8Array(), 'utf-8');
 }
 
-describe('texts that are still bytes of their source', () => {
-  test('law: they read as they were written, one by one and as a whole', () => {
-    const cell = fc.option(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 40 }), { nil: null });
+function told(column: CountedColumn) {
+  const { values, unreadable } = column;
+  return Array.from(values, (value, r) => {
+    const code = unreadable?.codes[r] ?? -1;
+    return code < 0 ? value : unreadable!.cells[code];
+  });
+}
+
+describe('cells as runs of bytes', () => {
+  const number = fc.oneof(
+    fc.integer({ min: -99_999, max: 99_999 }).map(String),
+    fc.integer({ min: 0, max: 999_999 }).map((value) => (value / 100).toFixed(2)),
+    fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
+    fc.constantFrom('-0', '007', '1.', '.5', '123456789012345', '1234567890123456', '0.1', '-.25', '00'),
+  );
+  const other = fc.constantFrom('1,204', '12%', 'Hask', '(5)', 'é', '-', '1.2.3', '5 000', null);
+  const cells = fc.array(fc.oneof({ weight: 12, arbitrary: number }, other), { minLength: 1, maxLength: 200 });
+  const forms = fc.constantFrom<{ type: 'number' | 'whole'; decimal: '.' | ',' }>(
+    { type: 'number', decimal: '.' },
+    { type: 'whole', decimal: '.' },
+    { type: 'number', decimal: ',' },
+  );
+
+  test('law: numbers that were read on the way are those that texts give, whole or in part', () => {
     fc.assert(
-      fc.property(fc.array(cell, { minLength: 1, maxLength: 60 }), (cells) => {
-        const column = columnOf(cells);
-        const spans = spansOf(column)!;
-        expect(columnLength(column)).toBe(cells.length);
-        cells.forEach((text, row) => {
-          expect(spans.text(row)).toBe(text);
-          expect(spans.isBlank(row)).toBe(text === null);
-          expect(cellText(column, row)).toBe(text);
-        });
-        const { codes, texts } = textView(column);
-        expect([...codes].map((code) => (code < 0 ? null : texts[code]))).toEqual(cells);
+      fc.property(cells, forms, fc.nat(), fc.nat(), (given, { type, decimal }, a, b) => {
+        const form = { type, number: NumberForm.parse({ decimal }), patterns: [] };
+        const [from, to] = [a % (given.length + 1), b % (given.length + 1)].sort((x, y) => x - y) as [number, number];
+        const [column, texts] = [spanned(given), textColumn(given)];
+        expect(told(toCounted(column, form))).toEqual(told(toCounted(texts, form)));
+        const part = toCounted(stretchOf(column, from, to), form);
+        expect(told(part)).toEqual(told(toCounted(textColumn(given.slice(from, to)), form)));
+        const rows = Int32Array.from([to - 1, -1, from, from]).map((row) => (row < given.length ? row : -1));
+        const taken = Array.from(rows, (row) => (row < 0 ? null : given[row]!));
+        expect(told(toCounted(takeColumn(column, rows), form))).toEqual(told(toCounted(textColumn(taken), form)));
+        // The texts are still there as they were.
+        expect(given.map((_, r) => cellText(column, r))).toEqual(given);
       }),
+      { numRuns: 300 },
     );
   });
 
-  test('a cell of more bytes than the short length can say reads whole', () => {
-    const long = 'x'.repeat(70_000);
-    const column = columnOf(['a', long, null, 'b']);
-    expect(spansOf(column)!.text(1)).toBe(long);
-    expect(cellText(column, 3)).toBe('b');
+  test('numbers of a column that nearly all are ones are read once; elsewhere they are not', () => {
+    const many = Array.from({ length: 500 }, (_, r) => (r === 0 ? 'Fare' : String(r / 4)));
+    expect(spansOf(spanned(many))!.numbers?.values[8]).toBe(2);
+    expect(spansOf(spanned(many.map((cell, r) => (r % 3 === 0 ? cell : 'Hask'))))!.numbers).toBeUndefined();
+    expect(spansOf(spanned([...many, ...many.map(() => 'Hask')]))!.numbers).toBeUndefined();
+    // A stretch of rows shares them.
+    const column = spanned(many);
+    const typed = toCounted(stretchOf(column, 1, 500), { type: 'number', number: NumberForm.parse({}), patterns: [] });
+    expect(typed.values.buffer).toBe(spansOf(column)!.numbers!.values.buffer);
   });
 
-  test('rows taken out of them stay bytes, and read the same in their new order', () => {
-    const column = columnOf(['Hask', null, 'Ullin', 'Tarve']);
-    const taken = takeColumn(column, Int32Array.of(3, 1, 0, 0));
-    expect([0, 1, 2, 3].map((row) => cellText(taken, row))).toEqual(['Tarve', null, 'Hask', 'Hask']);
-  });
-
-  test('looked at as a whole they become codes, and a copy with other codes holds no bytes', () => {
-    const column = columnOf(['Hask', 'Hask', 'Ullin']);
-    expect(spansOf({ ...column })).toBeUndefined();
-    expect(column.codes.length).toBe(3);
-    expect(spansOf(column)).toBeUndefined();
+  test('law: rows that read like a text are found by bytes as by texts', () => {
+    const text = fc.string({ unit: fc.constantFrom('a', 'é', '1', '港'), maxLength: 3 });
+    fc.assert(
+      fc.property(fc.array(fc.option(text), { minLength: 1 }), text, (given, wanted) => {
+        const filled = given.map((cell) => (cell === '' ? null : cell));
+        expect([...rowsReading(spanned(filled), wanted)]).toEqual(filled.map((cell) => (cell === wanted ? 1 : 0)));
+        expect(columnLength(spanned(filled))).toBe(given.length);
+      }),
+    );
   });
 });

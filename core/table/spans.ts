@@ -4,6 +4,13 @@ import { type Decoder, decoderOf } from './decoder.ts';
 
 const LONG = 0xffff;
 
+/** Numbers read while cells were found, when their bytes were at hand. */
+export interface SpanNumbers {
+  values: Float64Array;
+  /** A number has a zero in front of a digit, which it loses. */
+  leadingZero: boolean;
+}
+
 /**
  * Text cells that are still runs of a source's bytes, made text only where they are looked at. A column of them costs
  * six bytes a cell, however different its cells are.
@@ -26,6 +33,8 @@ export class Spans {
     private readonly lengths: Uint16Array,
     private readonly longs: ReadonlyMap<number, number>,
     readonly encoding: string,
+    /** Numbers that were read on the way, with a decimal point; NaN where a cell is blank or was not plain. */
+    readonly numbers?: SpanNumbers | undefined,
   ) {}
 
   get rows(): number {
@@ -71,13 +80,23 @@ export class Spans {
       starts[r] = row < 0 ? -1 : this.starts[row]!;
       lengths[r] = row < 0 ? 0 : this.lengths[row]!;
     }
-    return new Spans(this.bytes, this.extra, starts, lengths, this.longs, this.encoding);
+    return new Spans(this.bytes, this.extra, starts, lengths, this.longs, this.encoding, this.takeNumbers(rows));
+  }
+
+  private takeNumbers(rows: Int32Array): SpanNumbers | undefined {
+    if (this.numbers === undefined) return undefined;
+    const from = this.numbers.values;
+    const values = new Float64Array(rows.length);
+    for (let r = 0; r < rows.length; r++) values[r] = rows[r]! < 0 ? Number.NaN : from[rows[r]!]!;
+    return { ...this.numbers, values };
   }
 
   /** The cells of a stretch of rows, over the same memory. */
   stretch(from: number, to: number): Spans {
-    const { bytes, extra, longs, encoding } = this;
-    return new Spans(bytes, extra, this.starts.subarray(from, to), this.lengths.subarray(from, to), longs, encoding);
+    const { bytes, extra, longs, encoding, numbers } = this;
+    const own = numbers && { ...numbers, values: numbers.values.subarray(from, to) };
+    const [starts, lengths] = [this.starts.subarray(from, to), this.lengths.subarray(from, to)];
+    return new Spans(bytes, extra, starts, lengths, longs, encoding, own);
   }
 
   /** Whether bytes of digits are digits wherever they stand: they are not in every encoding that keeps ASCII. */
@@ -103,7 +122,8 @@ export class Spans {
 
   /** The memory behind the cells, with the source's bytes, which all columns of a reading share. */
   get memory(): readonly ArrayBufferView[] {
-    return [this.bytes, this.extra, this.starts, this.lengths];
+    const views = [this.bytes, this.extra, this.starts, this.lengths];
+    return this.numbers === undefined ? views : [...views, this.numbers.values];
   }
 
   toDictionary(): { codes: Int32Array; dictionary: string[] } {
@@ -133,14 +153,31 @@ export function decodeRun(bytes: Uint8Array, from: number, to: number, encoding:
   return decoder.decode(bytes.subarray(from, to));
 }
 
+/** Cells that are looked at before a column is taken for one of numbers. */
+const LOOKED_AT = 64;
+/** Of them so many may be something else, as names above and notes between are. */
+const FEW_OTHERS = 16;
+/** One cell in so many may be something else all the way. */
+const SELDOM = 64;
+/** Digits that a double keeps whatever they are. */
+const PLAIN_DIGITS = 15;
+
 /** Collects the cells of one column as runs of bytes. */
 export class SpanBuilder {
   private starts: Int32Array;
   private lengths: Uint16Array;
   private readonly longs = new Map<number, number>();
   private rows = 0;
+  /** Numbers are read as cells come, for as long as nearly all of them are: their bytes are at hand now. */
+  private numbers: Float64Array | undefined;
+  private others = 0;
+  private leadingZero = false;
 
-  constructor(capacity: number) {
+  /** @param bytes that cells stand in, where numbers are to be read on the way */
+  constructor(
+    capacity: number,
+    private readonly bytes?: Uint8Array,
+  ) {
     this.starts = new Int32Array(capacity);
     this.lengths = new Uint16Array(capacity);
   }
@@ -154,7 +191,10 @@ export class SpanBuilder {
     if (this.rows === this.starts.length) this.grow();
     const length = end - start;
     this.starts[this.rows] = length === 0 ? -1 : start;
-    this.lengths[this.rows++] = SpanBuilder.lengthOf(start, length, this.longs);
+    if (this.numbers !== undefined) this.numbers[this.rows] = length === 0 ? Number.NaN : this.numberAt(start, end);
+    this.lengths[this.rows++] = length < LONG ? length : SpanBuilder.lengthOf(start, length, this.longs);
+    if (this.rows === LOOKED_AT && this.bytes !== undefined) this.look();
+    else if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
   }
 
   /** The length as it is kept beside a start; a long one goes into longs. */
@@ -168,6 +208,50 @@ export class SpanBuilder {
     while (this.rows < rows) this.push(0, 0);
   }
 
+  /** Reads the numbers of the cells so far, and goes on with it where they are numbers. */
+  private look(): void {
+    this.numbers = new Float64Array(this.starts.length);
+    let filled = 0;
+    for (let r = 0; r < this.rows; r++) {
+      const start = this.starts[r]!;
+      if (start >= 0) filled++;
+      this.numbers[r] = start < 0 ? Number.NaN : this.numberAt(start, start + this.lengths[r]!);
+    }
+    if (filled === 0 || this.others > Math.min(FEW_OTHERS, filled / 2)) this.numbers = undefined;
+  }
+
+  /** Digits with a point, a minus before them; NaN for whatever else stands there. */
+  private numberAt(start: number, end: number): number {
+    const bytes = this.bytes!;
+    if (end > bytes.length) {
+      this.others++;
+      return Number.NaN;
+    }
+    let at = start;
+    const isNegative = bytes[at] === 45;
+    if (isNegative) at++;
+    const lead = at;
+    let whole = 0;
+    let scale = 0;
+    for (; at < end; at++) {
+      const byte = bytes[at]!;
+      if (byte >= 48 && byte <= 57) {
+        whole = whole * 10 + byte - 48;
+        scale *= 10;
+      } else if (byte === 46 && scale === 0) scale = 1;
+      else break;
+    }
+    const digits = at - lead - (scale > 0 ? 1 : 0);
+    if (at < end || digits === 0 || digits > PLAIN_DIGITS) {
+      this.others++;
+      return Number.NaN;
+    }
+    if (bytes[lead] === 48 && digits > 1 && bytes[lead + 1] !== 46) this.leadingZero = true;
+    // Both are exact below 2^53 and 10^22, so one division rounds correctly.
+    const value = scale > 1 ? whole / scale : whole;
+    return isNegative && value !== 0 ? -value : value;
+  }
+
   private grow(): void {
     const size = Math.max(64, Math.ceil(this.rows * 1.5));
     const starts = new Int32Array(size);
@@ -176,13 +260,19 @@ export class SpanBuilder {
     const lengths = new Uint16Array(size);
     lengths.set(this.lengths);
     this.lengths = lengths;
+    if (this.numbers === undefined) return;
+    const numbers = new Float64Array(size);
+    numbers.set(this.numbers);
+    this.numbers = numbers;
   }
 
   finish(bytes: Uint8Array, extra: Uint8Array, encoding: string): TextColumn {
-    const tight = this.rows > this.starts.length * 0.9;
-    const starts = tight ? this.starts.subarray(0, this.rows) : this.starts.slice(0, this.rows);
-    const lengths = tight ? this.lengths.subarray(0, this.rows) : this.lengths.slice(0, this.rows);
-    return spannedColumn(new Spans(bytes, extra, starts, lengths, this.longs, encoding));
+    const { rows, numbers, leadingZero } = this;
+    const isTight = rows > this.starts.length * 0.9;
+    const own = <V extends Int32Array | Uint16Array | Float64Array>(vector: V) =>
+      (isTight ? vector.subarray(0, rows) : vector.slice(0, rows)) as V;
+    const read = numbers === undefined ? undefined : { values: own(numbers), leadingZero };
+    return spannedColumn(new Spans(bytes, extra, own(this.starts), own(this.lengths), this.longs, encoding, read));
   }
 }
 

@@ -201,20 +201,13 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
   return unreadable.attach(form.type, values);
 }
 
-/** Numbers straight from a source's bytes, without a text for each. */
+/** Numbers straight from a source's bytes, without a text for each, or as they were read when the cells were found. */
 function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
-  const values = new Float64Array(spans.rows).fill(Number.NaN);
   const unreadable = new UnreadableBuilder(spans.rows);
   const dressed = new Map<string, Reading>();
   let mayLose = false;
-  spans.each((row, bytes, from, to) => {
-    const plain = readPlainBytes(bytes, from, to, form.number);
-    const next = bytes[from + 1]!;
-    if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
-    if (plain !== undefined && (form.type === 'number' || Number.isInteger(plain))) {
-      values[row] = plain;
-      return;
-    }
+  /** A cell that is not plainly a number of this type. */
+  const readCell = (row: number, values: Float64Array) => {
     const text = spans.text(row)!;
     mayLose ||= leadsWithZero(text) || exceedsExact(text);
     let reading = dressed.get(text);
@@ -224,7 +217,32 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
     }
     values[row] = reading.value;
     if (reading.reason !== undefined) unreadable.set(row, text, reading.reason);
-  });
+  };
+  const isWhole = form.type === 'whole';
+  let values: Float64Array;
+  if (spans.numbers !== undefined && form.number.decimal === '.') {
+    mayLose = spans.numbers.leadingZero;
+    values = spans.numbers.values;
+    let own: Float64Array | undefined;
+    for (let row = 0; row < values.length; row++) {
+      const value = values[row]!;
+      if (Number.isNaN(value) ? spans.isBlank(row) : !isWhole || Number.isInteger(value)) continue;
+      // What was read stays as it is for the others that look at it.
+      own ??= values.slice();
+      readCell(row, own);
+    }
+    values = own ?? values;
+  } else {
+    const own = new Float64Array(spans.rows).fill(Number.NaN);
+    spans.each((row, bytes, from, to) => {
+      const plain = readPlainBytes(bytes, from, to, form.number);
+      const next = bytes[from + 1]!;
+      if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
+      if (plain !== undefined && (!isWhole || Number.isInteger(plain))) own[row] = plain;
+      else readCell(row, own);
+    });
+    values = own;
+  }
   spans.mayLose = mayLose;
   return unreadable.attach(form.type, values);
 }
