@@ -78,6 +78,7 @@ export * from './steps/rows/set-aside.ts';
 export * from './steps/words.ts';
 export * from './table/builder.ts';
 export * from './table/column.ts';
+export { stretchOf } from './table/gather.ts';
 export * from './table/origin.ts';
 export * from './table/spans.ts';
 export * from './table/stack-tables.ts';

@@ -14,11 +14,17 @@ export function compareTexts(a: string, b: string, order: TextOrder): number {
   return order === 'natural' ? natural.compare(a, b) || byCodePoint(a, b) : byCodePoint(a, b);
 }
 
+export interface Ranks {
+  of: Uint32Array;
+  /** Ranks are below this. */
+  count: number;
+}
+
 /**
  * For each row a rank, equal for equal values and ascending with the order; blank and unreadable cells rank last,
  * whatever the direction.
  */
-export function ranks(column: Column, descending: boolean, order: TextOrder): { of: Uint32Array; count: number } {
+export function ranks(column: Column, descending: boolean, order: TextOrder): Ranks {
   if (column.type !== 'text' && column.type !== 'received') return countedRanks(column.values, descending);
   const { codes, texts } = textView(column);
   const used = new Uint8Array(texts.length);
@@ -40,7 +46,37 @@ export function ranks(column: Column, descending: boolean, order: TextOrder): { 
   return { of, count: count + 1 };
 }
 
-function countedRanks(values: Float64Array, descending: boolean): { of: Uint32Array; count: number } {
+function countedRanks(values: Float64Array, descending: boolean): Ranks {
+  return wholeRanks(values, descending) ?? sortedRanks(values, descending);
+}
+
+/** Whole numbers in a narrow range are ranked by a table of those that are there; undefined for others. */
+function wholeRanks(values: Float64Array, descending: boolean): Ranks | undefined {
+  const n = values.length;
+  let least = Number.POSITIVE_INFINITY;
+  let most = Number.NEGATIVE_INFINITY;
+  for (let r = 0; r < n; r++) {
+    const value = values[r]!;
+    if (value < least) least = value;
+    if (value > most) most = value;
+    if (value !== Math.floor(value) && !Number.isNaN(value)) return undefined;
+  }
+  const range = most - least;
+  if (!(range >= 0 && range < 4 * n + 1024)) return undefined;
+  const rankOf = new Uint32Array(range + 1);
+  for (let r = 0; r < n; r++) if (!Number.isNaN(values[r]!)) rankOf[values[r]! - least] = 1;
+  let count = 0;
+  for (let k = 0; k <= range; k++) if (rankOf[k] === 1) rankOf[k] = count++;
+  const of = new Uint32Array(n);
+  for (let r = 0; r < n; r++) {
+    const value = values[r]!;
+    if (Number.isNaN(value)) of[r] = count;
+    else of[r] = descending ? count - 1 - rankOf[value - least]! : rankOf[value - least]!;
+  }
+  return { of, count: count + 1 };
+}
+
+function sortedRanks(values: Float64Array, descending: boolean): Ranks {
   const n = values.length;
   let filled = 0;
   const sorted = new Float64Array(n);
@@ -52,19 +88,13 @@ function countedRanks(values: Float64Array, descending: boolean): { of: Uint32Ar
   let count = 0;
   for (let k = 0; k < filled; k++) if (k === 0 || known[k] !== known[k - 1]) known[count++] = known[k]!;
   const of = new Uint32Array(n);
-  // Whole numbers in a narrow range are looked up, others found by halving.
-  const least = count === 0 ? 0 : known[0]!;
-  const range = count === 0 ? 0 : known[count - 1]! - least;
-  const direct =
-    range < 4 * n + 1024 && known.subarray(0, count).every(Number.isInteger) ? new Uint32Array(range + 1) : undefined;
-  if (direct !== undefined) for (let k = 0; k < count; k++) direct[known[k]! - least] = k;
   for (let r = 0; r < n; r++) {
     const value = values[r]!;
     if (Number.isNaN(value)) {
       of[r] = count;
       continue;
     }
-    const rank = direct === undefined ? position(known, count, value) : direct[value - least]!;
+    const rank = position(known, count, value);
     of[r] = descending ? count - 1 - rank : rank;
   }
   return { of, count: count + 1 };
@@ -81,24 +111,50 @@ function position(known: Float64Array, count: number, value: number): number {
   return low;
 }
 
-/** Rows sorted by ranks, the first key foremost; rows that tie keep their order. Counting sort, key by key from the last. */
-export function sortedRows(keys: readonly { of: Uint32Array; count: number }[], rows: number): Int32Array {
-  let order = rowNumbers(rows);
-  for (const { of, count } of [...keys].reverse()) {
-    // Ranks past 16 bits are sorted by their low and then their high half, so that the counters stay in cache.
-    for (let shift = 0; shift === 0 || count > 2 ** shift; shift += 16) {
-      const size = Math.min(1 << 16, count);
-      const counters = new Uint32Array(size + 1);
-      for (let r = 0; r < rows; r++) counters[((of[r]! >>> shift) & 0xffff) + 1]!++;
-      for (let k = 0; k < size; k++) counters[k + 1]! += counters[k]!;
-      const next = new Int32Array(rows);
+/** Bits that one pass sorts by: its counters and the places it writes to stay in cache. */
+const DIGIT = 11;
+const BUCKETS = 1 << DIGIT;
+
+/**
+ * Rows sorted by ranks, the first key foremost; rows that tie keep their order. Keys are put together as far as they
+ * fit into 32 bits, and sorted from their lowest digit up; keys move with their rows, so that reading goes straight on.
+ */
+export function sortedRows(keys: readonly Ranks[], rows: number): Int32Array {
+  let order: Int32Array = rowNumbers(rows);
+  for (const { of, count } of joinedKeys(keys, rows).reverse()) {
+    let own = new Uint32Array(rows);
+    for (let k = 0; k < rows; k++) own[k] = of[order[k]!]!;
+    let nextKeys = new Uint32Array(rows);
+    let next: Int32Array = new Int32Array(rows);
+    for (let shift = 0; shift < 32 && (count - 1) / 2 ** shift >= 1; shift += DIGIT) {
+      const counters = new Uint32Array(BUCKETS + 1);
+      for (let k = 0; k < rows; k++) counters[((own[k]! >>> shift) & (BUCKETS - 1)) + 1]!++;
+      for (let k = 0; k < BUCKETS; k++) counters[k + 1]! += counters[k]!;
       for (let k = 0; k < rows; k++) {
-        const row = order[k]!;
-        next[counters[(of[row]! >>> shift) & 0xffff]!++] = row;
+        const key = own[k]!;
+        const at = counters[(key >>> shift) & (BUCKETS - 1)]!++;
+        nextKeys[at] = key;
+        next[at] = order[k]!;
       }
-      order = next;
-      if (shift === 16) break;
+      [own, nextKeys] = [nextKeys, own];
+      [order, next] = [next, order];
     }
   }
   return order;
+}
+
+/** Keys that stand behind one another as one, as long as it fits into 32 bits. */
+function joinedKeys(keys: readonly Ranks[], rows: number): Ranks[] {
+  const joined: Ranks[] = [];
+  for (const key of keys) {
+    const before = joined.at(-1);
+    if (before === undefined || before.count * key.count > 2 ** 32) {
+      joined.push(key);
+      continue;
+    }
+    const of = new Uint32Array(rows);
+    for (let r = 0; r < rows; r++) of[r] = before.of[r]! * key.count + key.of[r]!;
+    joined[joined.length - 1] = { of, count: before.count * key.count };
+  }
+  return joined;
 }

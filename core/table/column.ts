@@ -7,6 +7,7 @@ import {
   type Unreadable,
 } from './column-types.ts';
 import { spansOf } from './spans.ts';
+import { takenOf } from './taken.ts';
 
 export * from './column-types.ts';
 
@@ -19,6 +20,8 @@ const TYPE_OF_TAG: Partial<Record<number, CountedType>> = {
 };
 
 export function columnLength(column: Column): number {
+  const taken = takenOf(column);
+  if (taken !== undefined) return taken.rows.length;
   if (column.type === 'text') return spansOf(column)?.rows ?? column.codes.length;
   return column.values.length;
 }
@@ -87,6 +90,12 @@ export function unseenMask(column: Column): Uint8Array {
 export function blankMask(column: Column): Uint8Array {
   const n = columnLength(column);
   const mask = new Uint8Array(n);
+  const taken = takenOf(column);
+  if (taken !== undefined) {
+    const source = blankMask(taken.column);
+    for (let r = 0; r < n; r++) mask[r] = taken.rows[r]! < 0 ? 1 : source[taken.rows[r]!]!;
+    return mask;
+  }
   if (column.type === 'text') {
     const spans = spansOf(column);
     const codes = spans === undefined ? column.codes : undefined;
@@ -106,6 +115,9 @@ export function blankMask(column: Column): Uint8Array {
 }
 
 export function countUnreadable(column: Column): number {
+  // Where none was, none is, whatever was taken.
+  const taken = takenOf(column);
+  if (taken !== undefined && countUnreadable(taken.column) === 0) return 0;
   let count = 0;
   if (column.type === 'received') {
     for (const tag of column.tags) if (tag === Tag.unreadable) count++;
@@ -137,6 +149,11 @@ export function columnMemory(column: Column): {
   views: readonly ArrayBufferView[];
   dictionary?: readonly string[];
 } {
+  const taken = takenOf(column);
+  if (taken !== undefined) {
+    const { views, dictionary } = columnMemory(taken.column);
+    return { views: [...views, taken.rows], ...(dictionary === undefined ? {} : { dictionary }) };
+  }
   if (column.type === 'text') {
     const spans = spansOf(column);
     return spans === undefined ? { views: [column.codes], dictionary: column.dictionary } : { views: spans.memory };

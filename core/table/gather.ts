@@ -13,10 +13,16 @@ import {
 } from './column.ts';
 import { spannedColumn, spansOf } from './spans.ts';
 import type { Table } from './table.ts';
+import { takenColumn, takenOf } from './taken.ts';
 import { firstOfStretch } from './vectors.ts';
+
+/** Rows from which on columns are gathered when they are looked at. */
+const MANY_ROWS = 50_000;
 
 /** The cells at these rows, in this order; a row of -1 gives a blank cell. */
 export function takeColumn(column: Column, rows: Int32Array): Column {
+  const before = takenOf(column);
+  if (before !== undefined) return takeColumn(before.column, throughRows(before.rows, rows));
   const n = rows.length;
   if (column.type === 'text') {
     const spans = spansOf(column);
@@ -64,13 +70,43 @@ export function withUnreadable(
 
 export function takeRows(table: Table, rows: Int32Array): Table {
   const from = firstOfStretch(rows);
-  const taken = (column: Column) => (from < 0 ? takeColumn(column, rows) : stretchOf(column, from, from + rows.length));
+  const taken = (column: Column) => {
+    if (from >= 0) return stretchOf(column, from, from + rows.length);
+    return rows.length < MANY_ROWS ? takeColumn(column, rows) : takenLater(column, rows);
+  };
   return { rows: rows.length, fields: table.fields.map((field) => ({ ...field, column: taken(field.column) })) };
+}
+
+/** The cells at these rows, gathered when they are looked at. */
+function takenLater(column: Column, rows: Int32Array): Column {
+  if (column.type === 'text' && spansOf(column) !== undefined) return takeColumn(column, rows);
+  const before = takenOf(column);
+  const [source, through] = before === undefined ? [column, rows] : [before.column, throughRows(before.rows, rows)];
+  return takenColumn(source, through, (taken) => takeColumn(taken.column, taken.rows));
+}
+
+const through = new WeakMap<Int32Array, WeakMap<Int32Array, Int32Array>>();
+
+/** The rows of rows, worked out once for all columns that ask; -1 stays -1. */
+function throughRows(first: Int32Array, next: Int32Array): Int32Array {
+  let known = through.get(first);
+  if (known === undefined) {
+    known = new WeakMap();
+    through.set(first, known);
+  }
+  let rows = known.get(next);
+  if (rows === undefined) {
+    rows = takeCodes(first, next);
+    known.set(next, rows);
+  }
+  return rows;
 }
 
 /** The cells of a stretch of rows, over the same memory. */
 export function stretchOf(column: Column, from: number, to: number): Column {
   if (from === 0 && to === columnLength(column)) return column;
+  const before = takenOf(column);
+  if (before !== undefined) return takeColumn(before.column, before.rows.subarray(from, to));
   if (column.type === 'text') {
     const spans = spansOf(column);
     if (spans !== undefined) return spannedColumn(spans.stretch(from, to));

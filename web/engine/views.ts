@@ -16,6 +16,7 @@ import {
   rowFates,
   type StepRun,
   spansOf,
+  stretchOf,
   type Table,
   textView,
 } from '../../core/index.ts';
@@ -98,7 +99,7 @@ function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 
         : undefined,
     mixture: column.type === 'received' ? kindsOf(column) : undefined,
     unreadable: countUnreadable(column),
-    characters: longest(Math.min(n, WIDTH_SAMPLE), (r) => cellText(column, r)),
+    characters: longest(stretchOf(column, 0, Math.min(n, WIDTH_SAMPLE))),
   };
 }
 
@@ -124,9 +125,9 @@ function kindsOf(column: Column): string[] {
   return [...kinds];
 }
 
-function longest(rows: number, text: (row: number) => string | null): number {
+function longest(column: Column): number {
   let most = 0;
-  for (let r = 0; r < rows; r++) most = Math.max(most, text(r)?.length ?? 0);
+  for (let r = 0; r < columnLength(column); r++) most = Math.max(most, cellText(column, r)?.length ?? 0);
   return most;
 }
 
@@ -148,11 +149,12 @@ function usualLength(rows: number, column: Column, text: (row: number) => string
 }
 
 export function tableRows(table: Table, from: number, to: number): RowView[] {
-  const rows: RowView[] = [];
-  for (let r = from; r < Math.min(to, table.rows); r++) {
-    rows.push({ cells: table.fields.map((field) => cellView(field.column, r, cellText(field.column, r))) });
-  }
-  return rows;
+  const end = Math.max(from, Math.min(to, table.rows));
+  // Columns that are not gathered yet stay so.
+  const columns = table.fields.map((field) => stretchOf(field.column, from, end));
+  return Array.from({ length: end - from }, (_, r) => ({
+    cells: columns.map((column) => cellView(column, r, cellText(column, r))),
+  }));
 }
 
 function cellView(column: Column, row: number, text: string | null): CellView {
