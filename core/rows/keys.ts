@@ -2,8 +2,9 @@
 
 import { type Column, columnLength } from '../table/column.ts';
 import { distinctText, maskedRows } from '../table/gather.ts';
+import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
-import { intVector } from '../table/vectors.ts';
+import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 
 export interface Groups {
@@ -12,6 +13,8 @@ export interface Groups {
   count: number;
   /** First row of each group. */
   first: Int32Array;
+  /** Rows of one group are known to stand together. */
+  together?: true;
 }
 
 /** A code for each row, equal for equal values; -1 for blank. */
@@ -88,28 +91,96 @@ export function numberCodes(values: Float64Array): Codes {
 /** Pairs of codes as one code, in order of first appearance. Blank counts as a value of its own here. */
 export function pairCodes(left: Codes, right: Codes): Codes {
   const n = left.codes.length;
-  const codes = new Int32Array(n);
   const width = right.count + 1;
   const size = (left.count + 1) * width;
-  let count = 0;
-  if (size <= Math.max(1 << 23, 32 * n)) {
-    // Codes are kept plus one, so that fresh memory need not be filled first.
-    const seen = new Int32Array(size);
-    for (let r = 0; r < n; r++) {
-      const key = (left.codes[r]! + 1) * width + right.codes[r]! + 1;
-      let code = seen[key]! - 1;
-      if (code < 0) {
-        code = count++;
-        seen[key] = code + 1;
-      }
-      codes[r] = code;
-    }
-    return { codes, count };
-  }
+  if (size <= 2 ** 32) return keyCodes(joinedKeys([left, right], n), size);
   // Keys fit a double exactly: both counts are below 2^31 and their product below 2^53 in any memory there is.
   const keys = new Float64Array(n);
   for (let r = 0; r < n; r++) keys[r] = (left.codes[r]! + 1) * width + right.codes[r]! + 1;
   return numberCodes(keys);
+}
+
+/** Codes of several columns as one number, blank as 0; their product with one for blank must fit into 32 bits. */
+function joinedKeys(all: readonly Codes[], rows: number): Uint32Array {
+  const keys = new Uint32Array(rows);
+  for (const { codes, count } of all) {
+    const width = count + 1;
+    for (let r = 0; r < rows; r++) keys[r] = keys[r]! * width + codes[r]! + 1;
+  }
+  return keys;
+}
+
+/** So many keys are looked up in a table of all that may be. */
+const DIRECT = 1 << 20;
+/** Of more, rows are divided into parts by their keys first, so that the table of a part stays in cache. */
+const PARTS = 64;
+
+/** Codes of keys, in order of first appearance. @param size keys are below this */
+function keyCodes(keys: Uint32Array, size: number): Codes {
+  return size <= DIRECT ? directCodes(keys, size) : codesByParts(keys);
+}
+
+function directCodes(keys: Uint32Array, size: number): Codes {
+  const codes = new Int32Array(keys.length);
+  // Codes are kept plus one, so that fresh memory need not be filled first.
+  const seen = new Int32Array(size);
+  let count = 0;
+  for (let r = 0; r < keys.length; r++) {
+    const key = keys[r]!;
+    if (seen[key] === 0) seen[key] = ++count;
+    codes[r] = seen[key]! - 1;
+  }
+  return { codes, count };
+}
+
+function codesByParts(keys: Uint32Array): Codes {
+  const n = keys.length;
+  const partOf = (key: number) => Math.imul(key, 0x9e3779b1) >>> 26;
+  const starts = new Int32Array(PARTS + 1);
+  for (let r = 0; r < n; r++) starts[partOf(keys[r]!) + 1]!++;
+  let largest = 0;
+  for (let p = 0; p < PARTS; p++) {
+    largest = Math.max(largest, starts[p + 1]!);
+    starts[p + 1]! += starts[p]!;
+  }
+  // Rows stay in order within their part, so that the first of equal keys is met first.
+  const rows = new Int32Array(n);
+  const ownKeys = new Uint32Array(n);
+  const at = starts.slice(0, PARTS);
+  for (let r = 0; r < n; r++) {
+    const to = at[partOf(keys[r]!)]!++;
+    rows[to] = r;
+    ownKeys[to] = keys[r]!;
+  }
+  let capacity = 16;
+  while (capacity < largest * 2) capacity *= 2;
+  // For each slot the key in it, and its first row plus one.
+  const known = new Uint32Array(capacity);
+  const firsts = new Int32Array(capacity);
+  const firstOf = new Int32Array(n);
+  for (let p = 0; p < PARTS; p++) {
+    if (p > 0) firsts.fill(0);
+    for (let k = starts[p]!; k < starts[p + 1]!; k++) {
+      const key = ownKeys[k]!;
+      let slot = Math.imul(key ^ (key >>> 15), 0x85ebca6b) & (capacity - 1);
+      while (firsts[slot] !== 0 && known[slot] !== key) slot = (slot + 1) & (capacity - 1);
+      if (firsts[slot] === 0) {
+        known[slot] = key;
+        firsts[slot] = rows[k]! + 1;
+      }
+      firstOf[rows[k]!] = firsts[slot]! - 1;
+    }
+  }
+  const codes = new Int32Array(n);
+  let count = 0;
+  for (let r = 0; r < n; r++) codes[r] = firstOf[r] === r ? count++ : codes[firstOf[r]!]!;
+  return { codes, count };
+}
+
+/** Codes of all columns together: as few lookups as 32 bits allow. */
+function allCodes(all: readonly Codes[], rows: number): Codes {
+  const size = all.reduce((product, { count }) => product * (count + 1), 1);
+  return size <= 2 ** 32 ? keyCodes(joinedKeys(all, rows), size) : all.reduce(pairCodes);
 }
 
 /** Blank cells are equal to each other here, as in SQL's GROUP BY. No columns: all rows are one group. */
@@ -119,14 +190,39 @@ export function groupRows(columns: readonly Column[], rows: number): Groups {
   }
   const all = columns.map(columnCodes);
   if (all.length === 1) return inOrder(all[0]!);
-  const heads = runHeads(all, rows);
   // Unpivoted and filled tables come in runs of equal rows: only the first of each run needs to be looked up.
-  if (heads.length * 2 > rows) return alreadyInOrder(all.reduce(pairCodes));
+  const heads = comesInRuns(all, rows) ? runHeads(all, rows) : undefined;
+  if (heads === undefined || heads.length * 2 > rows) return alreadyInOrder(allCodes(all, rows));
   const few = all.map(({ codes, count }) => ({ codes: intVector(heads.length, (h) => codes[heads[h]!]!), count }));
-  const { of, count, first } = alreadyInOrder(few.reduce(pairCodes));
-  const spread = new Int32Array(rows);
-  for (let h = 0; h < heads.length; h++) spread.fill(of[h]!, heads[h]!, h + 1 < heads.length ? heads[h + 1]! : rows);
-  return { of: spread, count, first: first.map((h) => heads[h]!) };
+  if (few.some(allDiffer)) {
+    const of = spreadOver(rowNumbers(heads.length), heads, rows);
+    return { of, count: heads.length, first: heads, together: true };
+  }
+  const { of, count, first } = alreadyInOrder(allCodes(few, heads.length));
+  return { of: spreadOver(of, heads, rows), count, first: first.map((h) => heads[h]!) };
+}
+
+/** What is said of the first rows of runs, for all of their rows. */
+function spreadOver(ofHeads: Int32Array, heads: Int32Array, rows: number): Int32Array {
+  const out = new Int32Array(rows);
+  for (let h = 0; h < heads.length; h++) {
+    const own = ofHeads[h]!;
+    const end = h + 1 < heads.length ? heads[h + 1]! : rows;
+    for (let r = heads[h]!; r < end; r++) out[r] = own;
+  }
+  return out;
+}
+
+/** No two rows have the same code, so that nothing else tells them apart further. */
+function allDiffer({ codes, count }: Codes): boolean {
+  if (count + 1 < codes.length) return false;
+  const seen = new Uint8Array(count + 1);
+  for (let r = 0; r < codes.length; r++) {
+    const at = codes[r]! + 1;
+    if (seen[at] === 1) return false;
+    seen[at] = 1;
+  }
+  return true;
 }
 
 /** Groups of paired codes, which are numbered in order of first appearance as they are. */
@@ -136,13 +232,42 @@ function alreadyInOrder({ codes, count }: Codes): Groups {
   return { of: codes, count, first };
 }
 
+/** Stretches of rows that are looked at for whether rows come in runs, and rows in each. */
+const LOOKS = 32;
+const LOOKED_AT = 256;
+
+/** Whether rows of a few stretches are mostly like the row before. */
+function comesInRuns(all: readonly Codes[], rows: number): boolean {
+  if (rows <= LOOKS * LOOKED_AT) return true;
+  let alike = 0;
+  for (let look = 0; look < LOOKS; look++) {
+    const from = 1 + Math.floor((look * (rows - LOOKED_AT - 1)) / LOOKS);
+    for (let r = from; r < from + LOOKED_AT; r++) if (all.every(({ codes }) => codes[r] === codes[r - 1])) alike++;
+  }
+  return alike * 3 > LOOKS * LOOKED_AT;
+}
+
 /** Rows that differ from the row before in any of the codes. */
 function runHeads(all: readonly Codes[], rows: number): Int32Array {
-  const differs = new Uint8Array(rows);
-  if (rows > 0) differs[0] = 1;
-  for (const { codes } of all) for (let r = 1; r < rows; r++) if (codes[r] !== codes[r - 1]) differs[r] = 1;
-  return maskedRows(differs);
+  const heads = new Uint8Array(rows);
+  if (rows > 0) heads[0] = 1;
+  // A column at a time over a stretch that stays in cache.
+  for (let from = 1; from < rows; from += STRETCH) {
+    const to = Math.min(rows, from + STRETCH);
+    for (let c = 0; c < all.length; c++) {
+      const { codes } = all[c]!;
+      let before = codes[from - 1]!;
+      for (let r = from; r < to; r++) {
+        const code = codes[r]!;
+        if (code !== before) heads[r] = 1;
+        before = code;
+      }
+    }
+  }
+  return maskedRows(heads);
 }
+
+const STRETCH = 8192;
 
 /** Group numbers in order of first appearance, blank included. */
 export function inOrder({ codes, count }: Codes): Groups {
@@ -163,37 +288,19 @@ export function inOrder({ codes, count }: Codes): Groups {
   return { of, count: first.length, first: Int32Array.from(first) };
 }
 
-/** The rows of each group, ascending: group g has items[starts[g]] up to items[starts[g + 1]]. */
-export function groupMembers(of: Int32Array, count: number): { starts: Int32Array; items: Int32Array } {
-  const starts = new Int32Array(count + 1);
-  let members = 0;
-  for (const group of of) {
-    if (group < 0) continue;
-    starts[group + 1]!++;
-    members++;
-  }
-  for (let g = 0; g < count; g++) starts[g + 1]! += starts[g]!;
-  const items = new Int32Array(members);
-  const at = starts.slice(0, count);
-  for (let r = 0; r < of.length; r++) {
-    const group = of[r]!;
-    if (group >= 0) items[at[group]!++] = r;
-  }
-  return { starts, items };
-}
-
 /** The rows of each group as a row map; groups that stand together need no list. */
-export function groupRowMap({ of, count, first }: Groups): RowMap {
+export function groupRowMap({ of, count, first, together: known }: Groups): RowMap {
   const starts = new Int32Array(count + 1);
   starts.set(first);
   starts[count] = of.length;
+  if (known === true) return { kind: 'stretches', starts };
   let group = 0;
   let together = true;
   for (let r = 0; r < of.length && together; r++) {
     if (r === starts[group + 1]) group++;
     together = of[r] === group;
   }
-  return together ? { kind: 'stretches', starts } : { kind: 'lists', ...groupMembers(of, count) };
+  return together ? { kind: 'stretches', starts } : { kind: 'groups', rows: new GroupedRows(of, count) };
 }
 
 export interface KeyForm {

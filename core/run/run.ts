@@ -433,6 +433,7 @@ function vectorsOf(rows: RowMap, column: ColumnMap): Int32Array[] {
   const own = typeof column === 'number' ? [] : [column.columns];
   if (rows.kind === 'take') return [...own, rows.rows];
   if (rows.kind === 'lists') return [...own, rows.starts, rows.items];
+  if (rows.kind === 'groups') return [...own, rows.rows.of];
   return rows.kind === 'stretches' ? [...own, rows.starts] : own;
 }
 

@@ -122,14 +122,16 @@ export function stretchOf(column: Column, from: number, to: number): Column {
 /** The rows where mask is 1. */
 export function maskedRows(mask: Uint8Array): Int32Array {
   let count = 0;
-  for (const bit of mask) count += bit;
+  for (let r = 0; r < mask.length; r++) count += mask[r]!;
   const rows = new Int32Array(count);
   for (let r = 0, k = 0; r < mask.length; r++) if (mask[r] === 1) rows[k++] = r;
   return rows;
 }
 
 export function invertMask(mask: Uint8Array): Uint8Array {
-  return mask.map((bit) => 1 - bit);
+  const out = new Uint8Array(mask.length);
+  for (let r = 0; r < out.length; r++) out[r] = 1 - mask[r]!;
+  return out;
 }
 
 export function blankColumn(rows: number): TextColumn {

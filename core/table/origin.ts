@@ -1,4 +1,6 @@
+import type { GroupedRows } from './grouped-rows.ts';
 import { intVector } from './vectors.ts';
+
 /**
  * Where each cell of a step's output came from, kept as maps over rows and columns, never as one object a cell.
  *
@@ -16,6 +18,8 @@ export type RowMap =
   | { kind: 'repeat'; times: number }
   /** Output row r stems from items[starts[r]] up to items[starts[r + 1]]. */
   | { kind: 'lists'; starts: Int32Array; items: Int32Array }
+  /** Output row r stems from the rows of group r. */
+  | { kind: 'groups'; rows: GroupedRows }
   /** Output row r stems from the input rows from starts[r] up to starts[r + 1]. */
   | { kind: 'stretches'; starts: Int32Array }
   /** Every output row stems from these input rows; NAME among them is allowed. */
@@ -93,6 +97,8 @@ export function inputRows(map: RowMap, row: number): ArrayLike<number> {
       return [Math.floor(row / map.times)];
     case 'lists':
       return map.items.subarray(map.starts[row]!, map.starts[row + 1]!);
+    case 'groups':
+      return map.rows.items.subarray(map.rows.starts[row]!, map.rows.starts[row + 1]!);
     case 'stretches':
       return intVector(map.starts[row + 1]! - map.starts[row]!, (k) => map.starts[row]! + k);
     case 'at':
@@ -194,6 +200,11 @@ function outputRows(
         }
       }
       break;
+    case 'groups': {
+      const groups = new Set(wanted.map((row) => map.rows.of[row] ?? -1));
+      for (const row of [...groups].sort((a, b) => a - b)) if (row >= 0 && row < rows) keep(row);
+      break;
+    }
     case 'stretches':
       for (let row = 0; row < rows; row++) {
         if (wanted.some((from) => from >= map.starts[row]! && from < map.starts[row + 1]!)) keep(row);

@@ -442,6 +442,12 @@ function spreadCells(
         for (let k = from; k < to; k++) put(r, rows.items[k]!, to - from > 1);
       }
       return;
+    case 'groups': {
+      const { of } = rows.rows;
+      const sizes = rows.rows.sizes();
+      for (let row = 0; row < of.length; row++) if (of[row]! >= 0) put(of[row]!, row, sizes[of[row]!]! > 1);
+      return;
+    }
     case 'stretches':
       for (let r = 0; r < n; r++) {
         const [from, to] = [rows.starts[r]!, rows.starts[r + 1]!];

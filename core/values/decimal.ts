@@ -26,6 +26,28 @@ export function placesOf(value: number): number {
   return -1;
 }
 
+/**
+ * Decimal places that all numbers have room in, where the sum of all of them at these places stays a whole number below
+ * 2^53; undefined where there are none. NaN does not count.
+ */
+export function commonPlaces(values: Float64Array, most: number): number | undefined {
+  let places = 0;
+  let size = 0;
+  for (let r = 0; r < values.length; r++) {
+    const value = values[r]!;
+    if (Number.isNaN(value)) continue;
+    for (;;) {
+      const power = POWERS[places]!;
+      const whole = Math.round(value * power);
+      if (whole / power === value && isShort(whole)) break;
+      if (++places > most) return undefined;
+    }
+    const own = Math.abs(value);
+    if (own > size) size = own;
+  }
+  return size * POWERS[places]! * values.length <= SAFE ? places : undefined;
+}
+
 export function add(a: number, b: number): number {
   const plain = a + b;
   if (Number.isInteger(a) && Number.isInteger(b)) return plain;

@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { columnName, standsFor } from '../../kinds/param-marks.ts';
 import { type Blank, blank, choiceBlank } from '../../kinds/sentence.ts';
 import { needColumn } from '../../kinds/step.ts';
-import { type Codes, groupMembers, type KeyForm, pairCodes, sharedCodes } from '../../rows/keys.ts';
+import { type Codes, type KeyForm, pairCodes, sharedCodes } from '../../rows/keys.ts';
 import type { Column } from '../../table/column.ts';
+import { groupMembers, type Members } from '../../table/grouped-rows.ts';
 import type { Table } from '../../table/table.ts';
 import { textView } from '../../values/cell-text.ts';
-import type { Members } from '../shape/aggregate.ts';
 
 /** Columns that have to agree, here and there. */
 export const MatchKeys = z.array(z.object({ left: columnName(), right: standsFor('other column', z.string()) })).min(1);

@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
-import { groupMembers, groupRows } from '../../rows/keys.ts';
+import { groupRows } from '../../rows/keys.ts';
 import { takeRows } from '../../table/gather.ts';
+import { GroupedRows } from '../../table/grouped-rows.ts';
 import { sameColumns } from '../../table/origin.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
@@ -87,10 +88,12 @@ export const splitOff = /* @__PURE__ */ stepKind<Params>(splitOffWords, {
       };
     }
     const chosen = chooseColumns(input, [...key, ...columns]);
-    const members = groupMembers(groups.of, groups.count);
     return {
       table: takeRows(chosen.table, groups.first),
-      origin: sameColumns(chosen.table.fields.length, { kind: 'lists', ...members }).map((of, c) => ({
+      origin: sameColumns(chosen.table.fields.length, {
+        kind: 'groups',
+        rows: new GroupedRows(groups.of, groups.count),
+      }).map((of, c) => ({
         name: chosen.origin[c]!.name,
         cells: of.cells.map((cell) => ({ ...cell, column: chosen.origin[c]!.cells[0]!.column })),
       })),

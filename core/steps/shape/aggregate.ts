@@ -6,9 +6,10 @@ import { ranks } from '../../rows/order.ts';
 import { textColumn } from '../../table/builder.ts';
 import { type Column, hasValue, isBlank, Tag } from '../../table/column.ts';
 import { asReceived, takeColumn } from '../../table/gather.ts';
+import { GroupedRows, type Members } from '../../table/grouped-rows.ts';
 import { intVector } from '../../table/vectors.ts';
 import { cellText } from '../../values/cell-text.ts';
-import { add, divide, Sum } from '../../values/decimal.ts';
+import { add, commonPlaces, divide, POWERS, Sum } from '../../values/decimal.ts';
 
 export const MEASURES = [
   'only',
@@ -39,12 +40,6 @@ export const MEASURE_WORDS: Record<Measure, string> = {
   last: 'last value',
   joined: 'joined text',
 };
-
-/** Rows in groups: group g has items[starts[g]] up to items[starts[g + 1]]. */
-export interface Members {
-  starts: Int32Array;
-  items: Int32Array;
-}
 
 export interface Measured {
   column: Column;
@@ -83,7 +78,7 @@ function perGroup(members: Members, of: (from: number, to: number) => number): F
   return values;
 }
 
-function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items }: Members, name: string): Column {
+function numeric(column: Column, by: 'sum' | 'mean' | 'median', members: Members, name: string): Column {
   if (column.type === 'text' || column.type === 'received' || column.type === 'yesno') {
     throw new StepFailure(
       `The ${by} of ${name} cannot be taken: it is ${column.type === 'received' ? 'as received' : column.type}. Set its type to number first.`,
@@ -92,7 +87,8 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
   }
   const { values } = column;
   if (by === 'median') {
-    const median = perGroup({ starts, items }, (from, to) => {
+    const { items } = members;
+    const median = perGroup(members, (from, to) => {
       const own: number[] = [];
       for (let k = from; k < to; k++) if (!Number.isNaN(values[items[k]!]!)) own.push(values[items[k]!]!);
       own.sort((a, b) => a - b);
@@ -108,8 +104,12 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
   if (by === 'sum' && column.type !== 'number' && column.type !== 'whole') {
     throw new StepFailure(`The sum of ${name} has no meaning: it holds ${column.type}.`, name);
   }
+  const type = by === 'sum' ? column.type : column.type === 'whole' ? 'number' : column.type;
+  const plain = members instanceof GroupedRows ? wholeSums(values, by, members) : undefined;
+  if (plain !== undefined) return { type, values: plain };
+  const { items } = members;
   const sum = new Sum();
-  const sums = perGroup({ starts, items }, (from, to) => {
+  const sums = perGroup(members, (from, to) => {
     sum.clear();
     let count = 0;
     for (let k = from; k < to; k++) {
@@ -120,7 +120,36 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', { starts, items 
     }
     return count === 0 ? Number.NaN : by === 'sum' ? sum.value : sum.mean(count);
   });
-  return { type: by === 'sum' ? column.type : column.type === 'whole' ? 'number' : column.type, values: sums };
+  return { type, values: sums };
+}
+
+/** Places that amounts are kept at while they are added up. */
+const MOST_PLACES = 6;
+
+/**
+ * Sums or means in one pass over the rows, where all numbers are decimals of few places whose sum cannot outgrow 2^53:
+ * they are added up as whole numbers, and rounded once, as Sum does.
+ * @returns undefined where they are not
+ */
+function wholeSums(values: Float64Array, by: 'sum' | 'mean', { of, count }: GroupedRows): Float64Array | undefined {
+  const places = commonPlaces(values, MOST_PLACES);
+  if (places === undefined) return undefined;
+  const power = POWERS[places]!;
+  if (power * values.length > Number.MAX_SAFE_INTEGER) return undefined;
+  const sums = new Float64Array(count);
+  const counts = new Int32Array(count);
+  for (let r = 0; r < of.length; r++) {
+    const value = values[r]!;
+    const group = of[r]!;
+    if (group < 0 || Number.isNaN(value)) continue;
+    sums[group]! += places === 0 ? value : Math.round(value * power);
+    counts[group]!++;
+  }
+  for (let g = 0; g < count; g++) {
+    const n = counts[g]!;
+    sums[g] = n === 0 ? Number.NaN : by === 'sum' ? sums[g]! / power : sums[g]! / (power * n);
+  }
+  return sums;
 }
 
 function counts(column: Column, by: 'count' | 'distinct', members: Members): Float64Array {

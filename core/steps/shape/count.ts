@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
-import { groupMembers, groupRows } from '../../rows/keys.ts';
+import { groupRows } from '../../rows/keys.ts';
 import { takeColumn } from '../../table/gather.ts';
+import { GroupedRows } from '../../table/grouped-rows.ts';
 import { fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
 import { rowCounts, sharesOf } from './group.ts';
@@ -50,7 +51,7 @@ export const count = /* @__PURE__ */ stepKind<Params>(countWords, {
       keys.map((k) => input.fields[k]!.column),
       input.rows,
     );
-    const members = groupMembers(groups.of, groups.count);
+    const members = new GroupedRows(groups.of, groups.count);
     const taken = new Set<string>();
     const fields: Field[] = keys.map((k) => ({
       ...input.fields[k]!,
@@ -74,7 +75,7 @@ export const count = /* @__PURE__ */ stepKind<Params>(countWords, {
         },
       });
     }
-    const lists: RowMap = { kind: 'lists', ...members };
+    const lists: RowMap = { kind: 'groups', rows: members };
     const made = fields
       .slice(keys.length)
       .map(() => ({ cells: keys.map((column) => ({ role: 'value' as const, rows: lists, column })), name: [] }));

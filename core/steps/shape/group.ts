@@ -3,16 +3,16 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { columnName, expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
-import { groupMembers, groupRows } from '../../rows/keys.ts';
+import { groupRows } from '../../rows/keys.ts';
 import { conditionMask } from '../../rules/expression.ts';
 import type { Column } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
+import { GroupedRows, type Members } from '../../table/grouped-rows.ts';
 import { type ColumnOrigin, fromColumn, type RowMap } from '../../table/origin.ts';
 import { type Field, uniqueName } from '../../table/table.ts';
-import { floatVector } from '../../table/vectors.ts';
 import { counted } from '../../values/counted.ts';
 import { divide, Sum } from '../../values/decimal.ts';
-import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
+import { MEASURE_WORDS, MEASURES, Measure, measure } from './aggregate.ts';
 
 const GroupMeasure = z.object({
   column: columnName().default('').describe('Not needed to count rows'),
@@ -92,8 +92,8 @@ export const group = /* @__PURE__ */ stepKind<Params>(groupWords, {
       keys.map((k) => input.fields[k]!.column),
       input.rows,
     );
-    const all = groupMembers(groups.of, groups.count);
-    const lists: RowMap = { kind: 'lists', ...all };
+    const all = new GroupedRows(groups.of, groups.count);
+    const lists: RowMap = { kind: 'groups', rows: all };
     const taken = new Set<string>();
     const fields: Field[] = keys.map((k) => ({
       ...input.fields[k]!,
@@ -126,7 +126,7 @@ export const group = /* @__PURE__ */ stepKind<Params>(groupWords, {
       fields.push({ name, standing: 'named', column: made.column });
       const from = index < 0 ? keys : [index];
       origin.push({
-        cells: from.map((column) => ({ role: 'value', rows: { kind: 'lists', ...members }, column })),
+        cells: from.map((column) => ({ role: 'value', rows: { kind: 'groups', rows: members }, column })),
         name: [],
       });
       context.progress((m + 1) / params.measures.length);
@@ -140,18 +140,15 @@ function measureText({ by, column, name, where }: GroupMeasure): string {
   return `${of}${name === column ? '' : ` as ${name}`}${where === undefined || where === '' ? '' : ` where ${where}`}`;
 }
 
-function chosenMembers(of: Int32Array, count: number, mask: Uint8Array): Members {
-  return groupMembers(
+function chosenMembers(of: Int32Array, count: number, mask: Uint8Array): GroupedRows {
+  return new GroupedRows(
     of.map((g, r) => (mask[r] === 1 ? g : -1)),
     count,
   );
 }
 
-export function rowCounts({ starts }: Members): Column {
-  return {
-    type: 'whole',
-    values: floatVector(starts.length - 1, (g) => starts[g + 1]! - starts[g]!),
-  };
+export function rowCounts(members: GroupedRows): Column {
+  return { type: 'whole', values: Float64Array.from(members.sizes()) };
 }
 
 /** The part of each group's sum in the sum of all: they add up to 1. */

@@ -3,10 +3,11 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
-import { type Groups, groupMembers, groupRowMap, groupRows } from '../../rows/keys.ts';
+import { type Groups, groupRowMap, groupRows } from '../../rows/keys.ts';
 import { compareTexts } from '../../rows/order.ts';
 import type { Column } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
+import { groupMembers, type Members } from '../../table/grouped-rows.ts';
 import { type ColumnOrigin, fromColumn, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { intVector } from '../../table/vectors.ts';
@@ -14,7 +15,7 @@ import { cellText } from '../../values/cell-text.ts';
 import { counted, grouped } from '../../values/counted.ts';
 import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
-import { MEASURE_WORDS, MEASURES, Measure, type Members, measure } from './aggregate.ts';
+import { MEASURE_WORDS, MEASURES, Measure, measure } from './aggregate.ts';
 
 const MOST_COLUMNS = 16_384;
 /** Up to this many cells are looked up directly. */
@@ -140,13 +141,16 @@ export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
     const order = columnOrder(input, names, across, params.order);
     const single = singleRows(rows, across, order.length);
     const cellRows = cellMembers(rows, across);
+    const spread = params.values.map(({ by }, v) =>
+      single === undefined || !PICKED.has(by) ? undefined : spreadValues(columnOf(values[v]!), rows, across),
+    );
     order.forEach((group, place) => {
       const own = single?.[group];
       const members = own === undefined ? cellRows(group) : undefined;
       params.values.forEach(({ column, by }, v) => {
         const made =
           own !== undefined && PICKED.has(by)
-            ? { column: takeColumn(columnOf(values[v]!), own), several: [] }
+            ? { column: spread[v]?.[group] ?? takeColumn(columnOf(values[v]!), own), several: [] }
             : measure(columnOf(values[v]!), by, members ?? membersOf(own!), column);
         const name = newName(input, names, across, group, params, column);
         const unique = uniqueName(name, taken);
@@ -217,6 +221,18 @@ function singleRows(rows: Groups, across: Groups, groups: number): Int32Array[] 
     cells[cell] = r;
   }
   return found;
+}
+
+/**
+ * The values of each new column, where no two meet in a cell: all columns in one pass, since each takes its values from
+ * all over the table. Undefined for columns whose cells are more than values.
+ */
+function spreadValues(column: Column, rows: Groups, across: Groups): Column[] | undefined {
+  if (column.type === 'text' || column.type === 'received' || column.unreadable !== undefined) return undefined;
+  const { values, type } = column;
+  const found = Array.from({ length: across.count }, () => new Float64Array(rows.count).fill(Number.NaN));
+  for (let r = 0; r < values.length; r++) found[across.of[r]!]![rows.of[r]!] = values[r]!;
+  return found.map((own) => ({ type, values: own }));
 }
 
 /** Lists of at most one row each. */
