@@ -1,5 +1,6 @@
 /** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
 import { makeData } from './data.ts';
+import { growthOperations } from './growth.ts';
 import type { Measured, Operations } from './operations.ts';
 import { type Files, readingOperations } from './reading.ts';
 
@@ -10,9 +11,13 @@ const PATIENCE_MS = 8000;
 async function main(engine: string, rows: number, file: string | undefined): Promise<void> {
   // The made-up cells are let go once an engine has them, so that no collector walks them between runs.
   const operations =
-    file === undefined
-      ? await loadOperations(engine, makeData(rows))
-      : await readingOperations(engine, JSON.parse(file) as Files);
+    engine === 'growth'
+      ? growthOperations(rows)
+      : engine === 'method'
+        ? { 'ten steps': growthOperations(rows)['ten steps']! }
+        : file === undefined
+          ? await loadOperations(engine, makeData(rows))
+          : await readingOperations(engine, JSON.parse(file) as Files);
   const times: Measured['times'] = {};
   for (const [name, operation] of Object.entries(operations)) {
     const taken: number[] = [];

@@ -3,9 +3,9 @@ import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
-import { utils, write } from '@e965/xlsx';
+import { read, utils, write } from '@e965/xlsx';
 import Papa from 'papaparse';
-import { READINGS, readDelimited, setTypes } from '../core/index.ts';
+import { CATALOGUE, READINGS, readDelimited, setTypes, unpackAhead } from '../core/index.ts';
 import { Random } from '../demo/random.ts';
 import type { Operations } from './operations.ts';
 
@@ -109,6 +109,21 @@ function makeDelimited(megabytes: number): string {
 
 export async function readingOperations(engine: string, files: Files): Promise<Operations> {
   const file = files.delimited;
+  const header = CATALOGUE.get('header-from-rows')!;
+  const workbook = async () => {
+    const found = READINGS.get('read-sheets')!;
+    const of = { name: 'a.xlsx', bytes: new Uint8Array(readFileSync(files.workbook)) };
+    await unpackAhead(of.bytes, of.name);
+    return found.read(of, found.params.parse({ source: 's' }), CONTEXT).table.rows;
+  };
+  if (engine === 'rimefield-workbook') return { 'workbook of a million cells': workbook };
+  if (engine === 'sheetjs')
+    return {
+      'workbook of a million cells': () => {
+        const book = read(readFileSync(files.workbook), { dense: true });
+        return (book.Sheets[book.SheetNames[0]!]!['!data'] as unknown[]).length;
+      },
+    };
   if (engine === 'rimefield-delimited') {
     const params = readDelimited.params.parse({ source: 's' });
     return {
@@ -132,9 +147,15 @@ export async function readingOperations(engine: string, files: Files): Promise<O
         return setTypes.run(table, { types: [{ columns: { by: 'names', names: figures }, type: 'number' }] }, CONTEXT)
           .table.rows;
       },
+      'delimited, header, then typed': () => {
+        const { table } = readDelimited.read(source(), params, CONTEXT);
+        const named = header.run(table, header.params.parse({ rows: 1 }), CONTEXT).table;
+        const columns = { by: 'names' as const, names: named.fields.slice(4).map((field) => field.name) };
+        return setTypes.run(named, { types: [{ columns, type: 'number' }] }, CONTEXT).table.rows;
+      },
       'fixed columns': reading('read-fixed-width', files.fixed, { cuts: FIXED_CUTS }),
       'newline-delimited JSON': reading('read-nested', files.nested, { rows: '$[*]' }),
-      'workbook of a million cells': reading('read-sheets', files.workbook, {}),
+      'workbook of a million cells': workbook,
     };
   }
   if (engine === 'papaparse') {
@@ -155,6 +176,9 @@ export async function readingOperations(engine: string, files: Files): Promise<O
     'delimited, all text': make(`select * from read_csv('${file}', header = false, all_varchar = true)`),
     'delimited, then typed': make(
       `select column00, column01, column02, column03, ${typed} from read_csv('${file}', header = false, all_varchar = true)`,
+    ),
+    'delimited, header, then typed': make(
+      `select c0, c1, c2, c3, ${Array.from({ length: COLUMNS - 4 }, (_, c) => `try_cast(c${c + 4} as double)`).join(', ')} from read_csv('${file}', header = true, all_varchar = true)`,
     ),
     'fixed columns': make(
       `select ${[0, ...FIXED_CUTS].map((from, k) => `trim(substring(line, ${from + 1}, ${(FIXED_CUTS[k] ?? 1000) - from})) as c${k}`).join(', ')} from read_csv('${files.fixed}', header = false, all_varchar = true, delim = '\x01', quote = '', columns = {'line': 'varchar'})`,

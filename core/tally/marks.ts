@@ -35,29 +35,37 @@ export interface Loss {
   mark?: Mark;
 }
 
+/** Vectors of marks in which no cell is unmarked. */
+const wholes = new WeakSet<Uint16Array>();
+
 /**
- * Marks of the cells of one table: bits of Use, or above them the number of a loss from 1 on. Vectors may be those of
- * another table, where a step left cells in their places; they are copied before they are written to.
+ * Marks of the cells of one table: bits of Use, or above them the number of a loss from 1 on. Columns that went the same
+ * way share a vector, also with other tables; it is copied before it is written to.
  */
 export class Marks {
   private readonly cellsOf: (Uint16Array | undefined)[];
-  private readonly lent = new Set<Uint16Array | Float64Array>();
+  private readonly shared = new Set<Uint16Array | Float64Array>();
   /** Of the columns' names. */
   readonly names: Uint16Array;
   private readonly amountsOf: (Float64Array | undefined)[];
 
-  constructor(readonly table: Table) {
+  /** @param counting whether amounts are carried along */
+  constructor(
+    readonly table: Table,
+    readonly counting = false,
+  ) {
     this.cellsOf = table.fields.map(() => undefined);
     this.names = new Uint16Array(table.fields.length);
     this.amountsOf = table.fields.map(() => undefined);
   }
 
   /** Every cell and name as it stands at the end: used once. */
-  static ofEnd(table: Table): Marks {
-    const marks = new Marks(table);
+  static ofEnd(table: Table, counting: boolean): Marks {
+    const marks = new Marks(table, counting);
     const once = new Uint16Array(table.rows).fill(Use.once);
+    wholes.add(once);
     table.fields.forEach((field, c) => {
-      marks.lend(c, once, numbersOf(field.column));
+      marks.lend(c, once, counting ? numbersOf(field.column) : undefined);
       if (countUnreadable(field.column) > 0) markUnreadable(field.column, marks.own(c));
     });
     marks.names.fill(Use.name);
@@ -74,24 +82,24 @@ export class Marks {
     return this.amountsOf[column];
   }
 
-  /** Gives a column that nothing was met of the vectors of another table. */
-  lend(column: number, cells: Uint16Array, amounts: Float64Array | undefined): void {
+  /** Gives a column vectors that others have too. */
+  lend(column: number, cells: Uint16Array, amounts = this.amountsOf[column]): void {
     this.cellsOf[column] = cells;
     this.amountsOf[column] = amounts;
-    this.lent.add(cells);
-    if (amounts !== undefined) this.lent.add(amounts);
+    this.shared.add(cells);
+    if (amounts !== undefined) this.shared.add(amounts);
   }
 
-  /** Every cell of a column was met: it has the vector of another table, in which none is unmarked. */
+  /** Every cell of a column is known to be marked. */
   isWhole(column: number): boolean {
     const cells = this.cellsOf[column];
-    return cells !== undefined && this.lent.has(cells);
+    return cells !== undefined && wholes.has(cells);
   }
 
   /** Marks of a column's cells, to be written. */
   own(column: number): Uint16Array {
     const before = this.cellsOf[column];
-    if (before !== undefined && !this.lent.has(before)) return before;
+    if (before !== undefined && !this.shared.has(before)) return before;
     const own = before?.slice() ?? new Uint16Array(this.table.rows);
     this.cellsOf[column] = own;
     return own;
@@ -100,10 +108,27 @@ export class Marks {
   /** Amounts of a column, to be written. */
   ownAmounts(column: number): Float64Array {
     const before = this.amountsOf[column];
-    if (before !== undefined && !this.lent.has(before)) return before;
+    if (before !== undefined && !this.shared.has(before)) return before;
     const own = before?.slice() ?? new Float64Array(this.table.rows).fill(Number.NaN);
     this.amountsOf[column] = own;
     return own;
+  }
+
+  /** Writes to the cells of all columns that are not whole: once for those that share a vector. */
+  writeOpen(write: (cells: Uint16Array) => void): void {
+    const written = new Map<Uint16Array | undefined, Uint16Array>();
+    for (let c = 0; c < this.cellsOf.length; c++) {
+      if (this.isWhole(c)) continue;
+      const before = this.cellsOf[c];
+      let own = written.get(before);
+      if (own === undefined) {
+        own = this.own(c);
+        write(own);
+        written.set(before, own);
+      } else this.lend(c, own);
+      // A vector that was written for one column may be that of the next.
+      written.set(own, own);
+    }
   }
 }
 
@@ -153,6 +178,8 @@ export interface ReadMarks {
   upTo: number;
   source: string;
   marks: Marks;
+  /** What the table's values that came from each cell of a column add up to, NaN where there is none. */
+  amounts(column: number): Float64Array | undefined;
   /** Rows that the reading itself set aside, with the number of the loss they are. */
   aside: { part: number; rows: Int32Array; mark: number }[];
 }
@@ -172,21 +199,38 @@ const MOST_LOSSES = 240;
  * @param progress told from 0 to 1; may throw to give up
  */
 export function marksOf(run: MethodRun, name: string, progress: (done: number) => void = () => undefined): TableMarks {
-  const walk = new Walk(progress);
+  const walk = walked(run, name, progress, false);
+  // What cells add up to is worked out where a total asks for it: most large reports have none.
+  let counted: Walk | undefined;
+  const readings = [...walk.readings].map(([key, read]) => ({
+    ...read,
+    amounts: (column: number) => {
+      counted ??= walked(run, name, progress, true);
+      return counted.readings.get(key)?.marks.amounts(column);
+    },
+  }));
+  return { readings, losses: walk.losses };
+}
+
+function walked(run: MethodRun, name: string, progress: (done: number) => void, counting: boolean): Walk {
+  const walk = new Walk(progress, counting);
   const last = run.steps.length - 1;
-  if (last >= 0) walk.back(run, last, Marks.ofEnd(run.steps[last]!.table), name);
-  return { readings: [...walk.readings.values()], losses: walk.losses };
+  if (last >= 0) walk.back(run, last, Marks.ofEnd(run.steps[last]!.table, counting), name);
+  return walk;
 }
 
 class Walk {
-  readonly readings = new Map<string, ReadMarks>();
+  readonly readings = new Map<string, Omit<ReadMarks, 'amounts'>>();
   readonly losses: Loss[] = [];
   private readonly known = new Map<string, number>();
 
   private done = 0;
   private readonly check = () => this.progress(this.done);
 
-  constructor(private readonly progress: (done: number) => void) {}
+  constructor(
+    private readonly progress: (done: number) => void,
+    private readonly counting: boolean,
+  ) {}
 
   back(run: MethodRun, stepIndex: number, end: Marks, name: string): void {
     let marks = end;
@@ -200,8 +244,8 @@ class Walk {
         return;
       }
       const before = steps[k - 1]?.run.table ?? { rows: 0, fields: [] };
-      const own = new Marks(before);
-      const others = step.others.map((other) => new Marks(other.run.steps[other.step]!.table));
+      const own = new Marks(before, this.counting);
+      const others = step.others.map((other) => new Marks(other.run.steps[other.step]!.table, this.counting));
       spread(step.origin, marks, [own, ...others], this.check);
       this.lose(own, step, index, name);
       step.others.forEach((other, n) => {
@@ -238,14 +282,12 @@ class Walk {
   /** What no output cell came from was lost here: on a pile, or dropped. */
   private lose(marks: Marks, step: StepRun, index: number, table: string): void {
     const { kind, id } = step.step;
-    const open = [...marks.table.fields.keys()].filter((c) => !marks.isWhole(c));
     for (const pile of step.aside) {
       const mark = this.loss({ table, step: index, id, kind, pile: pile.name, mark: pile.mark }) << REASON_SHIFT;
       if (pile.columns === undefined)
-        for (const c of open) {
-          const cells = marks.own(c);
+        marks.writeOpen((cells) => {
           for (const row of pile.rows) if (cells[row] === 0) cells[row] = mark;
-        }
+        });
       for (const c of pile.columns ?? []) {
         if (!marks.isWhole(c)) markRest(marks.own(c), () => mark);
         if (marks.names[c] === 0) marks.names[c] = mark;
@@ -256,10 +298,10 @@ class Walk {
       dropped ||= this.loss({ table, step: index, id, kind }) << REASON_SHIFT;
       return dropped;
     };
-    for (const c of open) {
+    marks.writeOpen((cells) => {
       this.check();
-      markRest(marks.own(c), lost);
-    }
+      markRest(cells, lost);
+    });
     marks.names.forEach((mark, c) => {
       if (mark === 0) marks.names[c] = lost();
     });
@@ -280,6 +322,7 @@ class Walk {
 
 function markRest(cells: Uint16Array, mark: () => number): void {
   for (let r = 0; r < cells.length; r++) if (cells[r] === 0) cells[r] = mark();
+  wholes.add(cells);
 }
 
 /**
@@ -366,6 +409,32 @@ function stretchFrom(rows: Int32Array): number {
   return from;
 }
 
+const takenOnce = new WeakMap<Int32Array, WeakMap<Uint16Array, Uint16Array>>();
+
+/** Marks of rows that others were taken from, and were not met before: the same for all columns of a step. */
+function takenMarks(marks: Uint16Array, taken: Int32Array, rows: number): Uint16Array {
+  let known = takenOnce.get(taken);
+  if (known === undefined) {
+    known = new WeakMap();
+    takenOnce.set(taken, known);
+  }
+  let cells = known.get(marks);
+  if (cells === undefined) {
+    cells = new Uint16Array(rows);
+    const from = stretchFrom(taken);
+    if (from >= 0) cells.set(marks, from);
+    else
+      for (let r = 0; r < marks.length; r++) {
+        const row = taken[r]!;
+        if (row < 0) continue;
+        const before = cells[row]!;
+        cells[row] = before === 0 ? marks[r]! : met(before, marks[r]!);
+      }
+    known.set(marks, cells);
+  }
+  return cells;
+}
+
 /**
  * Output rows first, first + step and so on meet the rows of one column, each its own: the row in the same place, or that
  * in taken.
@@ -380,6 +449,10 @@ function meetColumn(
   taken?: Int32Array,
 ): void {
   const isNew = into.cells(column) === undefined;
+  if (isNew && taken !== undefined && step === 1 && amounts === undefined) {
+    into.lend(column, takenMarks(marks, taken, into.table.rows));
+    return;
+  }
   const cells = into.own(column);
   const own = amounts === undefined ? undefined : into.ownAmounts(column);
   const from = isNew && taken !== undefined && step === 1 ? stretchFrom(taken) : -1;
@@ -420,7 +493,7 @@ function spreadCells(
     if (row < 0) return;
     const cells = into.own(column);
     cells[row] = met(cells[row]!, mark);
-    if (role !== 'value' || !isUsed(mark)) return;
+    if (role !== 'value' || !into.counting || !isUsed(mark)) return;
     const amount = merged ? numberAt(into.table.fields[column]!.column, row) : (amounts?.[out] ?? Number.NaN);
     if (Number.isNaN(amount)) return;
     const own = into.ownAmounts(column);

@@ -143,7 +143,7 @@ export class TotalsSheet {
 
   /** What the table's values that came from a cell add up to; NaN where none did. */
   amount(row: number, column: number): number {
-    return this.read.marks.amounts(this.rawColumn(row, column))?.[row] ?? Number.NaN;
+    return this.read.amounts(this.rawColumn(row, column))?.[row] ?? Number.NaN;
   }
 
   get columnCount(): number {
