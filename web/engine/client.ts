@@ -10,11 +10,16 @@ import {
   type ManyAsked,
   type MethodView,
   type NextDraftView,
+  Shared,
   type SourceView,
   type StepView,
   type TallyAsked,
   type TallyView,
 } from './protocol.ts';
+
+/** Work that was put off is taken up again when nothing was asked for so long. */
+const AT_REST_MS = 240;
+const LOOK_EVERY_MS = 40;
 
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
@@ -55,7 +60,7 @@ export class EngineClient {
   /** Everything that the worker does, by service. */
   readonly engine: Engine;
   private readonly remote: Engine;
-  private readonly wanted: Int32Array | undefined;
+  private readonly shared: Int32Array | undefined;
   private readonly calls = new Set<Call>();
   /** SHA-256 of the sources that it was handed, by id. */
   private readonly held = new Map<string, string>();
@@ -76,9 +81,9 @@ export class EngineClient {
     this.remote = wrap(host.endpoint) as unknown as Engine;
     this.engine = new Proxy({} as Engine, { get: (_, service: keyof Engine) => this.serviceOf(service) });
     // Shared memory lets a running step see that it is overtaken; without it the step runs to its end.
-    if (globalThis.crossOriginIsolated) this.wanted = new Int32Array(new SharedArrayBuffer(4));
+    if (globalThis.crossOriginIsolated) this.shared = new Int32Array(new SharedArrayBuffer(8));
     void this.remote.job.connect(
-      this.wanted,
+      this.shared,
       proxy((step: StepAtWork | undefined) => {
         this.step = step;
       }),
@@ -125,8 +130,7 @@ export class EngineClient {
 
   /** Runs the steps; any run still going on is stopped. */
   run(tables: readonly FullTable[], tableId: string, onProgress: (done: number) => void): Promise<MethodView> {
-    const turn = ++this.turn;
-    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    const turn = this.nextTurn();
     return this.tracked('running the method', this.remote.method.run(tables, tableId, turn, proxy(onProgress)));
   }
 
@@ -135,9 +139,31 @@ export class EngineClient {
     return this.tracked('trying a step', this.remote.method.preview(tables, tableId, at, step, this.turn));
   }
 
-  /** Works out a tally; the next run stops it. */
-  tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
-    return this.tracked('counting', this.remote.tally.work(asked, this.turn, proxy(onProgress)));
+  /** Works out a tally; the next run stops it, and whatever is asked meanwhile goes first. */
+  async tally(asked: TallyAsked, onProgress: (done: number) => void): Promise<TallyView | undefined> {
+    const { turn } = this;
+    for (;;) {
+      try {
+        return await this.tracked('counting', this.remote.tally.work(asked, turn, proxy(onProgress)));
+      } catch (error) {
+        if (!(error instanceof EngineError) || error.trouble !== 'put-off') throw error;
+      }
+      await this.atRest();
+      if (this.turn !== turn) throw new EngineError('overtaken', 'A newer run is wanted');
+    }
+  }
+
+  /** Waits until nothing has been asked for a while. */
+  private async atRest(): Promise<void> {
+    for (let quiet = 0; quiet < AT_REST_MS; quiet = this.calls.size === 0 ? quiet + LOOK_EVERY_MS : 0)
+      await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
+  }
+
+  /** The number of a run that all before give way to. */
+  private nextTurn(): number {
+    const turn = ++this.turn;
+    if (this.shared !== undefined) Atomics.store(this.shared, Shared.wanted, turn);
+    return turn;
   }
 
   /**
@@ -149,15 +175,13 @@ export class EngineClient {
     onProgress: (done: number) => void,
     onFirst: (steps: DraftView['steps']) => void,
   ): Promise<DraftView[]> {
-    const turn = ++this.turn;
-    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    const turn = this.nextTurn();
     return this.tracked('drafting', this.remote.drafts.make(asked, turn, proxy(onProgress), proxy(onFirst)));
   }
 
   /** A draft for another report in place of a method's last one; a newer draft stops it. */
   draftForNext(sourceId: string, file: NamedFile, steps: readonly JobStep[]): Promise<NextDraftView | undefined> {
-    const turn = ++this.turn;
-    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, turn);
+    const turn = this.nextTurn();
     return this.tracked('drafting', this.remote.drafts.forNext(sourceId, file, steps, turn));
   }
 
@@ -179,7 +203,7 @@ export class EngineClient {
 
   /** Stops the run that is going on, if the browser lets us reach it. */
   cancel(): void {
-    if (this.wanted !== undefined) Atomics.store(this.wanted, 0, ++this.turn);
+    this.nextTurn();
   }
 
   /**
@@ -241,13 +265,23 @@ export class EngineClient {
     );
   }
 
+  private tellWaiting(): void {
+    if (this.shared !== undefined) Atomics.store(this.shared, Shared.waiting, this.calls.size);
+  }
+
   /** Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError. */
   private tracked<T>(what: string, answer: Promise<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
       if (this.ended !== undefined) reject(new EngineError('overtaken', this.ended));
       const call: Call = { since: performance.now(), what, reject };
       this.calls.add(call);
-      answer.then(resolve, (error) => reject(EngineError.of(error))).finally(() => this.calls.delete(call));
+      this.tellWaiting();
+      answer
+        .then(resolve, (error) => reject(EngineError.of(error)))
+        .finally(() => {
+          this.calls.delete(call);
+          this.tellWaiting();
+        });
     });
   }
 }

@@ -137,6 +137,45 @@ describe('over a port', () => {
   });
 });
 
+describe('a tally, which nobody waits for', () => {
+  const asked = { tables, tableId: table.id, lastRows: undefined, offers: false };
+  const share = (isolated: boolean | undefined) => {
+    (globalThis as { crossOriginIsolated?: boolean | undefined }).crossOriginIsolated = isolated;
+  };
+  afterEach(() => share(undefined));
+
+  test('lets everything else go first, and is worked out all the same', async () => {
+    share(true);
+    const { client } = await ran();
+    const order: string[] = [];
+    const tally = client.tally(asked, none).then((view) => {
+      order.push('tally');
+      return view;
+    });
+    const rows = client.engine.tables.rows(table.id, LAST, 0, 2).then(() => order.push('rows'));
+    expect(await tally).toMatchObject({ totals: { disagrees: 0 } });
+    await rows;
+    expect(order).toEqual(['rows', 'tally']);
+  });
+
+  test('is given up where another run is wanted meanwhile', async () => {
+    share(true);
+    const { client } = await ran();
+    const tally = client.tally(asked, none).catch((error: unknown) => error);
+    await client.run(tables, table.id, none);
+    expect(isOvertaken(await tally)).toBe(true);
+  });
+
+  test('goes before what comes behind it where the browser shares no memory', async () => {
+    const { client } = await ran();
+    const order: string[] = [];
+    const tally = client.tally(asked, none).then(() => order.push('tally'));
+    await client.engine.tables.rows(table.id, LAST, 0, 2).then(() => order.push('rows'));
+    await tally;
+    expect(order).toEqual(['tally', 'rows']);
+  });
+});
+
 describe('the end of a worker', () => {
   test('what is asked when it breaks down is answered as overtaken, and what happened is told', async () => {
     const { client, ends, breakDown } = engineOverPort();

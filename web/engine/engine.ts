@@ -17,11 +17,11 @@ export function createEngine() {
   return {
     job: {
       /**
-       * @param wanted holds the number of the newest run; an older one stops when it sees a higher number
+       * @param shared with the page; see Shared
        * @param onStep told which step is being worked out, and when none is
        */
-      connect(wanted: Int32Array | undefined, onStep: (step: StepAtWork | undefined) => void): void {
-        state.wanted = wanted;
+      connect(shared: Int32Array | undefined, onStep: (step: StepAtWork | undefined) => void): void {
+        state.shared = shared;
         state.runner.onStep = onStep;
       },
       /** Another job is opened: nothing of the one before is at hand any more. */

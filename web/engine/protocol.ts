@@ -148,6 +148,8 @@ export interface SourceView {
 export type EngineTrouble =
   /** A newer run was wanted, or the worker was ended; nothing is wrong. */
   | 'overtaken'
+  /** Something else was asked meanwhile, which goes first: it is to be asked again. */
+  | 'put-off'
   /** A file cannot be read; the text says why and what to do. */
   | 'unreadable'
   /** A check, or what the format can hold, forbids the export. */
@@ -158,6 +160,7 @@ export type EngineTrouble =
 /** By the names of the core's own errors, which are all that crosses over with the text. */
 const TROUBLES: Readonly<Record<string, EngineTrouble>> = {
   Cancelled: 'overtaken',
+  PutOff: 'put-off',
   ReadFailure: 'unreadable',
   ExportStopped: 'export-stopped',
 };
@@ -184,6 +187,14 @@ export class EngineError extends Error {
 export function isOvertaken(error: unknown): boolean {
   return error instanceof EngineError && error.trouble === 'overtaken';
 }
+
+/** What the page shares with a worker while it works: places in one vector. */
+export const Shared = {
+  /** Number of the newest run; an older one stops when it sees a higher number. */
+  wanted: 0,
+  /** How many calls wait for an answer. */
+  waiting: 1,
+} as const;
 
 /** Under this id the table of a tried step is at hand. */
 export const PREVIEW = '(preview)';

@@ -1,4 +1,10 @@
 import { Cancelled, type MethodRun, type Report, Runner, type StepRun, type Table } from '../../core/index.ts';
+import { Shared } from './protocol.ts';
+
+/** Work that nobody waits for stops for what somebody does. */
+export class PutOff extends Error {
+  override name = 'PutOff';
+}
 
 /** For runs that nobody waits for by the clock. */
 export const QUIET = { progress: () => undefined };
@@ -11,8 +17,8 @@ export class EngineState {
   readonly runner = new Runner();
   /** The newest run by the table's id, and under PREVIEW that of a step that is tried. */
   readonly runs = new Map<string, MethodRun>();
-  /** Shared with the page: the number of the newest run. An older one stops when it sees a higher number. */
-  wanted: Int32Array | undefined;
+  /** Shared with the page, where the browser allows it; see Shared. */
+  shared: Int32Array | undefined;
   private readonly onBegin: (() => void)[] = [];
 
   /** Another job is opened: nothing of the one before is at hand any more. */
@@ -42,13 +48,20 @@ export class EngineState {
   /**
    * What a run calls on its way: it ends the run when a newer one is wanted, and tells how much is done.
    * @param everyMs the progress is told no more often than so
-   * @returns a function that throws Cancelled
+   * @param yields it also stops when anything else is asked
+   * @returns a function that throws Cancelled, or PutOff
    */
-  watch(turn: number, onProgress: (done: number) => void = () => undefined, everyMs = 80): (done: number) => void {
+  watch(
+    turn: number,
+    onProgress: (done: number) => void = () => undefined,
+    { everyMs = 80, yields = false } = {},
+  ): (done: number) => void {
     let told = performance.now();
     return (done) => {
-      if (this.wanted !== undefined && Atomics.load(this.wanted, 0) > turn)
-        throw new Cancelled('A newer run is wanted');
+      if (this.shared !== undefined) {
+        if (Atomics.load(this.shared, Shared.wanted) > turn) throw new Cancelled('A newer run is wanted');
+        if (yields && Atomics.load(this.shared, Shared.waiting) > 1) throw new PutOff('Something else is asked');
+      }
       const now = performance.now();
       if (now - told < everyMs) return;
       told = now;

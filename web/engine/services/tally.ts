@@ -14,12 +14,12 @@ export class Tallies {
     state.whenBegun(() => this.tallies.clear());
   }
 
-  /** @throws Cancelled when a newer run wants the worker */
+  /** @throws Cancelled when a newer run wants the worker, PutOff when anything else is asked of it */
   work(asked: TallyAsked, turn: number, onProgress: (done: number) => void): TallyView | undefined {
     const { tables, tableId } = asked;
     const table = tables.find((one) => one.id === tableId);
     if (table === undefined) return undefined;
-    const progress = this.state.watch(turn, onProgress, PROGRESS_EVERY_MS);
+    const progress = this.state.watch(turn, onProgress, { everyMs: PROGRESS_EVERY_MS, yields: true });
     const run = this.state.runner.runTable(tables, tableId, { progress });
     this.state.runs.set(tableId, run);
     const nameOf = (id: string) => tables.find((one) => one.id === id)?.name ?? id;
