@@ -344,6 +344,11 @@ export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): 
   }
 }
 
+/** Lets the worker that drafts go what it holds; it keeps nothing that the next draft could not be handed again. */
+export function restDrafter(): void {
+  if (drafter !== undefined && drafter.ended === undefined) void drafter.begin().catch(() => undefined);
+}
+
 /** Starts the workers that the next file will want, while nothing is asked of any. */
 export function warmUp(): void {
   engineClient();

@@ -52,6 +52,27 @@ describe('the open job', () => {
     expect(await state().open('of no job')).toBe(false);
   });
 
+  test('a job that was left for a while is let go, and runs again when it is opened', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+    try {
+      const sourceId = state().job!.sources[0]!.id;
+      const sha256 = state().job!.sources[0]!.file!.sha256;
+      const held = () => client.engineClient().holds(sourceId, sha256);
+      expect(held()).toBe(true);
+      state().leave();
+      await state().open(first);
+      vi.advanceTimersByTime(60_000);
+      expect(held()).toBe(true);
+      state().leave();
+      vi.advanceTimersByTime(60_000);
+      expect(held()).toBe(false);
+    } finally {
+      vi.useRealTimers();
+    }
+    expect(await state().open(first)).toBe(true);
+    expect(await rowsNow()).toBe(3);
+  });
+
   test('edits are undone and done again; edits under one key are one step', () => {
     state().edit('rename', named('a'), 'name');
     state().edit('rename', named('ab'), 'name');

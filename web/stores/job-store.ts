@@ -1,7 +1,7 @@
 import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
 import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
-import { engineClient, onEngineEnd, withIntake } from '../engine/client.ts';
+import { engineClient, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
@@ -24,6 +24,8 @@ interface JobState {
   missing: Record<string, string>;
   /** Opens a job kept in this browser. Resolves to false when there is none of this id. */
   open(id: string): Promise<boolean>;
+  /** No page shows the open job any more: if none does for a while, what was computed of it is let go. */
+  leave(): void;
   /**
    * Changes the job. Edits with the same merge key in a row are one step of undo.
    */
@@ -49,6 +51,9 @@ interface JobState {
 }
 
 const SAVE_AFTER_MS = 300;
+/** A job that was left is mostly opened again soon, or not at all. */
+const LET_GO_AFTER_MS = 30_000;
+let leaveTimer: ReturnType<typeof setTimeout> | undefined;
 let saveTimer: ReturnType<typeof setTimeout> | undefined;
 let lastMerge: string | undefined;
 /** Counts openings: bytes and jobs that come late belong to one that is over. */
@@ -137,7 +142,12 @@ export const useJobStore = create<JobState>()((set, get) => {
     future: [],
     save: { as: 'saved', at: 0 },
     missing: {},
+    leave() {
+      clearTimeout(leaveTimer);
+      leaveTimer = setTimeout(letGo, LET_GO_AFTER_MS);
+    },
     async open(id) {
+      clearTimeout(leaveTimer);
       const turn = ++openings;
       const isWanted = () => turn === openings;
       if (get().job?.id === id && handed === id) return true;
@@ -294,8 +304,21 @@ async function handOver(
 /** Lets the worker go what it holds, and hands it what this job reads. */
 async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<string, string>> {
   ahead = undefined;
+  restDrafter();
   await engineClient().begin();
   return handOver(job, (source) => storage.loadSource(job.id, source), isWanted);
+}
+
+/** Lets go what the workers hold of the job that was left; opened again, it is handed to them anew. */
+function letGo(): void {
+  handed = undefined;
+  ahead = undefined;
+  useMethodStore.getState().forget();
+  useTallyStore.getState().forget();
+  restDrafter();
+  void engineClient()
+    .begin()
+    .catch(() => undefined);
 }
 
 /** Whether the worker holds what the job reads already, and nothing else. */

@@ -7,14 +7,16 @@ import { useJobStore } from './job-store.ts';
 export function useOpenJob(jobId: string): Job | 'opening' | 'unknown' {
   const [opened, setOpened] = useState<{ id: string; found: boolean } | undefined>();
   const open = useJobStore((store) => store.open);
+  const leave = useJobStore((store) => store.leave);
   const job = useJobStore((store) => store.job);
   useEffect(() => {
     let current = true;
     open(jobId).then((found) => current && setOpened({ id: jobId, found }), tellTrouble);
     return () => {
       current = false;
+      leave();
     };
-  }, [open, jobId]);
+  }, [open, leave, jobId]);
   if (opened?.id !== jobId) return 'opening';
   if (!opened.found) return 'unknown';
   return job?.id === jobId ? job : 'opening';
