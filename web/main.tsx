@@ -2,7 +2,6 @@ import '@fontsource-variable/public-sans';
 import '@fontsource-variable/spline-sans-mono';
 import './styles.css';
 import { ThemeProvider } from '@mui/material/styles';
-import { QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -13,7 +12,6 @@ import { keepOffline } from './parts/offline.tsx';
 import { Trouble } from './parts/PageTrouble.tsx';
 import { Stop } from './parts/Stop.tsx';
 import { catchAll } from './parts/trouble.ts';
-import { queries } from './stores/use-engine-query.ts';
 import { theme } from './theme.ts';
 
 catchAll();
@@ -25,18 +23,15 @@ const router = createBrowserRouter([
     ErrorBoundary: Trouble,
     children: [
       { path: '/', Component: Shelf },
-      { path: '/jobs/:jobId', lazy: async () => ({ Component: (await import('./pages/bench/Bench.tsx')).Bench }) },
       {
-        path: '/jobs/:jobId/map',
-        lazy: async () => ({ Component: (await import('./pages/map/MapPage.tsx')).MapPage }),
-      },
-      {
-        path: '/jobs/:jobId/tally',
-        lazy: async () => ({ Component: (await import('./pages/tally/TallyPage.tsx')).TallyPage }),
-      },
-      {
-        path: '/jobs/:jobId/runs',
-        lazy: async () => ({ Component: (await import('./pages/runs/RunsPage.tsx')).RunsPage }),
+        path: '/jobs/:jobId',
+        lazy: async () => ({ Component: (await import('./pages/JobPages.tsx')).JobPages }),
+        children: [
+          { index: true, lazy: async () => ({ Component: (await import('./pages/bench/Bench.tsx')).Bench }) },
+          { path: 'map', lazy: async () => ({ Component: (await import('./pages/map/MapPage.tsx')).MapPage }) },
+          { path: 'tally', lazy: async () => ({ Component: (await import('./pages/tally/TallyPage.tsx')).TallyPage }) },
+          { path: 'runs', lazy: async () => ({ Component: (await import('./pages/runs/RunsPage.tsx')).RunsPage }) },
+        ],
       },
       { path: '*', Component: Shelf },
     ],
@@ -51,10 +46,8 @@ createRoot(document.getElementById('root')!).render(
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         classes={{ containerRoot: 'messages' }}
       >
-        <QueryClientProvider client={queries}>
-          <RouterProvider router={router} />
-          <Stop />
-        </QueryClientProvider>
+        <RouterProvider router={router} />
+        <Stop />
       </SnackbarProvider>
     </ThemeProvider>
   </StrictMode>,

@@ -1,5 +1,3 @@
-import { EXPORT_FORMATS, type ExportSpec } from '../../core/index.ts';
-
 /** Asks for a file, or for several that become one. Resolves to undefined when none is chosen. */
 export function pickFile(accept: string, several = false): Promise<File | undefined> {
   return new Promise((resolve) => {
@@ -81,11 +79,4 @@ async function asOneFile(files: readonly File[]): Promise<File | undefined> {
   const base = first.slice(0, shared).replace(/[^\p{L}\p{N}]+$/u, '');
   const { bundleFiles } = await import('./bundle-files.ts');
   return new File([bundleFiles(contents)], `${base === '' ? 'files' : base} (${files.length} files).zip`);
-}
-
-/** Hands an export to the browser's downloads; several files come as an archive. */
-export function downloadExport(name: string, spec: ExportSpec, bytes: BlobPart, several: boolean): void {
-  const { ending, type, many } = EXPORT_FORMATS[spec.as];
-  const archive = several && many !== true;
-  downloadFile(`${fileName(name)}.${archive ? 'zip' : ending}`, archive ? 'application/zip' : type, bytes);
 }

@@ -1,36 +1,10 @@
 import { useEffect } from 'react';
-import { z } from 'zod';
 import { create } from 'zustand';
 import { fitsPattern, guessPattern, type Job, type JobSource } from '../../core/index.ts';
+import type { FolderView } from './folder-view.ts';
 import { loadSource } from './storage.ts';
 
-const ArrivedFile = z.object({
-  name: z.string(),
-  size: z.number(),
-  modified: z.number(),
-  state: z.enum(['waiting', 'whole', 'running', 'stuck']),
-  trouble: z.string().optional(),
-});
-export type ArrivedFile = z.infer<typeof ArrivedFile>;
-
-const FolderView = z.object({
-  path: z.string(),
-  count: z.number(),
-  arrivals: z.array(ArrivedFile),
-  recent: z.array(
-    z.object({
-      at: z.number(),
-      file: z.string(),
-      outcome: z.enum(['done', 'aside', 'again', 'taken']),
-      job: z.string().optional(),
-      out: z.string().optional(),
-      good: z.boolean().optional(),
-      text: z.string(),
-    }),
-  ),
-  jobs: z.array(z.object({ id: z.string(), name: z.string(), source: z.string(), pattern: z.string() })),
-});
-export type FolderView = z.infer<typeof FolderView>;
+export type { ArrivedFile, FolderView } from './folder-view.ts';
 
 interface FolderState {
   /** Undefined where this application is served without a drop folder. */
@@ -46,8 +20,11 @@ export const useFolderStore = create<FolderState>()((set) => ({
   async refresh() {
     try {
       const answer = await fetch('/api/folder');
-      const parsed = answer.ok ? FolderView.safeParse(await answer.json()) : undefined;
-      set({ view: parsed?.success ? parsed.data : undefined });
+      if (!answer.ok) throw new Error();
+      // What the server says is looked at where there is a folder alone: the first paint waits for nothing of it.
+      const [said, { FolderView }] = await Promise.all([answer.json(), import('./folder-view.ts')]);
+      const parsed = FolderView.safeParse(said);
+      set({ view: parsed.success ? parsed.data : undefined });
     } catch {
       set({ view: undefined });
     }

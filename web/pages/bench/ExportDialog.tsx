@@ -3,7 +3,7 @@ import { enqueueSnackbar } from 'notistack';
 import { useState } from 'react';
 import { ExportSpec, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { downloadExport } from '../../parts/files.ts';
+import { downloadExport } from '../../parts/download-export.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { ExportSpec, grouped, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { type FileView, isOvertaken } from '../../engine/protocol.ts';
-import { downloadExport } from '../../parts/files.ts';
+import { downloadExport } from '../../parts/download-export.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';

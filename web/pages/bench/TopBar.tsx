@@ -18,7 +18,8 @@ import {
   writeJobFile,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { downloadExport, downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { downloadExport } from '../../parts/download-export.ts';
+import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';

@@ -11,7 +11,6 @@ import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../..
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
 import { usePaste } from '../../parts/use-paste.ts';
-import { useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import {
@@ -79,7 +78,8 @@ export function Shelf() {
   };
   /** Drafting begins while the bench is on its way. */
   const begun = (job: Job) => {
-    useDraftStore.getState().foresee(job);
+    // It comes with the bench, which is made ready while nobody waits.
+    void import('../../stores/draft-store.ts').then(({ useDraftStore }) => useDraftStore.getState().foresee(job));
     return job.id;
   };
   const take = (file: File) =>
