@@ -37,18 +37,20 @@ export function piecesToColumns(
   });
   const misfits: number[] = [];
   const examples = new Set<string>();
-  codes.forEach((code, r) => {
-    if (code < 0 || misfit[code] === 0) return;
-    misfits.push(r);
-    examples.add(texts[code]!);
-  });
+  if (misfit.includes(1))
+    for (let r = 0; r < codes.length; r++) {
+      const code = codes[r]!;
+      if (code < 0 || misfit[code] === 0) continue;
+      misfits.push(r);
+      examples.add(texts[code]!);
+    }
   const added = names.map((name, n) => ({
     field: {
       name,
       standing: 'named' as const,
       column: {
         type: 'text' as const,
-        codes: codes.map((code) => (code < 0 ? -1 : recodes[n]![code]!)),
+        codes: recoded(codes, recodes[n]!),
         dictionary: dictionaries[n]!.texts,
         distinct: true,
       },
@@ -62,4 +64,10 @@ export function piecesToColumns(
     keep ? input.fields[column]!.name : undefined,
   );
   return withColumns(input, column, added, keep ? new Set() : new Set([column]), [...notices, ...told]);
+}
+
+function recoded(codes: Int32Array, recode: Int32Array): Int32Array {
+  const out = new Int32Array(codes.length);
+  for (let r = 0; r < out.length; r++) out[r] = codes[r]! < 0 ? -1 : recode[codes[r]!]!;
+  return out;
 }

@@ -43,32 +43,109 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
   return told;
 }
 
-/** Text is turned to bytes in pieces of about so many characters: no limit of one string is met. */
+/** Writes the cells of a column: numbers without a text for each, each different text made ready once. */
+export function cellWriter(column: Column, forms: CellForms, out: TextBytes): (row: number) => void {
+  const ready = readyCells(column, forms);
+  if ((column.type !== 'number' && column.type !== 'whole') || !out.isPlain) return (row) => out.add(ready(row));
+  const { values } = column;
+  // Digits are written as they are only where the format writes them so.
+  if (forms.number(1234) !== '1234') return (row) => out.add(ready(row));
+  return (row) => {
+    const value = values[row]!;
+    if (value >= 0 && value <= MOST_DIGITS && value === Math.floor(value) && !Object.is(value, -0)) out.digits(value);
+    else out.add(ready(row));
+  };
+}
+
+/** Whole numbers up to this are written digit by digit. */
+const MOST_DIGITS = 999_999_999;
+const ZERO = 48;
+
+/** Bytes that are made before they are put with the others. */
 const PIECE = 1 << 20;
 
 const UTF8 = new TextEncoder();
 
-/** Collects text as bytes. */
+/** Collects text as bytes: no limit of one string is met. */
 export class TextBytes {
   private readonly pieces: Uint8Array[] = [];
+  private bytes = new Uint8Array(PIECE);
+  private length = 0;
   private text = '';
 
-  constructor(private readonly encode: (text: string) => Uint8Array = (text) => UTF8.encode(text)) {}
+  /** @param encode where it is not UTF-8 that is wanted */
+  constructor(private readonly encode?: (text: string) => Uint8Array) {}
+
+  /** Whether bytes are those of UTF-8. */
+  get isPlain(): boolean {
+    return this.encode === undefined;
+  }
 
   add(text: string): void {
-    this.text += text;
-    if (this.text.length > PIECE) this.flush();
+    if (this.encode !== undefined) {
+      this.text += text;
+      if (this.text.length > PIECE) this.flush();
+      return;
+    }
+    const n = text.length;
+    this.make(n);
+    const { bytes } = this;
+    let at = this.length;
+    for (let k = 0; k < n; k++) {
+      const code = text.charCodeAt(k);
+      if (code >= 0x80) {
+        this.length = at;
+        this.addEncoded(text.slice(k));
+        return;
+      }
+      bytes[at++] = code;
+    }
+    this.length = at;
+  }
+
+  /** A whole number of at most nine digits. */
+  digits(value: number): void {
+    this.make(9);
+    let size = 1;
+    for (let most = 10; value >= most; most *= 10) size++;
+    let rest = value;
+    for (let at = this.length + size - 1; at >= this.length; at--) {
+      const next = Math.floor(rest / 10);
+      this.bytes[at] = ZERO + rest - next * 10;
+      rest = next;
+    }
+    this.length += size;
+  }
+
+  private addEncoded(text: string): void {
+    const encoded = UTF8.encode(text);
+    this.make(encoded.length);
+    this.bytes.set(encoded, this.length);
+    this.length += encoded.length;
+  }
+
+  /** Room for so many bytes. */
+  private make(count: number): void {
+    if (this.length + count <= this.bytes.length) return;
+    this.flush();
+    if (count > this.bytes.length) this.bytes = new Uint8Array(count);
   }
 
   /** All that was added. */
-  bytes(): Uint8Array<ArrayBuffer> {
+  all(): Uint8Array<ArrayBuffer> {
     this.flush();
     return concatenate(this.pieces);
   }
 
   private flush(): void {
-    this.pieces.push(this.encode(this.text));
-    this.text = '';
+    if (this.encode !== undefined) {
+      this.pieces.push(this.encode(this.text));
+      this.text = '';
+      return;
+    }
+    this.pieces.push(this.bytes.subarray(0, this.length));
+    this.bytes = new Uint8Array(PIECE);
+    this.length = 0;
   }
 }
 

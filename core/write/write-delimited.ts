@@ -40,15 +40,15 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
   if (chosen.bom && chosen.encoding.startsWith('utf')) out.add('\ufeff');
   out.add(`${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`);
   for (let r = 0; r < table.rows; r++) {
-    let line = '';
-    columns.forEach((cell, c) => {
-      if (c > 0) line += chosen.delimiter;
-      line += cell(r);
-    });
-    // A row of one blank cell would read back as no row at all.
-    out.add(columns.length === 1 && line === '' ? `""${end}` : `${line}${end}`);
+    for (let c = 0; c < columns.length; c++) {
+      if (c > 0) out.add(chosen.delimiter);
+      const cell = columns[c]!(r);
+      // A row of one blank cell would read back as no row at all.
+      out.add(columns.length === 1 && cell === '' ? '""' : cell);
+    }
+    out.add(end);
   }
-  return out.bytes();
+  return out.all();
 }
 
 function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => string {

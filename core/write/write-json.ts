@@ -1,6 +1,6 @@
 import type { Table } from '../table/table.ts';
 import { numberText } from '../values/number-text.ts';
-import { type CellForms, readyCells, TextBytes } from './ready-cells.ts';
+import { type CellForms, cellWriter, TextBytes } from './ready-cells.ts';
 
 const FORMS: CellForms = {
   blank: 'null',
@@ -9,14 +9,17 @@ const FORMS: CellForms = {
   yesno: String,
 };
 
-/** A row as a JSON object. The names of columns stand in the table's order, whatever they are. */
-function rowWriter(table: Table): (row: number) => string {
-  const cells = table.fields.map((field) => readyCells(field.column, FORMS));
-  const names = table.fields.map((field, c) => `${c === 0 ? '' : ','}${JSON.stringify(field.name)}:`);
+/** Writes a row as a JSON object. The names of columns stand in the table's order, whatever they are. */
+function rowWriter(table: Table, out: TextBytes): (row: number) => void {
+  const cells = table.fields.map((field) => cellWriter(field.column, FORMS, out));
+  const names = table.fields.map((field, c) => `${c === 0 ? '{' : ','}${JSON.stringify(field.name)}:`);
+  if (cells.length === 0) return () => out.add('{}');
   return (row) => {
-    let text = '{';
-    for (let c = 0; c < cells.length; c++) text += names[c]! + cells[c]!(row);
-    return `${text}}`;
+    for (let c = 0; c < cells.length; c++) {
+      out.add(names[c]!);
+      cells[c]!(row);
+    }
+    out.add('}');
   };
 }
 
@@ -26,28 +29,36 @@ export function writeJson(table: Table, layout: 'rows' | 'columns'): Uint8Array<
   if (layout === 'rows') {
     if (table.rows === 0) out.add('[]\n');
     else {
-      const rowText = rowWriter(table);
-      out.add(`[\n${rowText(0)}`);
-      for (let r = 1; r < table.rows; r++) out.add(`,\n${rowText(r)}`);
+      const writeRow = rowWriter(table, out);
+      for (let r = 0; r < table.rows; r++) {
+        out.add(r === 0 ? '[\n' : ',\n');
+        writeRow(r);
+      }
       out.add('\n]\n');
     }
-    return out.bytes();
+    return out.all();
   }
   out.add('{');
   table.fields.forEach((field, c) => {
-    const cell = readyCells(field.column, FORMS);
+    const cell = cellWriter(field.column, FORMS, out);
     out.add(`${c === 0 ? '' : ','}${JSON.stringify(field.name)}:[`);
-    for (let r = 0; r < table.rows; r++) out.add(r === 0 ? cell(r) : `,${cell(r)}`);
+    for (let r = 0; r < table.rows; r++) {
+      if (r > 0) out.add(',');
+      cell(r);
+    }
     out.add(']');
   });
   out.add('}\n');
-  return out.bytes();
+  return out.all();
 }
 
 /** Newline-delimited JSON: an object on each line, as UTF-8. */
 export function writeJsonLines(table: Table): Uint8Array<ArrayBuffer> {
   const out = new TextBytes();
-  const rowText = rowWriter(table);
-  for (let r = 0; r < table.rows; r++) out.add(`${rowText(r)}\n`);
-  return out.bytes();
+  const writeRow = rowWriter(table, out);
+  for (let r = 0; r < table.rows; r++) {
+    writeRow(r);
+    out.add('\n');
+  }
+  return out.all();
 }

@@ -24,7 +24,7 @@ export function writeHtmlPage(table: Table, name: string): Uint8Array<ArrayBuffe
   out.add(`<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<title>${escaped(name)}</title>\n`);
   htmlInto((text) => out.add(text), table, name);
   out.add('</html>\n');
-  return out.bytes();
+  return out.all();
 }
 
 /** @param ready what is done to names and texts, not to numbers */
@@ -58,9 +58,9 @@ function htmlInto(
     }),
   );
   for (let r = 0; r < table.rows; r++) {
-    let row = '<tr>';
-    for (const cell of cells) row += cell(r);
-    add(`${row}</tr>\n`);
+    add('<tr>');
+    for (let c = 0; c < cells.length; c++) add(cells[c]!(r));
+    add('</tr>\n');
   }
   add('</tbody>\n</table>\n');
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { lookAt } from '../result.ts';
@@ -58,10 +59,10 @@ export const splitToColumns = /* @__PURE__ */ stepKind<Params>(splitToColumnsWor
     const most = params.into.length;
     const { codes, texts } = textView(input.fields[column]!.column);
     const cuts = new Map(texts.map((text) => [text, cutText(text, params.cut)]));
+    const isLong = flags(texts, (text) => cuts.get(text)!.length > most);
     const tooMany: number[] = [];
-    codes.forEach((code, r) => {
-      if (code >= 0 && cuts.get(texts[code]!)!.length > most) tooMany.push(r);
-    });
+    if (isLong.includes(1))
+      for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0 && isLong[codes[r]!] === 1) tooMany.push(r);
     const notices = lookAt(
       tooMany,
       'before',

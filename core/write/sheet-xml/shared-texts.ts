@@ -21,7 +21,7 @@ export class SharedTexts {
     for (const text of this.indices.keys())
       out.add(`<si><t${EDGED.test(text) ? ' xml:space="preserve"' : ''}>${escapeXml(text)}</t></si>`);
     out.add('</sst>');
-    return out.bytes();
+    return out.all();
   }
 }
 
