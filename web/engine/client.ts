@@ -68,6 +68,8 @@ export class EngineClient {
   /** What is said of its end, once the worker has ended. */
   ended: string | undefined;
   private turn = 0;
+  /** It is at a file that nobody asked it for yet. */
+  isAhead = false;
 
   /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
   constructor(
@@ -118,9 +120,22 @@ export class EngineClient {
     await this.engine.job.begin();
   }
 
-  /** Reads of a source what no choice of how to read it changes. */
-  readAhead(id: string, name: string): Promise<void> {
-    return this.tracked(`reading ${name}`, this.remote.sources.readAhead(id));
+  /**
+   * Lets go all that it was handed for a file, and reads of it what no choice of how to read it changes. Nobody waits for
+   * it yet, so it is not told as work.
+   */
+  async takeAhead(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    this.cancel();
+    this.held.clear();
+    this.isAhead = true;
+    try {
+      await this.remote.job.begin();
+      const { sha256 } = await this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]));
+      this.held.set(id, sha256);
+      await this.remote.sources.readAhead(id);
+    } finally {
+      this.isAhead = false;
+    }
   }
 
   /** The reading that suits a source. */
@@ -342,6 +357,14 @@ export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): 
     letGo(intake);
     throw error;
   }
+}
+
+/** A file that was begun ahead is not wanted after all: the worker does not go on with it. */
+export function giveUpAhead(): void {
+  if (client?.isAhead !== true) return;
+  clients.delete(client);
+  client.close();
+  client = undefined;
 }
 
 /** Lets the worker that drafts go what it holds; it keeps nothing that the next draft could not be handed again. */

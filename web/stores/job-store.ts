@@ -1,7 +1,7 @@
 import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
 import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
-import { engineClient, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
+import { engineClient, giveUpAhead, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
@@ -330,13 +330,11 @@ function takeAhead(job: Job): boolean {
 
 /** The worker reads a new file while the intake guesses at it, so that both are ready at once. */
 async function readAhead(jobId: string, sourceId: string, file: File, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  // A file that came before is read by its own intake; here the newest goes first.
+  giveUpAhead();
   handed = undefined;
-  const worker = engineClient();
-  worker.cancel();
-  await worker.begin();
-  await worker.setSource(sourceId, file.name, bytes);
   ahead = jobId;
-  await worker.readAhead(sourceId, file.name);
+  await engineClient().takeAhead(sourceId, file.name, bytes);
 }
 
 function saveState(jobId: string): SaveState {
@@ -390,6 +388,9 @@ export async function jobFromFile(file: File): Promise<Job> {
   const { sha256, step } = await withIntake(async (intake) => {
     const { sha256 } = await intake.setSource(sourceId, file.name, bytes);
     return { sha256, ...(await intake.guess(sourceId, file.name)) };
+  }).catch((error) => {
+    giveUpAhead();
+    throw error;
   });
   const job: Job = {
     rimefield: 'job',
