@@ -14,7 +14,10 @@ import {
   textColumn,
   writeDelimited,
 } from '../index.ts';
+import type { Column } from '../table/column.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
+import { toCounted } from '../values/convert.ts';
+import { NumberForm } from '../values/number-text.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
 
@@ -104,6 +107,39 @@ describe('delimited text (RFC 4180, section 2)', () => {
         );
         expect(cellsOf(delimited(bytes).table).slice(1)).toEqual(rows);
       }),
+    );
+  });
+});
+
+describe('columns of numbers, which are read while cells are found', () => {
+  const cell = fc.oneof(
+    { weight: 8, arbitrary: fc.integer({ min: -9999, max: 9999 }).map((value) => String(value / 4)) },
+    fc.constantFrom('', '-', '.', 'Hask', '1.2.3', '12 ', '"x y"', '1e5', '007'),
+  );
+  test('law: the cells are those of the text, and typed as by their text, whatever divides them', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(cell, cell), { minLength: 70, maxLength: 140 }),
+        fc.constantFrom(',', ';', '\t', '-', '.', '5'),
+        fc.constantFrom('\n', '\r\n'),
+        (rows, delimiter, end) => {
+          // Delimiters that numbers are written with cut them: then what is expected is cut as well.
+          const lines = rows.map((row) => row.join(delimiter));
+          const { table } = delimited(encode(lines.join(end)), { delimiter });
+          const expected = lines.map((line) =>
+            line.split(delimiter).map((one) => (one === '' ? null : one.replace(/^"(.*)"$/, '$1'))),
+          );
+          const found = cellsOf(table);
+          // Lines without any cell that is filled are rows too; longer lines make others longer.
+          expect(found.map((row) => row.slice(0, expected[0]!.length))).toEqual(
+            expected.map((row) => Array.from({ length: expected[0]!.length }, (_, c) => row[c] ?? null)),
+          );
+          const form = { type: 'number' as const, number: NumberForm.parse({}), patterns: [] };
+          const values = (column: Column) => [...toCounted(column, form).values];
+          expect(values(table.fields[0]!.column)).toEqual(values(textColumn(expected.map((row) => row[0] ?? null))));
+        },
+      ),
+      { numRuns: 150 },
     );
   });
 });

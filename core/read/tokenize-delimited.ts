@@ -39,6 +39,9 @@ const CR = 13;
 
 /** So many blanks of a column are made without asking whether there is room. */
 const FEW_BLANKS = 1000;
+/** Delimiters that numbers are written with as well: where one of them divides, no number is read on the way. */
+const OF_NUMBERS = /[\d.-]/;
+
 /** Columns that get room for all rows at once. */
 const ROOMY_COLUMNS = 256;
 
@@ -235,17 +238,21 @@ class Tokenizer {
       }
       if (plain) {
         const from = this.at;
-        let at = from;
-        // Behind the last byte there is none, which is no stop either.
-        if (single) while (stops[bytes[at]!] === 0) at++;
-        else
-          for (; at < n; at++) {
-            if (stops[bytes[at]!] === 0) continue;
-            if (bytes[at] === LF || bytes[at] === CR || this.matches(delimiter, at)) break;
-          }
-        this.at = at;
-        const column = columns[this.cell];
-        (column?.length === rows ? column : this.column()).push(from, at);
+        const known = columns[this.cell];
+        const column = known?.length === rows ? known : this.column();
+        if (single && column.readsNumbers) this.at = column.pushFrom(from, stops);
+        else {
+          let at = from;
+          // Behind the last byte there is none, which is no stop either.
+          if (single) while (stops[bytes[at]!] === 0) at++;
+          else
+            for (; at < n; at++) {
+              if (stops[bytes[at]!] === 0) continue;
+              if (bytes[at] === LF || bytes[at] === CR || this.matches(delimiter, at)) break;
+            }
+          this.at = at;
+          column.push(from, at);
+        }
       }
       this.cell++;
       if (this.at >= n) break;
@@ -278,7 +285,10 @@ class Tokenizer {
     let column = this.columns[this.cell];
     if (column === undefined) {
       if (this.cell >= MOST_COLUMNS) this.refuseWidth();
-      column = new SpanBuilder(this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64, this.bytes);
+      column = new SpanBuilder(
+        this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64,
+        OF_NUMBERS.test(this.form.delimiter) ? undefined : this.bytes,
+      );
       this.columns.push(column);
       this.refuseBlank();
     }

@@ -1,9 +1,11 @@
 /** Rows grouped by the values of columns, as vectors of group numbers. */
 
+import { ByteDictionary } from '../table/byte-dictionary.ts';
 import { type Column, columnLength } from '../table/column.ts';
 import { distinctText, maskedRows } from '../table/gather.ts';
 import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
+import { spansOf } from '../table/spans.ts';
 import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 
@@ -335,6 +337,8 @@ export function sharedCodes(left: Column, right: Column, form: KeyForm): [Codes,
       { codes: codes.subarray(n), count },
     ];
   }
+  const exact = form.forgiving ? undefined : codesByBytes(left, right);
+  if (exact !== undefined) return exact;
   const known = new Map<string, number>();
   const of = (column: Column): Int32Array => {
     const { codes, texts } = textView(column);
@@ -354,6 +358,46 @@ export function sharedCodes(left: Column, right: Column, form: KeyForm): [Codes,
     { codes: a, count: known.size },
     { codes: b, count: known.size },
   ];
+}
+
+const UTF8 = new TextEncoder();
+
+/**
+ * Codes of texts by their bytes, so that no text is made of cells that are still bytes of their source.
+ * @returns undefined where bytes do not tell all texts apart
+ */
+function codesByBytes(left: Column, right: Column): [Codes, Codes] | undefined {
+  const known = new ByteDictionary();
+  const codes = [left, right].map((column) => byteCodes(column, known));
+  const [a, b] = codes;
+  if (a === undefined || b === undefined) return undefined;
+  return [
+    { codes: a, count: known.size },
+    { codes: b, count: known.size },
+  ];
+}
+
+function byteCodes(column: Column, known: ByteDictionary): Int32Array | undefined {
+  const ofText = (text: string) => {
+    const bytes = UTF8.encode(text);
+    return known.code(bytes, 0, bytes.length);
+  };
+  const spans = column.type === 'text' ? spansOf(column) : undefined;
+  if (spans === undefined) {
+    const { codes, texts } = textView(column);
+    // Halves of surrogate pairs have no bytes of their own.
+    if (texts.some((text) => /[\ud800-\udfff]/.test(text) && /\p{Surrogate}/u.test(text))) return undefined;
+    const recode = intVector(texts.length, (code) => ofText(texts[code]!));
+    return intVector(codes.length, (r) => (codes[r]! < 0 ? -1 : recode[codes[r]!]!));
+  }
+  const codes = new Int32Array(spans.rows).fill(-1);
+  spans.each((row, bytes, from, to) => {
+    let at = from;
+    while (at < to && bytes[at]! < 0x80) at++;
+    // Other letters may stand in other bytes, or be no letters at all: as a text they are what they read like.
+    codes[row] = at === to ? known.code(bytes, from, to) : ofText(spans.text(row)!);
+  });
+  return codes;
 }
 
 function isNumber(column: Column): boolean {

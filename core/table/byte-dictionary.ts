@@ -15,6 +15,11 @@ export class ByteDictionary {
   private arena = new Uint8Array(4096);
   private count = 0;
 
+  /** Codes so far. */
+  get size(): number {
+    return this.count;
+  }
+
   code(bytes: Uint8Array, from: number, to: number): number {
     const length = to - from;
     let low = 0;

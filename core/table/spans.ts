@@ -161,6 +161,8 @@ const FEW_OTHERS = 16;
 const SELDOM = 64;
 /** Digits that a double keeps whatever they are. */
 const PLAIN_DIGITS = 15;
+const MINUS = 45;
+const POINT = 46;
 
 /** Collects the cells of one column as runs of bytes. */
 export class SpanBuilder {
@@ -197,6 +199,66 @@ export class SpanBuilder {
     else if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
   }
 
+  /** Whether numbers are read as cells come. */
+  get readsNumbers(): boolean {
+    return this.numbers !== undefined;
+  }
+
+  /**
+   * Finds the end of a cell, reads the number in it on the way, and adds it.
+   * @param stops 1 for each byte that ends a cell
+   * @returns where the cell ends
+   */
+  pushFrom(start: number, stops: Uint8Array): number {
+    const bytes = this.bytes!;
+    let at = start;
+    if (bytes[at] === MINUS) at++;
+    const lead = at;
+    let whole = 0;
+    let scale = 0;
+    for (; ; at++) {
+      const byte = bytes[at]!;
+      if (byte >= 48 && byte <= 57) {
+        whole = whole * 10 + byte - 48;
+        scale *= 10;
+      } else if (byte === POINT && scale === 0) scale = 1;
+      else break;
+    }
+    // Behind the last byte there is none, which is no stop either.
+    const isPlain = stops[bytes[at]!] !== 0;
+    if (!isPlain) while (stops[bytes[at]!] === 0) at++;
+    if (this.rows === this.starts.length) this.grow();
+    const { rows } = this;
+    const length = at - start;
+    this.starts[rows] = length === 0 ? -1 : start;
+    this.lengths[rows] = length < LONG ? length : SpanBuilder.lengthOf(start, length, this.longs);
+    this.numbers![rows] = length === 0 ? Number.NaN : this.numberOf(bytes, start, lead, at, isPlain, whole, scale);
+    this.rows = rows + 1;
+    if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
+    return at;
+  }
+
+  /** The number of digits that were read from lead on, or NaN where they are none. */
+  private numberOf(
+    bytes: Uint8Array,
+    start: number,
+    lead: number,
+    end: number,
+    isPlain: boolean,
+    whole: number,
+    scale: number,
+  ): number {
+    const digits = end - lead - (scale > 0 ? 1 : 0);
+    if (!isPlain || digits === 0 || digits > PLAIN_DIGITS) {
+      this.others++;
+      return Number.NaN;
+    }
+    if (bytes[lead] === 48 && digits > 1 && bytes[lead + 1] !== POINT) this.leadingZero = true;
+    // Both are exact below 2^53 and 10^22, so one division rounds correctly.
+    const value = scale > 1 ? whole / scale : whole;
+    return lead > start && value !== 0 ? -value : value;
+  }
+
   /** The length as it is kept beside a start; a long one goes into longs. */
   static lengthOf(start: number, length: number, longs: Map<number, number>): number {
     if (length < LONG) return length;
@@ -227,9 +289,7 @@ export class SpanBuilder {
       this.others++;
       return Number.NaN;
     }
-    let at = start;
-    const isNegative = bytes[at] === 45;
-    if (isNegative) at++;
+    let at = bytes[start] === MINUS ? start + 1 : start;
     const lead = at;
     let whole = 0;
     let scale = 0;
@@ -238,18 +298,10 @@ export class SpanBuilder {
       if (byte >= 48 && byte <= 57) {
         whole = whole * 10 + byte - 48;
         scale *= 10;
-      } else if (byte === 46 && scale === 0) scale = 1;
+      } else if (byte === POINT && scale === 0) scale = 1;
       else break;
     }
-    const digits = at - lead - (scale > 0 ? 1 : 0);
-    if (at < end || digits === 0 || digits > PLAIN_DIGITS) {
-      this.others++;
-      return Number.NaN;
-    }
-    if (bytes[lead] === 48 && digits > 1 && bytes[lead + 1] !== 46) this.leadingZero = true;
-    // Both are exact below 2^53 and 10^22, so one division rounds correctly.
-    const value = scale > 1 ? whole / scale : whole;
-    return isNegative && value !== 0 ? -value : value;
+    return this.numberOf(bytes, start, lead, at, at === end, whole, scale);
   }
 
   private grow(): void {
