@@ -79,7 +79,6 @@ export function takeRows(table: Table, rows: Int32Array): Table {
 
 /** The cells at these rows, gathered when they are looked at. */
 function takenLater(column: Column, rows: Int32Array): Column {
-  if (column.type === 'text' && spansOf(column) !== undefined) return takeColumn(column, rows);
   const before = takenOf(column);
   const [source, through] = before === undefined ? [column, rows] : [before.column, throughRows(before.rows, rows)];
   return takenColumn(source, through, (taken) => takeColumn(taken.column, taken.rows));

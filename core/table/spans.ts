@@ -330,23 +330,47 @@ export class SpanBuilder {
 
 // Beside the column and not in it, so that a copy with other codes can never hold them.
 const held = new WeakMap<object, Spans>();
+/** What gives a column its runs when they are asked for. */
+const later = new WeakMap<object, () => Spans>();
 
 /** The runs behind a text column that has not been looked at as a whole yet. */
 export function spansOf(column: TextColumn): Spans | undefined {
-  return held.get(column);
+  const make = later.get(column);
+  if (make === undefined) return held.get(column);
+  later.delete(column);
+  const spans = make();
+  held.set(column, spans);
+  return spans;
+}
+
+/** Whether a column holds runs, without asking for them. */
+export function holdsSpans(column: TextColumn): boolean {
+  return held.has(column) || later.has(column);
 }
 
 /** A text column over runs of bytes: its codes and dictionary are made when they are first asked for. */
 export function spannedColumn(spans: Spans): TextColumn {
+  const column = emptySpanned();
+  held.set(column, spans);
+  return column;
+}
+
+/** The same over runs that are made when they are first asked for. */
+export function spannedLater(make: () => Spans): TextColumn {
+  const column = emptySpanned();
+  later.set(column, make);
+  return column;
+}
+
+function emptySpanned(): TextColumn {
   let made: { codes: Int32Array; dictionary: readonly string[] } | undefined;
   const column = { type: 'text', distinct: true } as TextColumn;
   const make = () => {
-    made ??= (held.get(column) as Spans).toDictionary();
+    made ??= spansOf(column)!.toDictionary();
     held.delete(column);
     return made;
   };
   Object.defineProperty(column, 'codes', { enumerable: true, get: () => make().codes });
   Object.defineProperty(column, 'dictionary', { enumerable: true, get: () => make().dictionary });
-  held.set(column, spans);
   return column;
 }

@@ -3,8 +3,9 @@ import { describe, expect, test } from 'vitest';
 import { ranks, sortedRows } from '../rows/order.ts';
 import { cellText } from '../values/cell-text.ts';
 import { countedColumn, textColumn } from './builder.ts';
-import { type Column, columnLength, columnMemory, countUnreadable, Tag } from './column.ts';
+import { type Column, columnLength, columnMemory, countUnreadable, Tag, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn, takeRows } from './gather.ts';
+import { SpanBuilder, spansOf } from './spans.ts';
 import { makeTable } from './table.ts';
 import { takenOf } from './taken.ts';
 
@@ -57,6 +58,30 @@ describe('rows that were taken from many', () => {
       expect(takenOf(column), name).toBeUndefined();
       expect({ ...column }).toEqual({ ...takeColumn(source, backwards) });
     });
+  });
+
+  test('cells that are still bytes of their source stay so, also where the source was made texts meanwhile', () => {
+    const bytes = new TextEncoder().encode(Array.from({ length: ROWS }, (_, r) => `B${r % 1000}`).join('\n'));
+    const builder = new SpanBuilder(ROWS);
+    for (let at = 0; at < bytes.length; ) {
+      const end = bytes.indexOf(10, at);
+      builder.push(at, end < 0 ? bytes.length : end);
+      at = end < 0 ? bytes.length : end + 1;
+    }
+    const source = builder.finish(bytes, new Uint8Array(), 'utf-8');
+    const [first, second] = [0, 1].map(
+      () =>
+        takeRows({ rows: ROWS, fields: [{ name: 'a', standing: 'named', column: source }] }, backwards).fields[0]!
+          .column as TextColumn,
+    );
+    expect(takenOf(first!)).toBeDefined();
+    expect(columnLength(first!)).toBe(ROWS);
+    expect(cellText(first!, 0)).toBe('B999');
+    expect(takenOf(first!)).toBeUndefined();
+    expect(spansOf(first!)).toBeDefined();
+    expect(source.dictionary).toHaveLength(1000);
+    expect(second!.dictionary[second!.codes[1]!]).toBe('B998');
+    expect(takenOf(second!)).toBeUndefined();
   });
 
   test('taken once more they are taken from where they first stood', () => {

@@ -1,4 +1,5 @@
 import type { Column, CountedColumn, ReceivedColumn, TextColumn } from './column-types.ts';
+import { holdsSpans, spannedLater, spansOf } from './spans.ts';
 
 /** Cells of another column that a column holds, at these rows; -1 is blank. They are gathered when they are looked at. */
 export interface Taken {
@@ -21,6 +22,7 @@ export function takenOf(column: Column): Taken | undefined {
  * @param gather gives the column with its vectors
  */
 export function takenColumn(column: Column, rows: Int32Array, gather: (taken: Taken) => Column): Column {
+  if (column.type === 'text' && holdsSpans(column)) return spannedTaken(column, rows);
   const made = bare(column) as Column & Record<string, unknown>;
   const names = VECTORS[column.type === 'text' || column.type === 'received' ? column.type : 'counted'];
   const settle = () => {
@@ -41,6 +43,18 @@ export function takenColumn(column: Column, rows: Int32Array, gather: (taken: Ta
     };
     Object.defineProperty(made, name, { enumerable: true, configurable: true, get });
   }
+  held.set(made, { column, rows });
+  return made;
+}
+
+/** Cells that are still bytes of their source stay so when they are gathered. */
+function spannedTaken(column: TextColumn, rows: Int32Array): Column {
+  // Kept from now on: the column itself may be made texts meanwhile.
+  const spans = spansOf(column)!;
+  const made = spannedLater(() => {
+    held.delete(made);
+    return spans.take(rows);
+  });
   held.set(made, { column, rows });
   return made;
 }
