@@ -2,6 +2,26 @@ import type { Notice } from '../../kinds/step.ts';
 import { Tag } from '../../table/column.ts';
 import { decodeRun } from '../../table/spans.ts';
 import { isObject, type Json } from '../../values/json.ts';
+import {
+  ascii,
+  BACKSLASH,
+  CLOSE,
+  CLOSE_LIST,
+  COLON,
+  COMMA,
+  LINE,
+  MINUS,
+  NINE,
+  OPEN,
+  OPEN_LIST,
+  PLUS,
+  POINT,
+  QUOTE,
+  RETURN,
+  SPACE,
+  TAB,
+  ZERO,
+} from '../ascii.ts';
 import { brokenNotices, declaredInXml, decodeSource } from '../encoding.ts';
 import {
   badLine,
@@ -21,23 +41,6 @@ import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
 import { ExtraTexts, SpanCells } from './span-cells.ts';
 
-const TAB = 9;
-const LINE = 10;
-const RETURN = 13;
-const SPACE = 32;
-const QUOTE = 34;
-const PLUS = 43;
-const COMMA = 44;
-const MINUS = 45;
-const POINT = 46;
-const ZERO = 48;
-const NINE = 57;
-const COLON = 58;
-const OPEN_LIST = 91;
-const BACKSLASH = 92;
-const CLOSE_LIST = 93;
-const OPEN = 123;
-const CLOSE = 125;
 /** More digits are read by the platform, and looked at for whether none is lost. */
 const PLAIN_DIGITS = 15;
 const LINES_TOLD = 8192;
@@ -396,7 +399,6 @@ class Lines {
   }
 }
 
-const ascii = (text: string) => Uint8Array.from(text, (letter) => letter.charCodeAt(0));
 const TRUE = ascii('true');
 const FALSE = ascii('false');
 const NULL = ascii('null');

@@ -1,12 +1,8 @@
 import { ByteDictionary } from '../../table/byte-dictionary.ts';
 import { decodeRun } from '../../table/spans.ts';
+import { ascii, EXCLAMATION, GREATER, LESS, SLASH, standsAt } from '../ascii.ts';
 import { NotPlain } from '../not-plain.ts';
-import { ascii, standsAt } from './scan-cells.ts';
-
-const LESS = 60;
-const GREATER = 62;
-const SLASH = 47;
-const EXCLAMATION = 33;
+import { endsName } from './scan-cells.ts';
 
 /** Codes from here on are those of texts that were put together from several runs. */
 const MADE = 0x40000000;
@@ -174,10 +170,6 @@ function nameAt(bytes: Uint8Array, from: number): number {
     if (endsName(byte) || byte === undefined) break;
   }
   return from;
-}
-
-function endsName(byte: number): boolean {
-  return byte === GREATER || byte === SLASH || byte === 32 || byte === 10 || byte === 13 || byte === 9;
 }
 
 /** First byte behind the tag that begins here. */

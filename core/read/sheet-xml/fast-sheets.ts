@@ -1,7 +1,8 @@
+import { ascii } from '../ascii.ts';
 import { NotPlain } from '../not-plain.ts';
 import { Reach } from '../read-failure.ts';
 import { BookTexts } from './book-texts.ts';
-import { ascii, type SheetData, scanCells, sheetData } from './scan-cells.ts';
+import { type SheetData, scanCells, sheetData } from './scan-cells.ts';
 import { SheetCells } from './sheet-cells.ts';
 import { SHARED_TEXTS, sheetPaths } from './sheet-paths.ts';
 

@@ -1,4 +1,19 @@
 import { readDecimalBytes } from '../../values/number-text.ts';
+import {
+  APOSTROPHE,
+  ascii,
+  COLON,
+  EQUALS,
+  EXCLAMATION,
+  GREATER,
+  isSpace,
+  LESS,
+  QUESTION,
+  QUOTE,
+  SLASH,
+  SPACE,
+  standsAt,
+} from '../ascii.ts';
 import { NotPlain } from '../not-plain.ts';
 
 /** Takes the cells of a sheet one by one. Rows and columns count from 0; style is an index into the formats of cells. */
@@ -27,31 +42,7 @@ export interface SheetData {
   prefix: number;
 }
 
-const TAB = 9;
-const LINE = 10;
-const RETURN = 13;
-const SPACE = 32;
-const EXCLAMATION = 33;
-const QUOTE = 34;
-const APOSTROPHE = 39;
-const SLASH = 47;
-const COLON = 58;
-const LESS = 60;
-const EQUALS = 61;
-const GREATER = 62;
-const QUESTION = 63;
-
 const SHEET_DATA = ascii('sheetData');
-
-export function ascii(text: string): Uint8Array {
-  return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
-}
-
-/** Whether these letters stand at a place. */
-export function standsAt(bytes: Uint8Array, at: number, letters: Uint8Array): boolean {
-  for (let k = 0; k < letters.length; k++) if (bytes[at + k] !== letters[k]) return false;
-  return true;
-}
 
 /** Where the rows of a sheet stand; undefined where it has none. @throws NotPlain */
 export function sheetData(bytes: Uint8Array): SheetData | undefined {
@@ -101,12 +92,9 @@ function isUtf8(bytes: Uint8Array): boolean {
   return encoding === undefined || /^(?:utf-?8|us-ascii)$/i.test(encoding);
 }
 
-function endsName(byte: number): boolean {
+/** Whether the name of a tag ends here. */
+export function endsName(byte: number): boolean {
   return byte === GREATER || byte === SLASH || isSpace(byte);
-}
-
-function isSpace(byte: number): boolean {
-  return byte === SPACE || byte === LINE || byte === RETURN || byte === TAB;
 }
 
 /** What the attribute t of a cell says that it holds (ISO/IEC 29500-1, 18.18.11). */

@@ -1,3 +1,4 @@
+import { ascii } from '../../read/ascii.ts';
 import type { Column } from '../../table/column.ts';
 import { columnLetters, type Table } from '../../table/table.ts';
 import { readyCells } from '../ready-cells.ts';
@@ -114,8 +115,4 @@ function cellsOf(column: Column, texts: SharedTexts): (row: number) => string {
 
 function sharedCell(index: number): string {
   return ` t="s"><v>${index}</v></c>`;
-}
-
-function ascii(text: string): Uint8Array {
-  return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
 }
