@@ -243,8 +243,7 @@ class Tokenizer {
         if (single && column.readsNumbers) this.at = column.pushFrom(from, stops);
         else {
           let at = from;
-          // Behind the last byte there is none, which is no stop either.
-          if (single) while (stops[bytes[at]!] === 0) at++;
+          if (single) while (at < n && stops[bytes[at]!] === 0) at++;
           else
             for (; at < n; at++) {
               if (stops[bytes[at]!] === 0) continue;

@@ -5,7 +5,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { distinctText, maskedRows } from '../table/gather.ts';
 import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
-import { spansOf } from '../table/spans.ts';
+import { holdsSpans, spansOf } from '../table/spans.ts';
 import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 
@@ -337,7 +337,7 @@ export function sharedCodes(left: Column, right: Column, form: KeyForm): [Codes,
       { codes: codes.subarray(n), count },
     ];
   }
-  const exact = form.forgiving ? undefined : codesByBytes(left, right);
+  const exact = form.forgiving ? undefined : (codesInCommon(left, right) ?? codesByBytes(left, right));
   if (exact !== undefined) return exact;
   const known = new Map<string, number>();
   const of = (column: Column): Int32Array => {
@@ -360,6 +360,17 @@ export function sharedCodes(left: Column, right: Column, form: KeyForm): [Codes,
   ];
 }
 
+/** Columns that share a dictionary, as a table and what was made of it do, have codes on one scale already. */
+function codesInCommon(left: Column, right: Column): [Codes, Codes] | undefined {
+  if (left.type !== 'text' || right.type !== 'text' || holdsSpans(left) || holdsSpans(right)) return undefined;
+  if (left.dictionary !== right.dictionary || !left.distinct || !right.distinct) return undefined;
+  const count = left.dictionary.length;
+  return [
+    { codes: left.codes, count },
+    { codes: right.codes, count },
+  ];
+}
+
 const UTF8 = new TextEncoder();
 
 /**
@@ -378,7 +389,16 @@ function codesByBytes(left: Column, right: Column): [Codes, Codes] | undefined {
 }
 
 function byteCodes(column: Column, known: ByteDictionary): Int32Array | undefined {
+  let scratch = new Uint8Array(256);
   const ofText = (text: string) => {
+    if (text.length > scratch.length) scratch = new Uint8Array(2 * text.length);
+    let at = 0;
+    for (; at < text.length; at++) {
+      const code = text.charCodeAt(at);
+      if (code >= 0x80) break;
+      scratch[at] = code;
+    }
+    if (at === text.length) return known.code(scratch, 0, at);
     const bytes = UTF8.encode(text);
     return known.code(bytes, 0, bytes.length);
   };

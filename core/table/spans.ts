@@ -211,12 +211,13 @@ export class SpanBuilder {
    */
   pushFrom(start: number, stops: Uint8Array): number {
     const bytes = this.bytes!;
-    let at = start;
-    if (bytes[at] === MINUS) at++;
+    const n = bytes.length;
+    let at = start < n && bytes[start] === MINUS ? start + 1 : start;
     const lead = at;
     let whole = 0;
     let scale = 0;
-    for (; ; at++) {
+    // Nothing is read behind the last byte: a vector that ever was is read slowly from then on.
+    for (; at < n; at++) {
       const byte = bytes[at]!;
       if (byte >= 48 && byte <= 57) {
         whole = whole * 10 + byte - 48;
@@ -224,9 +225,8 @@ export class SpanBuilder {
       } else if (byte === POINT && scale === 0) scale = 1;
       else break;
     }
-    // Behind the last byte there is none, which is no stop either.
-    const isPlain = stops[bytes[at]!] !== 0;
-    if (!isPlain) while (stops[bytes[at]!] === 0) at++;
+    const isPlain = at >= n || stops[bytes[at]!] === 1;
+    if (!isPlain) while (at < n && stops[bytes[at]!] === 0) at++;
     if (this.rows === this.starts.length) this.grow();
     const { rows } = this;
     const length = at - start;

@@ -175,8 +175,9 @@ class Lines {
   }
 
   private skip(from: number): number {
+    const { bytes } = this;
     let at = from;
-    while (isBlank(this.bytes[at]!)) at++;
+    while (at < bytes.length && isBlank(bytes[at]!)) at++;
     return at;
   }
 
