@@ -382,11 +382,12 @@ export async function jobFromFile(file: File): Promise<Job> {
   const id = crypto.randomUUID();
   const sourceId = newId();
   const bytes = new Uint8Array(await file.arrayBuffer());
-  // Whatever goes wrong with it goes wrong at the intake too, or when the job is opened.
   const { size } = file;
-  void readAhead(id, sourceId, file, bytes.slice()).catch(() => undefined);
+  const copy = bytes.slice();
   const { sha256, step } = await withIntake(async (intake) => {
     const { sha256 } = await intake.setSource(sourceId, file.name, bytes);
+    // It is something that can be read. What else goes wrong with it goes wrong at the intake too, or when it is opened.
+    void readAhead(id, sourceId, file, copy).catch(() => undefined);
     return { sha256, ...(await intake.guess(sourceId, file.name)) };
   }).catch((error) => {
     giveUpAhead();
