@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { cellText, rowsReading } from '../values/cell-text.ts';
+import { cellText, rowsReading, textView } from '../values/cell-text.ts';
 import { toCounted } from '../values/convert.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { textColumn } from './builder.ts';
@@ -8,13 +8,35 @@ import { type CountedColumn, columnLength, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn } from './gather.ts';
 import { SpanBuilder, spansOf } from './spans.ts';
 
+const encoder = new TextEncoder();
+
+/** Cells written one behind the other, as in a file, and a column of the runs in which they stand. */
+function columnOf(cells: readonly (string | null)[]) {
+  const builder = new SpanBuilder(1);
+  const parts: Uint8Array[] = [];
+  let at = 0;
+  for (const cell of cells) {
+    const bytes = encoder.encode(cell ?? '');
+    parts.push(bytes);
+    builder.push(at, at + bytes.length);
+    at += bytes.length;
+  }
+  const all = new Uint8Array(at);
+  let to = 0;
+  for (const part of parts) {
+    all.set(part, to);
+    to += part.length;
+  }
+  return builder.finish(all, new Uint8Array(), 'utf-8');
+}
+
 /** The cells as runs of bytes, with numbers read on the way as where text is divided. */
 function spanned(cells: readonly (string | null)[]): TextColumn {
-  const bytes = new TextEncoder().encode(cells.map((cell) => cell ?? '').join(','));
+  const bytes = encoder.encode(cells.map((cell) => cell ?? '').join(','));
   const builder = new SpanBuilder(16, bytes);
   let at = 0;
   for (const cell of cells) {
-    const end = at + new TextEncoder().encode(cell ?? '').length;
+    const end = at + encoder.encode(cell ?? '').length;
     builder.push(at, end);
     at = end + 1;
   }
@@ -28,6 +50,46 @@ function told(column: CountedColumn) {
     return code < 0 ? value : unreadable!.cells[code];
   });
 }
+
+describe('texts that are still bytes of their source', () => {
+  test('law: they read as they were written, one by one and as a whole', () => {
+    const cell = fc.option(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 40 }), { nil: null });
+    fc.assert(
+      fc.property(fc.array(cell, { minLength: 1, maxLength: 60 }), (cells) => {
+        const column = columnOf(cells);
+        const spans = spansOf(column)!;
+        expect(columnLength(column)).toBe(cells.length);
+        cells.forEach((text, row) => {
+          expect(spans.text(row)).toBe(text);
+          expect(spans.isBlank(row)).toBe(text === null);
+          expect(cellText(column, row)).toBe(text);
+        });
+        const { codes, texts } = textView(column);
+        expect([...codes].map((code) => (code < 0 ? null : texts[code]))).toEqual(cells);
+      }),
+    );
+  });
+
+  test('a cell of more bytes than the short length can say reads whole', () => {
+    const long = 'x'.repeat(70_000);
+    const column = columnOf(['a', long, null, 'b']);
+    expect(spansOf(column)!.text(1)).toBe(long);
+    expect(cellText(column, 3)).toBe('b');
+  });
+
+  test('rows taken out of them stay bytes, and read the same in their new order', () => {
+    const column = columnOf(['Hask', null, 'Ullin', 'Tarve']);
+    const taken = takeColumn(column, Int32Array.of(3, 1, 0, 0));
+    expect([0, 1, 2, 3].map((row) => cellText(taken, row))).toEqual(['Tarve', null, 'Hask', 'Hask']);
+  });
+
+  test('looked at as a whole they become codes, and a copy with other codes holds no bytes', () => {
+    const column = columnOf(['Hask', 'Hask', 'Ullin']);
+    expect(spansOf({ ...column })).toBeUndefined();
+    expect(column.codes.length).toBe(3);
+    expect(spansOf(column)).toBeUndefined();
+  });
+});
 
 describe('cells as runs of bytes', () => {
   const number = fc.oneof(
