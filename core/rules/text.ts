@@ -2,10 +2,12 @@ import { z } from 'zod';
 import { compilePattern } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
 import { needColumn } from '../kinds/step.ts';
+import type { Table } from '../table/table.ts';
 import { rowsReading } from '../values/cell-text.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
 
 interface Asked {
+  column: string;
   text: string;
   exact?: boolean | undefined;
 }
@@ -15,7 +17,7 @@ function textKind<T extends string>(
   test: T,
   title: string,
   words: string,
-  testOf: (asked: Asked) => (text: string) => boolean,
+  mask: (asked: Asked, table: Table) => Uint8Array,
   about = 'Text to compare with',
 ) {
   const schema = ruleSchema(test, {
@@ -29,27 +31,23 @@ function textKind<T extends string>(
     start: (column, text) => ({ column, text }),
     fields: [{ param: 'text', edit: { as: 'text', label: 'Text', optional: true, blank: '' } }],
     text: ({ column, text }) => `${columnText(column)} ${words} ${text || '…'}`,
-    mask: (rule, table) =>
-      test === 'equals' && rule.exact === true
-        ? rowsReading(table.fields[needColumn(table, rule.column)]!.column, rule.text)
-        : viewMask(table, rule.column, testOf(rule)),
+    mask,
   } satisfies RuleKind<z.infer<typeof schema>>;
 }
 
 /** Compared as it reads; case and outer spaces only where that is asked. */
 function compared(holds: (text: string, wanted: string) => boolean) {
-  return ({ text, exact }: Asked) => {
+  return ({ column, text, exact }: Asked, table: Table) => {
     const plain = (one: string) => (exact ? one : one.trim().toLowerCase());
     const wanted = plain(text);
-    return (one: string) => holds(plain(one), wanted);
+    return viewMask(table, column, (one) => holds(plain(one), wanted));
   };
 }
 
-export const equals = textKind(
-  'equals',
-  'is',
-  'is',
-  compared((text, wanted) => text === wanted),
+const sameText = compared((text, wanted) => text === wanted);
+
+export const equals = textKind('equals', 'is', 'is', (asked, table) =>
+  asked.exact ? rowsReading(table.fields[needColumn(table, asked.column)]!.column, asked.text) : sameText(asked, table),
 );
 export const starts = textKind(
   'starts',
@@ -73,9 +71,9 @@ export const matches = textKind(
   'matches',
   'matches a pattern',
   'matches',
-  ({ text, exact }) => {
+  ({ column, text, exact }, table) => {
     const pattern = compilePattern(text, !exact);
-    return (one) => pattern.test(one);
+    return viewMask(table, column, (one) => pattern.test(one));
   },
   'ECMAScript regular expression',
 );

@@ -174,6 +174,9 @@ export class SpanBuilder {
   private numbers: Float64Array | undefined;
   private others = 0;
   private leadingZero = false;
+  /** Digits that were read last, without their point, and by what they are to be divided; 0 where no point was. */
+  private whole = 0;
+  private scale = 0;
 
   /** @param bytes that cells stand in, where numbers are to be read on the way */
   constructor(
@@ -212,19 +215,7 @@ export class SpanBuilder {
   pushFrom(start: number, stops: Uint8Array): number {
     const bytes = this.bytes!;
     const n = bytes.length;
-    let at = start < n && bytes[start] === MINUS ? start + 1 : start;
-    const lead = at;
-    let whole = 0;
-    let scale = 0;
-    // Nothing is read behind the last byte: a vector that ever was is read slowly from then on.
-    for (; at < n; at++) {
-      const byte = bytes[at]!;
-      if (byte >= 48 && byte <= 57) {
-        whole = whole * 10 + byte - 48;
-        scale *= 10;
-      } else if (byte === POINT && scale === 0) scale = 1;
-      else break;
-    }
+    let at = this.readDigits(start, n);
     const isPlain = at >= n || stops[bytes[at]!] === 1;
     if (!isPlain) while (at < n && stops[bytes[at]!] === 0) at++;
     if (this.rows === this.starts.length) this.grow();
@@ -232,22 +223,40 @@ export class SpanBuilder {
     const length = at - start;
     this.starts[rows] = length === 0 ? -1 : start;
     this.lengths[rows] = length < LONG ? length : SpanBuilder.lengthOf(start, length, this.longs);
-    this.numbers![rows] = length === 0 ? Number.NaN : this.numberOf(bytes, start, lead, at, isPlain, whole, scale);
+    this.numbers![rows] = length === 0 ? Number.NaN : this.numberOf(start, at, isPlain);
     this.rows = rows + 1;
     if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
     return at;
   }
 
-  /** The number of digits that were read from lead on, or NaN where they are none. */
-  private numberOf(
-    bytes: Uint8Array,
-    start: number,
-    lead: number,
-    end: number,
-    isPlain: boolean,
-    whole: number,
-    scale: number,
-  ): number {
+  /**
+   * Reads digits with a point among them, a minus before them, into whole and scale.
+   * @returns the place behind them
+   */
+  private readDigits(start: number, end: number): number {
+    const bytes = this.bytes!;
+    let at = start < end && bytes[start] === MINUS ? start + 1 : start;
+    let whole = 0;
+    let scale = 0;
+    // Nothing is read behind the last byte: a vector that ever was is read slowly from then on.
+    for (; at < end; at++) {
+      const byte = bytes[at]!;
+      if (byte >= 48 && byte <= 57) {
+        whole = whole * 10 + byte - 48;
+        scale *= 10;
+      } else if (byte === POINT && scale === 0) scale = 1;
+      else break;
+    }
+    this.whole = whole;
+    this.scale = scale;
+    return at;
+  }
+
+  /** The number of the digits that were read last, or NaN where they are none. */
+  private numberOf(start: number, end: number, isPlain: boolean): number {
+    const bytes = this.bytes!;
+    const { whole, scale } = this;
+    const lead = bytes[start] === MINUS ? start + 1 : start;
     const digits = end - lead - (scale > 0 ? 1 : 0);
     if (!isPlain || digits === 0 || digits > PLAIN_DIGITS) {
       this.others++;
@@ -284,24 +293,12 @@ export class SpanBuilder {
 
   /** Digits with a point, a minus before them; NaN for whatever else stands there. */
   private numberAt(start: number, end: number): number {
-    const bytes = this.bytes!;
-    if (end > bytes.length) {
+    if (end > this.bytes!.length) {
       this.others++;
       return Number.NaN;
     }
-    let at = bytes[start] === MINUS ? start + 1 : start;
-    const lead = at;
-    let whole = 0;
-    let scale = 0;
-    for (; at < end; at++) {
-      const byte = bytes[at]!;
-      if (byte >= 48 && byte <= 57) {
-        whole = whole * 10 + byte - 48;
-        scale *= 10;
-      } else if (byte === POINT && scale === 0) scale = 1;
-      else break;
-    }
-    return this.numberOf(bytes, start, lead, at, at === end, whole, scale);
+    const at = this.readDigits(start, end);
+    return this.numberOf(start, at, at === end);
   }
 
   private grow(): void {

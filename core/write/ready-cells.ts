@@ -43,13 +43,14 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
   return told;
 }
 
-/** Writes the cells of a column: numbers without a text for each, each different text made ready once. */
+/**
+ * Writes the cells of a column: whole numbers without a text for each, each different text made ready once.
+ * @param forms of a format in which whole numbers are their digits
+ */
 export function cellWriter(column: Column, forms: CellForms, out: TextBytes): (row: number) => void {
   const ready = readyCells(column, forms);
   if ((column.type !== 'number' && column.type !== 'whole') || !out.isPlain) return (row) => out.add(ready(row));
   const { values } = column;
-  // Digits are written as they are only where the format writes them so.
-  if (forms.number(1234) !== '1234') return (row) => out.add(ready(row));
   return (row) => {
     const value = values[row]!;
     if (value >= 0 && value <= MOST_DIGITS && value === Math.floor(value) && !Object.is(value, -0)) out.digits(value);
@@ -66,15 +67,21 @@ const PIECE = 1 << 20;
 
 const UTF8 = new TextEncoder();
 
-/** Collects text as bytes: no limit of one string is met. */
+/** Collects text as bytes, to be handed on piece by piece or taken as a whole: no limit of one string is met. */
 export class TextBytes {
   private readonly pieces: Uint8Array[] = [];
   private bytes = new Uint8Array(PIECE);
   private length = 0;
   private text = '';
 
-  /** @param encode where it is not UTF-8 that is wanted */
-  constructor(private readonly encode?: (text: string) => Uint8Array) {}
+  /**
+   * @param encode where it is not UTF-8 that is wanted
+   * @param send is handed each piece; without it they are kept for all()
+   */
+  constructor(
+    private readonly encode?: (text: string) => Uint8Array,
+    private readonly send: (piece: Uint8Array) => void = (piece) => this.pieces.push(piece),
+  ) {}
 
   /** Whether bytes are those of UTF-8. */
   get isPlain(): boolean {
@@ -119,9 +126,15 @@ export class TextBytes {
 
   private addEncoded(text: string): void {
     const encoded = UTF8.encode(text);
-    this.make(encoded.length);
-    this.bytes.set(encoded, this.length);
-    this.length += encoded.length;
+    this.put(encoded, encoded.length);
+  }
+
+  /** The first so many bytes as they are. */
+  put(from: Uint8Array, count: number): void {
+    this.make(count);
+    const { bytes, length } = this;
+    for (let k = 0; k < count; k++) bytes[length + k] = from[k]!;
+    this.length = length + count;
   }
 
   /** Room for so many bytes. */
@@ -137,13 +150,15 @@ export class TextBytes {
     return concatenate(this.pieces);
   }
 
-  private flush(): void {
+  /** Hands on what was added since the last piece. */
+  flush(): void {
     if (this.encode !== undefined) {
-      this.pieces.push(this.encode(this.text));
+      this.send(this.encode(this.text));
       this.text = '';
       return;
     }
-    this.pieces.push(this.bytes.subarray(0, this.length));
+    this.send(this.bytes.subarray(0, this.length));
+    // What was handed on may still be in use.
     this.bytes = new Uint8Array(PIECE);
     this.length = 0;
   }

@@ -132,7 +132,7 @@ export class EngineClient {
       await this.remote.job.begin();
       const { sha256 } = await this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]));
       this.held.set(id, sha256);
-      await this.remote.sources.readAhead(id);
+      await this.remote.sources.namesIn(id);
     } finally {
       this.isAhead = false;
     }

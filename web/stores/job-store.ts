@@ -157,7 +157,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined) return false;
       // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
       handed = undefined;
-      const missing = takeAhead(job) ? {} : await handAnew(job, isWanted);
+      const missing = isReadAhead(job) ? {} : await handAnew(job, isWanted);
       // An edit of the job before may have come while this one was read.
       while (isWanted() && get().save.as === 'saving') await get().settle();
       if (!isWanted()) return true;
@@ -322,7 +322,7 @@ function letGo(): void {
 }
 
 /** Whether the worker holds what the job reads already, and nothing else. */
-function takeAhead(job: Job): boolean {
+function isReadAhead(job: Job): boolean {
   const isIt = ahead === job.id;
   ahead = undefined;
   return isIt && job.sources.every(({ id, file }) => file !== null && engineClient().holds(id, file.sha256));

@@ -50,11 +50,12 @@ export function takeCells(
   let before = 0;
   for (const [k, [name, path]] of [...paths].entries()) {
     const bytes = files.get(path);
-    const taken = new SheetCells(texts, (rows, columns) => reach.check(name, rows, columns)).from(bytes);
+    if (bytes === undefined) continue;
+    const taken = new SheetCells(bytes, texts, (rows, columns) => reach.check(name, rows, columns));
     const from = before;
     const understood = attempt(() => {
-      const data = bytes === undefined ? undefined : sheetData(bytes);
-      if (bytes === undefined || data === undefined) return;
+      const data = sheetData(bytes);
+      if (data === undefined) return;
       scanCells(bytes, data, taken, progress && ((done) => progress((from + done * sizes[k]!) / all)));
       cells.set(name, taken);
       places.set(name, data);

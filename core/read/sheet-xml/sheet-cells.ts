@@ -64,19 +64,16 @@ export class SheetCells implements CellSink {
   highestStyle = -1;
   readonly hiddenRows = new Set<number>();
   private readonly columnsTaken: (CellColumn | undefined)[] = [];
-  private bytes: Uint8Array | undefined;
 
-  /** @param room told of rows and columns before memory is taken for them; throws where they are too many */
+  /**
+   * @param bytes that places of texts are in
+   * @param room told of rows and columns before memory is taken for them; throws where they are too many
+   */
   constructor(
+    private readonly bytes: Uint8Array,
     private readonly texts: BookTexts,
     private readonly room: (rows: number, columns: number) => void,
   ) {}
-
-  /** The bytes that places of texts are in. */
-  from(bytes: Uint8Array | undefined): this {
-    this.bytes = bytes;
-    return this;
-  }
 
   get columns(): number {
     return this.columnsTaken.length;
@@ -95,7 +92,7 @@ export class SheetCells implements CellSink {
   }
 
   text(row: number, column: number, style: number, from: number, to: number, rich: boolean): void {
-    const bytes = this.bytes!;
+    const { bytes } = this;
     this.putText(row, column, style, rich ? this.texts.item(bytes, from, to) : this.texts.code(bytes, from, to));
   }
 
@@ -106,7 +103,7 @@ export class SheetCells implements CellSink {
   error(row: number, column: number, style: number, from: number, to: number): void {
     const errors = this.column(row, column).errors;
     errors.push({
-      text: unescaped(decodeRun(this.bytes!, from, to, 'utf-8')),
+      text: unescaped(decodeRun(this.bytes, from, to, 'utf-8')),
       reason: 'an error cell of the workbook',
     });
     this.put(row, column, Tag.unreadable, errors.length - 1, style);

@@ -1,53 +1,10 @@
 import { ascii } from '../../read/ascii.ts';
 import type { Column } from '../../table/column.ts';
 import { columnLetters, type Table } from '../../table/table.ts';
-import { readyCells } from '../ready-cells.ts';
+import { readyCells, TextBytes } from '../ready-cells.ts';
 import { serialOf } from '../workbook-dates.ts';
 import { styleOf } from './book-parts.ts';
 import type { SharedTexts } from './shared-texts.ts';
-
-/** Bytes that are handed on at once. */
-const PIECE = 1 << 20;
-
-/** A row of cells takes at most so many bytes beside what is in them; longer ones are handed on before they fill up. */
-const LONGEST_PLACE = 32;
-
-/** Collects ASCII as bytes and hands them on in pieces. */
-class AsciiPieces {
-  private bytes = new Uint8Array(PIECE);
-  private length = 0;
-
-  constructor(private readonly send: (piece: Uint8Array) => void) {}
-
-  add(text: string): void {
-    const n = text.length;
-    if (this.length + n > PIECE) {
-      this.flush();
-      if (n > PIECE) this.bytes = new Uint8Array(n);
-    }
-    const { bytes } = this;
-    let at = this.length;
-    for (let k = 0; k < n; k++) bytes[at++] = text.charCodeAt(k);
-    this.length = at;
-  }
-
-  /** Both, one after the other: what stands before a cell's content. */
-  place(letters: Uint8Array, row: Uint8Array, digits: number): void {
-    if (this.length + LONGEST_PLACE > PIECE) this.flush();
-    const { bytes } = this;
-    let at = this.length;
-    for (let k = 0; k < letters.length; k++) bytes[at++] = letters[k]!;
-    for (let k = 0; k < digits; k++) bytes[at++] = row[k]!;
-    this.length = at;
-  }
-
-  flush(): void {
-    this.send(this.bytes.subarray(0, this.length));
-    // What was handed on may still be in use.
-    this.bytes = new Uint8Array(PIECE);
-    this.length = 0;
-  }
-}
 
 /**
  * Writes the XML of one sheet (ISO/IEC 29500-1, 18.3.1.99): a header in bold that stays in sight, and the rows under it.
@@ -62,7 +19,7 @@ export function writeSheet(
   texts: SharedTexts,
   send: (piece: Uint8Array) => void,
 ): void {
-  const out = new AsciiPieces(send);
+  const out = new TextBytes(undefined, send);
   const range = rangeOf(table);
   const columns = widths.map((width, c) => `<col min="${c + 1}" max="${c + 1}" width="${width}" customWidth="1"/>`);
   out.add(
@@ -82,7 +39,8 @@ export function writeSheet(
     for (let c = 0; c < cells.length; c++) {
       const rest = cells[c]!(r);
       if (rest === '') continue;
-      out.place(letters[c]!, digits, row.length);
+      out.put(letters[c]!, letters[c]!.length);
+      out.put(digits, row.length);
       out.add(rest);
     }
     out.add('</row>');

@@ -26,14 +26,6 @@ export class Sources {
     return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
   }
 
-  /** Reads of a source what no choice of how to read it changes. */
-  readAhead(id: string): void {
-    const source = this.state.runner.source(id);
-    const kind = source === undefined ? undefined : sniff(source.bytes, source.name);
-    if (kind === 'workbook' || kind === 'page') sheetsReport(source!);
-    else if (kind === 'files') filesOf(source!);
-  }
-
   /** The reading that suits a source. @throws ReadFailure */
   guess(id: string): { step: Omit<JobStep, 'id'>; why: string } {
     const { kind, params, why } = guessReading(id, this.state.runner.source(id)!);
@@ -50,7 +42,7 @@ export class Sources {
     return nestedOutline(this.state.runner.source(id)!);
   }
 
-  /** Names of a source's sheets or files. @throws ReadFailure */
+  /** Names of a source's sheets or files: what no choice of how to read it changes is read for them and kept. @throws ReadFailure */
   namesIn(id: string): string[] {
     const source = this.state.runner.source(id);
     if (source === undefined) return [];
