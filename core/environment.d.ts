@@ -20,3 +20,18 @@ declare class DecompressionStream {
     getReader(): { read(): Promise<{ done: boolean; value?: Uint8Array }>; cancel(): Promise<void> };
   };
 }
+declare function atob(base64: string): string;
+declare namespace WebAssembly {
+  class Module {
+    constructor(bytes: Uint8Array<ArrayBuffer>);
+  }
+  class Memory {
+    /** @param size in pages of 64 KiB */
+    constructor(size: { initial: number });
+    readonly buffer: ArrayBuffer;
+  }
+  class Instance {
+    constructor(module: Module, imports: { env: { memory: Memory } });
+    readonly exports: object;
+  }
+}

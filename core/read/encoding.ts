@@ -127,11 +127,14 @@ function utf16ByZeros(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | undefined {
   return even > n * 0.3 && odd < n * 0.05 ? 'utf-16be' : undefined;
 }
 
+/** The bits of four bytes that no byte of ASCII has. */
+const HIGH = 0x80808080;
+
 /** Index of the first byte that cannot be UTF-8 (RFC 3629), or -1. */
 export function firstInvalidUtf8(bytes: Uint8Array): number {
   const n = bytes.length;
   const offset = bytes.byteOffset;
-  // Four bytes at a time: nearly all of most texts is ASCII.
+  // Sixteen bytes at a time: nearly all of most texts is ASCII.
   const shift = (4 - (offset & 3)) & 3;
   const words = n < 16 ? new Uint32Array() : new Uint32Array(bytes.buffer, offset + shift, Math.floor((n - shift) / 4));
   for (let k = 0; k < n; ) {
@@ -140,7 +143,10 @@ export function firstInvalidUtf8(bytes: Uint8Array): number {
       k++;
       if (((k - shift) & 3) === 0 && k >= shift) {
         let word = (k - shift) >> 2;
-        while (word < words.length && (words[word]! & 0x80808080) === 0) word++;
+        const many = words.length - 3;
+        while (word < many && ((words[word]! | words[word + 1]! | words[word + 2]! | words[word + 3]!) & HIGH) === 0)
+          word += 4;
+        while (word < words.length && (words[word]! & HIGH) === 0) word++;
         k = shift + word * 4;
       }
       continue;

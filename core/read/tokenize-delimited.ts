@@ -4,6 +4,7 @@ import type { Context } from '../kinds/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { grouped } from '../values/counted.ts';
+import { DelimitedKernel } from './delimited-kernel.ts';
 import { encodeText } from './encoding.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
 
@@ -44,10 +45,14 @@ const OF_NUMBERS = /[\d.-]/;
 
 /** Columns that get room for all rows at once. */
 const ROOMY_COLUMNS = 256;
+/** Rows after which columns know whether they are numbers, and bytes from which the kernel is worth its making. */
+const ROWS_BEFORE_KERNEL = 128;
+const KERNEL_BYTES = 65_536;
 
 /**
  * @param file for what is said of it
  * @param encoding of the bytes, one that keeps ASCII as it is
+ * @param kernelFrom bytes from which plain rows are read by the kernel: the same cells, sooner
  * @throws ReadFailure when a line has too many cells, or so many that the table would be blank for the most part
  */
 export function tokenizeDelimited(
@@ -56,8 +61,9 @@ export function tokenizeDelimited(
   encoding: string,
   form: DelimitedForm,
   context: Pick<Context, 'progress'>,
+  kernelFrom = KERNEL_BYTES,
 ): Tokenized {
-  return new Tokenizer(file, bytes, encoding, form, context).all();
+  return new Tokenizer(file, bytes, encoding, form, context).all(kernelFrom);
 }
 
 class Tokenizer {
@@ -105,9 +111,12 @@ class Tokenizer {
     this.expected = expectedRows(bytes);
   }
 
-  all(): Tokenized {
+  all(kernelFrom: number): Tokenized {
     const { bytes, encoding } = this;
+    let kernel: DelimitedKernel | undefined;
     while (this.at < bytes.length) {
+      if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
+      if (kernel !== undefined && this.rowsByKernel(kernel)) continue;
       const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
       if (at >= 0) this.commentLine();
       else {
@@ -129,6 +138,42 @@ class Tokenizer {
       comments: this.comments,
       unclosed: this.unclosed,
     };
+  }
+
+  /** The kernel for this dialect, or undefined where it knows no such thing. */
+  private kernel(): DelimitedKernel | undefined {
+    const { delimiter, comment, quote, form, width } = this;
+    if (delimiter.length !== 1 || form.runs || form.brackets !== null || delimiter[0] === quote || width < 1)
+      return undefined;
+    const sign = comment.length === 0 ? -1 : comment[0]!;
+    // A tab in front of a line may be a blank or the sign itself, and where nothing signs, every line is none.
+    if (sign === 9) return undefined;
+    return DelimitedKernel.over(this.bytes, { delimiter: delimiter[0]!, quote, comment: sign }, width);
+  }
+
+  /** @returns whether there were any */
+  private rowsByKernel(kernel: DelimitedKernel): boolean {
+    const { columns, width } = this;
+    const read = kernel.read(this.at, this.line, (c) => columns[c]!.readsNumbers);
+    if (read === undefined) return false;
+    for (this.cell = 0; this.cell < width; this.cell++) this.column();
+    this.cell = 0;
+    for (let c = 0; c < width; c++) columns[c]!.append(kernel.column(c, read.rows));
+    this.roomForLines(this.rows + read.rows);
+    this.lines.set(read.lines.subarray(0, read.rows), this.rows);
+    this.rows += read.rows;
+    this.cells += read.rows * width;
+    this.at = read.at;
+    this.line = read.line;
+    this.context.progress(this.at / this.bytes.length);
+    return true;
+  }
+
+  private roomForLines(rows: number): void {
+    if (rows <= this.lines.length) return;
+    const lines = new Int32Array(Math.max(rows, this.lines.length * 2));
+    lines.set(this.lines);
+    this.lines = lines;
   }
 
   private matches(what: Uint8Array, at: number): boolean {
@@ -320,11 +365,7 @@ class Tokenizer {
     if (comment) this.cell = 1;
     else if (this.width < 0) this.width = this.cell;
     else if (this.cell !== this.width) this.ragged.push(this.rows);
-    if (this.rows === this.lines.length) {
-      const lines = new Int32Array(this.rows * 2);
-      lines.set(this.lines);
-      this.lines = lines;
-    }
+    this.roomForLines(this.rows + 1);
     this.lines[this.rows++] = line;
     this.cells += this.cell;
     if (this.cell > this.widest.cells) this.widest = { cells: this.cell, line };

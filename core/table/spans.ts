@@ -164,6 +164,18 @@ const PLAIN_DIGITS = 15;
 const MINUS = 45;
 const POINT = 46;
 
+/** Cells that were found elsewhere, none of them long. */
+export interface FoundCells {
+  /** First byte of each cell, or -1 for a blank one. */
+  starts: Int32Array;
+  lengths: Uint16Array;
+  /** The number in each; read only where the builder reads numbers. */
+  numbers: Float64Array;
+  /** Filled cells without a plain number. */
+  others: number;
+  leadingZero: boolean;
+}
+
 /** Collects the cells of one column as runs of bytes. */
 export class SpanBuilder {
   private starts: Int32Array;
@@ -193,7 +205,7 @@ export class SpanBuilder {
 
   /** A cell from start to end; none at all is a blank cell. */
   push(start: number, end: number): void {
-    if (this.rows === this.starts.length) this.grow();
+    this.roomFor(this.rows + 1);
     const length = end - start;
     this.starts[this.rows] = length === 0 ? -1 : start;
     if (this.numbers !== undefined) this.numbers[this.rows] = length === 0 ? Number.NaN : this.numberAt(start, end);
@@ -218,7 +230,7 @@ export class SpanBuilder {
     let at = this.readDigits(start, n);
     const isPlain = at >= n || stops[bytes[at]!] === 1;
     if (!isPlain) while (at < n && stops[bytes[at]!] === 0) at++;
-    if (this.rows === this.starts.length) this.grow();
+    this.roomFor(this.rows + 1);
     const { rows } = this;
     const length = at - start;
     this.starts[rows] = length === 0 ? -1 : start;
@@ -227,6 +239,20 @@ export class SpanBuilder {
     this.rows = rows + 1;
     if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
     return at;
+  }
+
+  /** Adds cells behind the last one. */
+  append({ starts, lengths, numbers, others, leadingZero }: FoundCells): void {
+    const { rows } = this;
+    this.roomFor(rows + starts.length);
+    this.starts.set(starts, rows);
+    this.lengths.set(lengths, rows);
+    this.rows = rows + starts.length;
+    if (this.numbers === undefined) return;
+    this.numbers.set(numbers, rows);
+    this.others += others;
+    this.leadingZero ||= leadingZero;
+    if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
   }
 
   /**
@@ -301,8 +327,9 @@ export class SpanBuilder {
     return this.numberOf(start, at, at === end);
   }
 
-  private grow(): void {
-    const size = Math.max(64, Math.ceil(this.rows * 1.5));
+  private roomFor(rows: number): void {
+    if (rows <= this.starts.length) return;
+    const size = Math.max(64, rows, Math.ceil(this.rows * 1.5));
     const starts = new Int32Array(size);
     starts.set(this.starts);
     this.starts = starts;

@@ -206,8 +206,8 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
   const unreadable = new UnreadableBuilder(spans.rows);
   const dressed = new Map<string, Reading>();
   let mayLose = false;
-  /** A cell that is not plainly a number of this type. */
-  const readCell = (row: number, values: Float64Array) => {
+  /** The value of a cell that is not plainly a number of this type. */
+  const valueOf = (row: number): number => {
     const text = spans.text(row)!;
     mayLose ||= leadsWithZero(text) || exceedsExact(text);
     let reading = dressed.get(text);
@@ -215,8 +215,8 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
       reading = readText(text, form);
       dressed.set(text, reading);
     }
-    values[row] = reading.value;
     if (reading.reason !== undefined) unreadable.set(row, text, reading.reason);
+    return reading.value;
   };
   const isWhole = form.type === 'whole';
   let values: Float64Array;
@@ -227,9 +227,11 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
     for (let row = 0; row < values.length; row++) {
       const value = values[row]!;
       if (Number.isNaN(value) ? spans.isBlank(row) : !isWhole || Number.isInteger(value)) continue;
+      const read = valueOf(row);
+      if (Number.isNaN(read) && Number.isNaN(value)) continue;
       // What was read stays as it is for the others that look at it.
       own ??= values.slice();
-      readCell(row, own);
+      own[row] = read;
     }
     values = own ?? values;
   } else {
@@ -238,8 +240,7 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
       const plain = readPlainBytes(bytes, from, to, form.number);
       const next = bytes[from + 1]!;
       if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
-      if (plain !== undefined && (!isWhole || Number.isInteger(plain))) own[row] = plain;
-      else readCell(row, own);
+      own[row] = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : valueOf(row);
     });
     values = own;
   }

@@ -105,8 +105,7 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
           notices.push(told.notice);
           unreadable += told.count;
         }
-        const { values } = column;
-        for (let r = 0; r < values.length; r++) if (!Number.isNaN(values[r]!)) figures++;
+        figures += filled(column.values);
       }
       context.progress((k + 1) / params.types.length);
     });
@@ -122,6 +121,12 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
     };
   },
 });
+
+function filled(values: Float64Array): number {
+  let count = 0;
+  for (let r = 0; r < values.length; r++) if (!Number.isNaN(values[r]!)) count++;
+  return count;
+}
 
 function patternsOf(set: SetType) {
   if (set.type === 'text') return [];
@@ -149,10 +154,9 @@ function numberText(set: SetType): string {
 
 function unreadableNotice(name: string, column: CountedColumn): { notice: Notice; count: number } | undefined {
   if (column.unreadable === undefined) return undefined;
+  const { codes } = column.unreadable;
   const rows: number[] = [];
-  column.unreadable.codes.forEach((code, r) => {
-    if (code >= 0) rows.push(r);
-  });
+  for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0) rows.push(r);
   if (rows.length === 0) return undefined;
   const examples = column.unreadable.cells.slice(0, 3).map((cell) => `'${cell.text}' (${cell.reason})`);
   return {

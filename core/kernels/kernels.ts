@@ -1,0 +1,49 @@
+import { MODULE } from './module.ts';
+
+/** What `source/` exports; places and sizes are bytes of the memory given. */
+export interface Kernels {
+  delimitedRows(
+    from: number,
+    end: number,
+    base: number,
+    columns: number,
+    most: number,
+    delimiter: number,
+    quote: number,
+    comment: number,
+    flags: number,
+    others: number,
+    zeros: number,
+    line: number,
+    lines: number,
+    starts: number,
+    lengths: number,
+    numbers: number,
+  ): number;
+  readonly delimitedAt: { readonly value: number };
+  readonly delimitedLine: { readonly value: number };
+}
+
+/** Memory below it is the kernels' own. */
+export const FREE_FROM = 65_536;
+
+let compiled: WebAssembly.Module | undefined;
+let isRefused = false;
+
+/**
+ * Kernels over a memory of their own.
+ * @param size bytes that the caller needs from FREE_FROM on
+ * @returns undefined where there is no WebAssembly, or the page's policy forbids it: everything works without
+ */
+export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer } | undefined {
+  if (isRefused || typeof WebAssembly === 'undefined') return undefined;
+  try {
+    compiled ??= new WebAssembly.Module(Uint8Array.from(atob(MODULE), (letter) => letter.charCodeAt(0)));
+    const memory = new WebAssembly.Memory({ initial: Math.ceil((FREE_FROM + size) / 65_536) });
+    const { exports } = new WebAssembly.Instance(compiled, { env: { memory } });
+    return { kernels: exports as unknown as Kernels, memory: memory.buffer };
+  } catch {
+    isRefused = true;
+    return undefined;
+  }
+}

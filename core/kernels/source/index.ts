@@ -1,0 +1,1 @@
+export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
