@@ -22,6 +22,22 @@ export interface Kernels {
   ): number;
   readonly delimitedAt: { readonly value: number };
   readonly delimitedLine: { readonly value: number };
+  jsonLines(
+    from: number,
+    end: number,
+    base: number,
+    shapes: number,
+    count: number,
+    columns: number,
+    most: number,
+    tags: number,
+    starts: number,
+    lengths: number,
+    values: number,
+    met: number,
+    counts: number,
+  ): number;
+  readonly jsonLinesAt: { readonly value: number };
 }
 
 /** Memory below it is the kernels' own. */

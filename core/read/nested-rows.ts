@@ -106,10 +106,10 @@ export class RowWalk {
     return this.levels[1] ?? new Map();
   }
 
-  /** A row whose cells were put into the columns' builders elsewhere. */
-  rowPut(cells: number): void {
+  /** Rows whose cells were put into the columns' builders elsewhere. */
+  rowsPut(rows: number, cells: number): void {
     this.found.met = Math.max(this.found.met, 1);
-    this.found.rows++;
+    this.found.rows += rows;
     this.filled += cells;
   }
 

@@ -2,12 +2,15 @@
  * Rows of delimited text, for as long as they are plain: as many cells as said, quoted cells without doubled quotes.
  * What is not plain ends the call in front of its row, and is read by core/read/tokenize-delimited.ts.
  */
-import { numberIn } from './digits';
+import { exactNumber } from './digits';
 
 const LF: u32 = 10;
 const CR: u32 = 13;
 const SPACE: u32 = 32;
 const TAB: u32 = 9;
+const MINUS: u32 = 45;
+const POINT: u32 = 46;
+const ZERO: u32 = 48;
 const NONE: u32 = 256;
 /** Lengths from here on are kept elsewhere. */
 const LONG: usize = 0xffff;
@@ -154,10 +157,14 @@ function number(to: usize, first: usize, last: usize, column: i32, others: usize
     store<f64>(to, NaN);
     return;
   }
-  const value = numberIn(first, last, zeros + column);
-  store<f64>(to, value);
+  const isMinus = <u32>load<u8>(first) === MINUS;
+  const lead = first + <usize>isMinus;
+  const value = exactNumber(lead, <i32>(last - lead));
+  store<f64>(to, isMinus && value !== 0 ? -value : value);
   if (value !== value) {
     const count = others + (<usize>column << 2);
     store<i32>(count, load<i32>(count) + 1);
+  } else if (<u32>load<u8>(lead) === ZERO && last - lead > 1 && <u32>load<u8>(lead + 1) !== POINT) {
+    store<u8>(zeros + column, 1);
   }
 }

@@ -1,8 +1,7 @@
-/** Digits with a point among them, a minus before them, as numbers that are exact. */
+/** Digits with a point among them as numbers that are exact. */
 
-const MINUS: u32 = 45;
 const POINT: u8 = 46;
-const ZERO: u32 = 48;
+const ZERO: u8 = 48;
 /** Digits that a double keeps whatever they are. */
 const PLAIN_DIGITS: i32 = 15;
 
@@ -11,43 +10,48 @@ const POWERS = memory.data<f64>([
 ]);
 const WHOLE_POWERS = memory.data<i64>([1, 10, 100, 1000, 10000, 100000, 1000000, 10000000, 100000000]);
 
-/**
- * The number in a cell, or NaN where it is no plain number or has more digits than a double keeps.
- * @param zeros set to 1 where a zero stands in front of a digit
- */
+/** How many digits and points follow each other, at most 16. */
 // @ts-ignore: decorator
 @inline
-export function numberIn(first: usize, last: usize, zeros: usize): f64 {
-  const isMinus = <u32>load<u8>(first) === MINUS;
-  const lead = first + <usize>isMinus;
-  const length = <i32>(last - lead);
+export function numberLength(from: usize): i32 {
+  const bytes = v128.load(from);
+  const signs = v128.or(areDigits(bytes), i8x16.eq(bytes, i8x16.splat(POINT)));
+  return ctz(~i8x16.bitmask(signs));
+}
+
+/** The number of some digits, or NaN where there are none, more than a double keeps, or other signs than one point. */
+// @ts-ignore: decorator
+@inline
+export function exactNumber(from: usize, length: i32): f64 {
   if (length < 1 || length > 16) return NaN;
-  const bytes = v128.load(lead);
+  const bytes = v128.load(from);
   const within = (1 << length) - 1;
   const points = i8x16.bitmask(i8x16.eq(bytes, i8x16.splat(POINT))) & within;
-  const others = ~i8x16.bitmask(i8x16.lt_u(i8x16.sub(bytes, i8x16.splat(<u8>ZERO)), i8x16.splat(10))) & within;
-  // Nothing but digits, and one point at most.
+  const others = ~i8x16.bitmask(areDigits(bytes)) & within;
   if (others !== points || (points & (points - 1)) !== 0) return NaN;
   const front = points === 0 ? length : ctz(points);
   const behind = points === 0 ? 0 : length - front - 1;
   const count = front + behind;
   if (count === 0 || count > PLAIN_DIGITS) return NaN;
-  if (<u32>load<u8>(lead) === ZERO && count > 1 && front !== 1) store<u8>(zeros, 1);
-  let whole: i64;
+  let whole: i64 = 0;
   if (front <= 8 && behind <= 8) {
-    const fraction = eightDigits(lead + front + 1, behind);
-    whole = eightDigits(lead, front) * load<i64>(WHOLE_POWERS + (<usize>behind << 3)) + fraction;
+    const fraction = eightDigits(from + front + 1, behind);
+    whole = eightDigits(from, front) * load<i64>(WHOLE_POWERS + (<usize>behind << 3)) + fraction;
   } else {
-    whole = 0;
-    for (let at = lead; at < last; at++) {
-      const digit = <u32>load<u8>(at) - ZERO;
+    for (let k = 0; k < length; k++) {
+      const digit = <u32>load<u8>(from + k) - ZERO;
       if (digit < 10) whole = whole * 10 + digit;
     }
   }
   // Both are exact below 2^53 and 10^22, so one division rounds correctly.
   const size = <f64>whole;
-  const value = behind > 0 ? size / load<f64>(POWERS + (<usize>behind << 3)) : size;
-  return isMinus && whole !== 0 ? -value : value;
+  return behind > 0 ? size / load<f64>(POWERS + (<usize>behind << 3)) : size;
+}
+
+// @ts-ignore: decorator
+@inline
+function areDigits(bytes: v128): v128 {
+  return i8x16.lt_u(i8x16.sub(bytes, i8x16.splat(ZERO)), i8x16.splat(10));
 }
 
 /** Up to eight digits as a number, all at once: pairs, then pairs of pairs, then all. */

@@ -1,1 +1,3 @@
 export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
+export { fixedWidth, fixedWidthAt } from './fixed-width';
+export { jsonLines, jsonLinesAt } from './json-lines';

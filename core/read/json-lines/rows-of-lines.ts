@@ -39,11 +39,14 @@ import { listCell, MOST_LEVELS, type NestedRows, put, RowWalk, type Slot } from 
 import { NotPlain } from '../not-plain.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
+import { LinesKernel, type LineValue } from './lines-kernel.ts';
 import { ExtraTexts, SpanCells } from './span-cells.ts';
 
 /** More digits are read by the platform, and looked at for whether none is lost. */
 const PLAIN_DIGITS = 15;
 const LINES_TOLD = 8192;
+/** Bytes from which the kernel is worth its making. */
+const KERNEL_BYTES = 65_536;
 
 /** A field of an object, as lines before had it. */
 interface Field {
@@ -67,6 +70,7 @@ interface ObjectPlan {
  * without an object or a text for a line. What is not plain is parsed by the platform: a value, or a whole line.
  *
  * @param names of the lists on the way; the first is that of the lines themselves
+ * @param kernelFrom bytes from which lines are read by the kernel: the same cells, sooner
  * @returns undefined where the source is another text, or its rows are not those of its lines
  * @throws ReadFailure as the plain way does
  */
@@ -76,13 +80,14 @@ export function rowsOfLines(
   joinWith: string,
   badLines: 'stop' | 'skip',
   progress: (done: number) => void,
+  kernelFrom = KERNEL_BYTES,
 ): { found: NestedRows; notices: Notice[] } | undefined {
   if (names[0] !== '') return undefined;
   const encoded = decodeSource(source.bytes, declaredInXml(source.bytes), source.name);
   if (encoded.now !== 'utf-8' || encoded.lost === true || !areLines(encoded.bytes)) return undefined;
   try {
     const lines = new Lines(source, encoded.bytes, names, joinWith, badLines);
-    lines.read(progress);
+    lines.read(progress, kernelFrom);
     return { found: lines.walk.end(), notices: [...brokenNotices(encoded), ...lines.notices()] };
   } catch (error) {
     if (error instanceof NotPlain) return undefined;
@@ -124,6 +129,8 @@ class Lines {
   private readonly bad: number[] = [];
   private line = 0;
   private row = 0;
+  /** Bytes that are read. */
+  private reached = 0;
   /** Numbers that were kept as text, and values lost to others of their name. */
   private kept = 0;
   private repeated = 0;
@@ -132,6 +139,8 @@ class Lines {
   private cells = 0;
   private keptNow = 0;
   private besidesNow: string[] = [];
+  /** The values of the line in hand, where its shape is to be learnt. */
+  private values: LineValue[] | undefined;
 
   constructor(
     private readonly source: Source,
@@ -141,14 +150,22 @@ class Lines {
     private readonly badLines: 'stop' | 'skip',
   ) {
     this.extra = new ExtraTexts(bytes.length);
-    this.walk = new RowWalk(source, names, joinWith, () => new SpanCells(bytes, this.extra));
+    this.walk = new RowWalk(source, names, joinWith, () => new SpanCells(bytes, this.extra, () => this.expected()));
   }
 
-  read(progress: (done: number) => void): void {
+  read(progress: (done: number) => void, kernelFrom: number): void {
     const { bytes } = this;
     const end = bytes.length;
     const isPlain = this.names.length === 1;
+    const kernel = isPlain && end >= kernelFrom ? new LinesKernel(bytes) : undefined;
     for (let at = 0; at < end; ) {
+      this.reached = at;
+      const behindKernel = kernel === undefined ? -1 : this.linesByKernel(kernel, at);
+      if (behindKernel >= 0) {
+        at = behindKernel;
+        progress((0.8 * at) / end);
+        continue;
+      }
       this.line++;
       if (this.line % LINES_TOLD === 0) progress((0.8 * at) / end);
       const from = this.skip(at);
@@ -157,8 +174,10 @@ class Lines {
         at = from + 1;
         continue;
       }
+      this.values = kernel?.learns ? [] : undefined;
       const behind = isPlain && bytes[from] === OPEN ? this.plainLine(from) : -1;
       if (behind >= 0) {
+        if (this.values !== undefined) kernel!.learn(at, behind, this.values);
         at = behind;
         continue;
       }
@@ -167,6 +186,26 @@ class Lines {
       this.parsedLine(at, to);
       at = to + 1;
     }
+  }
+
+  /** Rows that there will be if lines go on as they are. */
+  private expected(): number {
+    const { rows } = this.walk.found;
+    return rows < LINES_TOLD ? 0 : Math.ceil((1.02 * rows * this.bytes.length) / Math.max(1, this.reached));
+  }
+
+  /** @returns what stands behind the lines that the kernel read; -1 where it read none */
+  private linesByKernel(kernel: LinesKernel, at: number): number {
+    const read = kernel.read(at);
+    if (read === undefined) return -1;
+    const { found } = this.walk;
+    for (let k = 0; k < read.columns; k++) {
+      const cells = read.cells(k);
+      if (cells !== undefined) (found.columns[k]!.builder as SpanCells).found(found.rows, cells);
+    }
+    this.walk.rowsPut(read.rows, read.values);
+    this.line += read.rows;
+    return read.at;
   }
 
   notices(): Notice[] {
@@ -194,7 +233,7 @@ class Lines {
     this.kept += this.keptNow;
     for (const name of this.besidesNow) this.walk.found.besides.add(name);
     this.besidesNow = [];
-    this.walk.rowPut(this.cells);
+    this.walk.rowsPut(1, this.cells);
     return at + 1;
   }
 
@@ -239,8 +278,11 @@ class Lines {
       field.row = this.row;
       at = this.skip(at + field.key.length);
       if (bytes[at] !== COLON) return -1;
-      at = this.value(field, this.skip(at + 1));
+      const from = this.skip(at + 1);
+      at = this.value(field, from);
       if (at < 0) return -1;
+      if (this.values !== undefined && bytes[from] !== OPEN)
+        this.values.push({ from, to: at, column: this.walk.found.columns.indexOf(field.slot.column!) });
       at = this.skip(at);
       const byte = bytes[at];
       if (byte === CLOSE) return at + 1;

@@ -33,6 +33,17 @@ export class ExtraTexts {
   }
 }
 
+/** Cells that were found elsewhere, none of them long. */
+export interface FoundTagged {
+  /** A bit for each tag that may be among them. */
+  met: number;
+  tags: Uint8Array;
+  /** Where a text begins; -1 in all other cells. */
+  starts: Int32Array;
+  lengths: Uint16Array;
+  values: Float64Array;
+}
+
 /** Cells of one field: texts as runs of the source's bytes, numbers and yes/no as they are. */
 export class SpanCells implements CellBuilder {
   private tags = new Uint8Array(64);
@@ -41,9 +52,14 @@ export class SpanCells implements CellBuilder {
   private readonly longs = new Map<number, number>();
   private values: Float64Array | undefined;
 
+  /** A bit for each tag that came. */
+  private met = 0;
+
+  /** @param expected rows that there will be as far as can be told */
   constructor(
     private readonly bytes: Uint8Array,
     private readonly extra: ExtraTexts,
+    private readonly expected: () => number,
   ) {}
 
   text(row: number, text: string): void {
@@ -54,20 +70,42 @@ export class SpanCells implements CellBuilder {
   /** A text by its bytes. */
   span(row: number, from: number, length: number): void {
     if (row >= this.tags.length) this.grow(row);
-    if (this.starts === undefined) {
-      this.starts = new Int32Array(this.tags.length).fill(-1);
-      this.lengths = new Uint16Array(this.tags.length);
-    }
+    this.roomForTexts();
+    this.met |= 1 << Tag.text;
     this.tags[row] = Tag.text;
-    this.starts[row] = from;
+    this.starts![row] = from;
     this.lengths[row] = SpanBuilder.lengthOf(from, length, this.longs);
   }
 
   counted(row: number, tag: number, value: number): void {
     if (row >= this.tags.length) this.grow(row);
     this.values ??= new Float64Array(this.tags.length);
+    this.met |= 1 << tag;
     this.tags[row] = tag;
     this.values[row] = value;
+  }
+
+  /** Puts cells that follow each other from a row on. */
+  found(row: number, { met, tags, starts, lengths, values }: FoundTagged): void {
+    const last = row + tags.length - 1;
+    if (last >= this.tags.length) this.grow(last);
+    this.tags.set(tags, row);
+    this.met |= met;
+    if ((met & (1 << Tag.text)) !== 0) {
+      this.roomForTexts();
+      this.starts!.set(starts, row);
+      this.lengths.set(lengths, row);
+    }
+    if ((met & ~TEXT_OR_BLANK) !== 0) {
+      this.values ??= new Float64Array(this.tags.length);
+      this.values.set(values, row);
+    }
+  }
+
+  private roomForTexts(): void {
+    if (this.starts !== undefined) return;
+    this.starts = new Int32Array(this.tags.length).fill(-1);
+    this.lengths = new Uint16Array(this.tags.length);
   }
 
   clear(row: number): void {
@@ -77,42 +115,58 @@ export class SpanCells implements CellBuilder {
   }
 
   private grow(row: number): void {
-    this.resize(Math.max(row + 1, Math.ceil(this.tags.length * 1.7)));
+    this.resize(Math.max(row + 1, Math.ceil(this.tags.length * 1.7), this.expected()));
   }
 
   private resize(rows: number): void {
-    const before = Math.min(rows, this.tags.length);
     const tags = new Uint8Array(rows);
-    tags.set(this.tags.subarray(0, before));
-    this.tags = tags;
+    tags.set(this.tags);
     if (this.starts !== undefined) {
-      const starts = new Int32Array(rows).fill(-1, before);
-      starts.set(this.starts.subarray(0, before));
+      const starts = new Int32Array(rows).fill(-1, this.tags.length);
+      starts.set(this.starts);
       this.starts = starts;
       const lengths = new Uint16Array(rows);
-      lengths.set(this.lengths.subarray(0, before));
+      lengths.set(this.lengths);
       this.lengths = lengths;
     }
     if (this.values !== undefined) {
       const values = new Float64Array(rows);
-      values.set(this.values.subarray(0, before));
+      values.set(this.values);
       this.values = values;
     }
+    this.tags = tags;
   }
 
   finish(rows: number): Column {
-    if (rows !== this.tags.length) this.resize(rows);
-    const { tags } = this;
-    const starts = this.starts ?? new Int32Array(rows).fill(-1);
-    const lengths = this.starts === undefined ? new Uint16Array(rows) : this.lengths;
-    const spans = new Spans(this.bytes, this.extra.all(), starts, lengths, this.longs, 'utf-8');
-    if (tags.every((tag) => tag === Tag.blank || tag === Tag.text)) return spannedColumn(spans);
-    const values = this.values!;
+    if (rows > this.tags.length) this.resize(rows);
+    const isTight = rows > this.tags.length * 0.9;
+    const own = <V extends Uint8Array | Int32Array | Uint16Array | Float64Array>(vector: V) =>
+      (isTight ? vector.subarray(0, rows) : vector.slice(0, rows)) as V;
+    const tags = own(this.tags);
+    if ((this.met & ~TEXT_OR_BLANK) === 0 || areTexts(tags)) return spannedColumn(this.spans(own, rows));
+    const values = own(this.values!);
     const dictionary = new ByteDictionary();
-    for (let r = 0; r < rows; r++) if (tags[r] !== Tag.text) starts[r] = -1;
-    spans.each((row, bytes, from, to) => {
-      values[row] = dictionary.code(bytes, from, to);
-    });
+    if (this.starts !== undefined) {
+      const spans = this.spans((vector) => vector.slice(0, rows) as typeof vector, rows, tags);
+      spans.each((row, bytes, from, to) => {
+        values[row] = dictionary.code(bytes, from, to);
+      });
+    }
     return { type: 'received', tags, values, dictionary: dictionary.texts('utf-8'), cells: [] };
   }
+
+  /** @param tags where cells that are no texts are to be blank */
+  private spans(own: <V extends Int32Array | Uint16Array>(vector: V) => V, rows: number, tags?: Uint8Array): Spans {
+    const starts = this.starts === undefined ? new Int32Array(rows).fill(-1) : own(this.starts);
+    const lengths = this.starts === undefined ? new Uint16Array(rows) : own(this.lengths);
+    if (tags !== undefined) for (let r = 0; r < rows; r++) if (tags[r] !== Tag.text) starts[r] = -1;
+    return new Spans(this.bytes, this.extra.all(), starts, lengths, this.longs, 'utf-8');
+  }
+}
+
+const TEXT_OR_BLANK = (1 << Tag.text) | (1 << Tag.blank);
+
+function areTexts(tags: Uint8Array): boolean {
+  for (let r = 0; r < tags.length; r++) if (tags[r] !== Tag.blank && tags[r] !== Tag.text) return false;
+  return true;
 }

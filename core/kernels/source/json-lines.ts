@@ -1,0 +1,183 @@
+/**
+ * Lines of JSON of shapes that are known: the bytes between their values stand as they did in a line before. A line of
+ * no such shape ends the call in front of it, as does a value that is not plain (escapes, lists, long numbers), and is
+ * read by core/read/json-lines/.
+ */
+import { exactNumber, numberLength } from './digits';
+
+const QUOTE: u8 = 34;
+const BACKSLASH: u8 = 92;
+const SPACE: u8 = 32;
+const MINUS: u32 = 45;
+const ZERO: u32 = 48;
+const LONG: usize = 0xffff;
+
+/** Tags of core/table/column-types.ts. */
+const BLANK: u8 = 0;
+const TEXT: u8 = 1;
+const NUMBER: u8 = 2;
+const YES_NO: u8 = 3;
+
+const TRUE: u32 = 0x65757274;
+const ALSE: u32 = 0x65736c61;
+const NULL: u32 = 0x6c6c756e;
+
+/** Behind the last line that was read. */
+export let jsonLinesAt: usize = 0;
+
+/**
+ * @param from place in memory of the first byte of a line
+ * @param end behind the last byte; memory must hold a line feed there, and 32 bytes more
+ * @param base what is added to a place to make it one of the source
+ * @param shapes for each shape 32 bits, the place of its pieces: for each value the blocks of the bytes in front of it,
+ *   their length and the value's column, 32 bits each; and the same for what ends the line, with the column -1. A
+ *   block is 16 bytes, and 16 bytes that are 255 where a byte counts.
+ * @param count of shapes
+ * @param columns that values go to
+ * @param most lines that there is room for
+ * @param tags for each column, most x 8 bits
+ * @param starts for each column, most x 32 bits: where a text begins, else -1
+ * @param lengths for each column, most x 16 bits
+ * @param values for each column, most x 64 bits
+ * @param met for each column a bit for each tag that came; bits of a line that was then left may be among them
+ * @param counts 32 bits for each shape: the lines of it are counted up
+ * @returns how many lines were read
+ */
+export function jsonLines(
+  from: usize,
+  end: usize,
+  base: i32,
+  shapes: usize,
+  count: i32,
+  columns: i32,
+  most: i32,
+  tags: usize,
+  starts: usize,
+  lengths: usize,
+  values: usize,
+  met: usize,
+  counts: usize,
+): i32 {
+  let at = from;
+  let shape: i32 = 0;
+  jsonLinesAt = from;
+  for (let row: i32 = 0; row < most; row++) {
+    if (at >= end) return row;
+    if (count > 1) {
+      for (let c: i32 = 0; c < columns; c++) {
+        const cell = <usize>(c * most + row);
+        store<u8>(tags + cell, BLANK);
+        store<i32>(starts + (cell << 2), -1);
+      }
+    }
+    let behind: usize = 0;
+    for (let tried: i32 = 0; tried < count; tried++) {
+      const pieces = <usize>load<u32>(shapes + (<usize>shape << 2));
+      behind = lineOf(pieces, at, end, base, most, row, tags, starts, lengths, values, met);
+      if (behind !== 0) break;
+      if (++shape === count) shape = 0;
+    }
+    if (behind === 0) return row;
+    const counted = counts + (<usize>shape << 2);
+    store<i32>(counted, load<i32>(counted) + 1);
+    at = behind;
+    jsonLinesAt = at;
+  }
+  return most;
+}
+
+/** Reads a line by a shape. @returns what stands behind it; 0 where it is another */
+function lineOf(
+  pieces: usize,
+  from: usize,
+  end: usize,
+  base: i32,
+  most: i32,
+  row: i32,
+  tags: usize,
+  starts: usize,
+  lengths: usize,
+  values: usize,
+  met: usize,
+): usize {
+  let piece = pieces;
+  let at = behindPiece(piece, from, end);
+  while (at !== 0) {
+    const column = load<i32>(piece + 8);
+    if (column < 0) return at;
+    const cell = <usize>(column * most + row);
+    const first = <u32>load<u8>(at);
+    let tag = TEXT;
+    let start: i32 = -1;
+    if (first === QUOTE) {
+      const text = ++at;
+      at = textEnd(at);
+      if (load<u8>(at) !== QUOTE || at - text >= LONG) return 0;
+      start = <i32>text + base;
+      store<u16>(lengths + (cell << 1), <u16>(at - text));
+      at++;
+    } else if (first - ZERO < 10 || first === MINUS) {
+      const isMinus = first === MINUS;
+      if (isMinus) at++;
+      const size = numberLength(at);
+      // A zero in front of a digit, and a point at either end, are no JSON (RFC 8259, 6).
+      if (<u32>load<u8>(at) - ZERO > 9 || <u32>load<u8>(at + size - 1) - ZERO > 9) return 0;
+      if (<u32>load<u8>(at) === ZERO && size > 1 && <u32>load<u8>(at + 1) - ZERO < 10) return 0;
+      const value = exactNumber(at, size);
+      if (value !== value) return 0;
+      store<f64>(values + (cell << 3), isMinus ? -value : value);
+      tag = NUMBER;
+      at += size;
+    } else if (load<u32>(at) === TRUE) {
+      store<f64>(values + (cell << 3), 1);
+      tag = YES_NO;
+      at += 4;
+    } else if (load<u32>(at + 1) === ALSE && first === 102) {
+      store<f64>(values + (cell << 3), 0);
+      tag = YES_NO;
+      at += 5;
+    } else if (load<u32>(at) === NULL) {
+      tag = BLANK;
+      at += 4;
+    } else return 0;
+    store<u8>(tags + cell, tag);
+    store<i32>(starts + (cell << 2), start);
+    store<u8>(met + column, load<u8>(met + column) | (1 << tag));
+    piece += 12;
+    at = behindPiece(piece, at, end);
+  }
+  return 0;
+}
+
+/** @returns what stands behind the bytes of a piece, or 0 where others stand */
+// @ts-expect-error: decorator
+@inline
+function behindPiece(piece: usize, from: usize, most: usize): usize {
+  let block = <usize>load<u32>(piece);
+  const end = from + <usize>load<u32>(piece + 4);
+  if (end > most) return 0;
+  for (let at = from; at < end; at += 16) {
+    const other = v128.and(v128.xor(v128.load(at), v128.load(block)), v128.load(block, 16));
+    if (v128.any_true(other)) return 0;
+    block += 32;
+  }
+  return end;
+}
+
+/** The next quote, backslash or control character. */
+// @ts-expect-error: decorator
+@inline
+function textEnd(from: usize): usize {
+  let at = from;
+  let found = textEnds(at);
+  while (found === 0) found = textEnds((at += 16));
+  return at + ctz(found);
+}
+
+// @ts-expect-error: decorator
+@inline
+function textEnds(at: usize): i32 {
+  const bytes = v128.load(at);
+  const signs = v128.or(i8x16.eq(bytes, i8x16.splat(QUOTE)), i8x16.eq(bytes, i8x16.splat(BACKSLASH)));
+  return i8x16.bitmask(v128.or(signs, i8x16.lt_u(bytes, i8x16.splat(SPACE))));
+}
