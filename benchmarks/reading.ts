@@ -135,7 +135,7 @@ export async function readingOperations(engine: string, files: Files): Promise<O
     const source = () => ({ name: 'a.csv', bytes: readFileSync(file) });
     const reading = (kind: string, path: string, given: object) => () => {
       const found = READINGS.get(kind)!;
-      const of = { name: path, bytes: new Uint8Array(readFileSync(path)) };
+      const of = { name: path, bytes: readFileSync(path) };
       return found.read(of, found.params.parse({ source: 's', ...given }), CONTEXT).table.rows;
     };
     const params = readDelimited.params.parse({ source: 's' });

@@ -37,6 +37,19 @@ export interface Kernels {
     met: number,
     counts: number,
   ): number;
+  fixedWidth(
+    from: number,
+    end: number,
+    base: number,
+    cuts: number,
+    count: number,
+    rest: number,
+    most: number,
+    misfits: number,
+    starts: number,
+    lengths: number,
+  ): number;
+  readonly fixedWidthAt: { readonly value: number };
   readonly jsonLinesAt: { readonly value: number };
 }
 

@@ -28,13 +28,14 @@ export class KernelWindow {
 
   /**
    * Calls a kernel for rows from a place of the source on.
-   * @param call given the place and the end of the bytes in memory, and what makes a place there one of the source
+   * @param call given the place and the end of the bytes in memory, what makes a place there one of the source, and
+   *   whether the source ends there
    * @returns how many rows it read, and what is to be added to its places; undefined where the next row has to be read
    *   the plain way
    */
   rows(
     at: number,
-    call: (from: number, end: number, base: number) => number,
+    call: (from: number, end: number, base: number, isLast: boolean) => number,
   ): { rows: number; base: number } | undefined {
     if (this.wait > 0) {
       this.wait--;
@@ -42,21 +43,24 @@ export class KernelWindow {
     }
     const isNew = at < this.from || at >= this.to;
     if (isNew) this.give(at);
-    let base = this.from - this.memory.byteOffset;
-    let rows = call(at - base, this.to - base, base);
-    if (rows === 0 && !isNew && this.to < this.bytes.length) {
+    let read = this.call(at, call);
+    if (read.rows === 0 && !isNew && this.to < this.bytes.length) {
       // The row may only have been cut off by the end of the bytes in memory.
       this.give(at);
-      base = this.from - this.memory.byteOffset;
-      rows = call(at - base, this.to - base, base);
+      read = this.call(at, call);
     }
-    if (rows === 0) {
+    if (read.rows === 0) {
       this.wait = this.nextWait - 1;
       this.nextWait = Math.min(this.nextWait * 2, LONGEST_WAIT);
       return undefined;
     }
-    if (rows >= PLAIN_ROWS) this.nextWait = 1;
-    return { rows, base };
+    if (read.rows >= PLAIN_ROWS) this.nextWait = 1;
+    return read;
+  }
+
+  private call(at: number, call: (from: number, end: number, base: number, isLast: boolean) => number) {
+    const base = this.from - this.memory.byteOffset;
+    return { rows: call(at - base, this.to - base, base, this.to === this.bytes.length), base };
   }
 
   private give(at: number): void {

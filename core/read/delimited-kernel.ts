@@ -103,9 +103,11 @@ export class DelimitedKernel {
     return {
       starts: this.starts.subarray(from, from + rows),
       lengths: this.lengths.subarray(from, from + rows),
-      numbers: this.numbers.subarray(from, from + rows),
-      others: this.others[index]!,
-      leadingZero: this.zeros[index] === 1,
+      read: {
+        values: this.numbers.subarray(from, from + rows),
+        others: this.others[index]!,
+        leadingZero: this.zeros[index] === 1,
+      },
     };
   }
 }

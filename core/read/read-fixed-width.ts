@@ -1,12 +1,16 @@
 import { z } from 'zod';
 import { blank, option } from '../kinds/sentence.ts';
 import type { Notice } from '../kinds/step.ts';
+import { spansOf } from '../table/spans.ts';
 import { columnLetters } from '../table/table.ts';
+import { rowNumbers } from '../table/vectors.ts';
 import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
+import { brokenNotices, decodeSource } from './encoding.ts';
+import { fixedByKernel } from './fixed-width-kernel.ts';
 import type { LineSpan } from './line-reader.ts';
-import { type ReadWords, readKind } from './read-kind.ts';
-import { cutColumn, ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
+import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
+import { cutColumn, ENCODING, encodingBlank, lineColumn, lineTable, needText, textLines } from './text-lines.ts';
 
 const Cuts = z
   .array(z.number().int().min(1))
@@ -102,31 +106,66 @@ export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidt
     return Params.parse({ source: id, cuts: guessCuts(lines.slice(0, GUESS_LINES)) });
   },
   read(source, params, context) {
-    const text = textLines(source, params.encoding, params.tab);
-    const { lines, notices } = text;
-    const layouts = layoutsOf(params);
-    const ofLine = lines.map((line) => layoutOf(layouts, params, line));
-    const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
-    const misfits = lines.map((line, r) => ofLine[r] === undefined || !fitsCuts(line, ofLine[r].cuts));
-    const names = columnNames(params, layouts);
-    const columns: Parameters<typeof lineTable>[1][number][] = [];
-    if (params.records !== null) {
-      const { at, length } = params.records;
-      columns.push({ name: 'Record', column: lineColumn(lines, (line) => line.slice(at, at + length).trim()) });
-    }
-    for (const layout of layouts.values()) {
-      for (let k = 0; k <= layout.cuts.length; k++) {
-        const [from, to] = [k === 0 ? 0 : layout.cuts[k - 1]!, layout.cuts[k] ?? Number.POSITIVE_INFINITY];
-        const has = (r: number) => ofLine[r] === layout && !(misfits[r] && rest !== undefined);
-        columns.push({ name: names[columns.length], column: cutColumn(text, from, to, has) });
-        context.progress(columns.length / (names.length + 1));
-      }
-    }
-    if (rest !== undefined)
-      columns.push({ name: rest, column: lineColumn(lines, (line, r) => (misfits[r] ? line.trim() : '')) });
-    return lineTable(source, columns, lines, [...notices, ...misfitNotices(lines, misfits, rest)]);
+    const fast = source.bytes.length < KERNEL_BYTES ? undefined : readByKernel(source, params, context.progress);
+    return fast ?? readByLines(source, params, context.progress);
   },
 });
+
+/** Bytes from which the kernel is worth its making. */
+const KERNEL_BYTES = 65_536;
+const NOTHING = new Uint8Array();
+
+/** The same as by lines, for lines of printable ASCII that are all cut alike; undefined for others. */
+export function readByKernel(
+  source: Source,
+  params: FixedWidth,
+  progress: (done: number) => void,
+): ReadResult | undefined {
+  if (params.records !== null) return undefined;
+  needText(source);
+  const encoded = decodeSource(source.bytes, params.encoding, source.name);
+  const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
+  const layouts = layoutsOf(params);
+  const { bytes, now } = encoded;
+  const found = fixedByKernel(bytes, layouts.get(null)!.cuts, rest !== undefined, progress);
+  if (found === undefined) return undefined;
+  const names = columnNames(params, layouts);
+  const made = found.columns.map((column) => column.finish(bytes, NOTHING, now));
+  const lines = spansOf(made.pop()!)!;
+  const columns = made.map((column, k) => ({ name: k < names.length ? names[k] : rest, column }));
+  const lineOf = (row: number) => lines.text(row) ?? '';
+  const text = () => Array.from({ length: found.rows }, (_, row) => lineOf(row));
+  const notices = [...brokenNotices(encoded), ...misfitNotices(found.misfits, lineOf, rest)];
+  return lineTable(source, columns, found.rows, text, notices);
+}
+
+export function readByLines(source: Source, params: FixedWidth, progress: (done: number) => void): ReadResult {
+  const text = textLines(source, params.encoding, params.tab);
+  const { lines, notices } = text;
+  const layouts = layoutsOf(params);
+  const ofLine = lines.map((line) => layoutOf(layouts, params, line));
+  const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
+  const misfits = lines.map((line, r) => ofLine[r] === undefined || !fitsCuts(line, ofLine[r].cuts));
+  const names = columnNames(params, layouts);
+  const columns: Parameters<typeof lineTable>[1][number][] = [];
+  if (params.records !== null) {
+    const { at, length } = params.records;
+    columns.push({ name: 'Record', column: lineColumn(lines, (line) => line.slice(at, at + length).trim()) });
+  }
+  for (const layout of layouts.values()) {
+    for (let k = 0; k <= layout.cuts.length; k++) {
+      const [from, to] = [k === 0 ? 0 : layout.cuts[k - 1]!, layout.cuts[k] ?? Number.POSITIVE_INFINITY];
+      const has = (r: number) => ofLine[r] === layout && !(misfits[r] && rest !== undefined);
+      columns.push({ name: names[columns.length], column: cutColumn(text, from, to, has) });
+      progress(columns.length / (names.length + 1));
+    }
+  }
+  if (rest !== undefined)
+    columns.push({ name: rest, column: lineColumn(lines, (line, r) => (misfits[r] ? line.trim() : '')) });
+  const cut = rowNumbers(lines.length).filter((r) => misfits[r] && lines[r]!.trim() !== '');
+  const told = misfitNotices([...cut], (row) => lines[row]!, rest);
+  return lineTable(source, columns, lines.length, () => lines, [...notices, ...told]);
+}
 
 /** The layout of lines of no kind stands under the text null; there is none when only kinds are told apart. */
 function layoutsOf(params: FixedWidth): Map<string | null, Layout> {
@@ -193,14 +232,10 @@ function recordsText(records: RecordKinds | null): string {
 }
 
 /** Lines with a word across a cut: page heads and the like, or a cut in the wrong place. */
-function misfitNotices(lines: readonly string[], misfits: readonly boolean[], rest: string | undefined): Notice[] {
-  const rows: number[] = [];
-  misfits.forEach((misfit, r) => {
-    if (misfit && lines[r]!.trim() !== '') rows.push(r);
-  });
+function misfitNotices(rows: readonly number[], lineOf: (row: number) => string, rest: string | undefined): Notice[] {
   if (rows.length === 0) return [];
   const examples = few(
-    rows.slice(0, 3).map((r) => lines[r]!.trim().replace(/\s+/g, ' ').slice(0, 40)),
+    rows.slice(0, 3).map((r) => lineOf(r).trim().replace(/\s+/g, ' ').slice(0, 40)),
     3,
   );
   return [

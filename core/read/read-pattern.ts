@@ -81,7 +81,7 @@ export const readPattern = /* @__PURE__ */ readKind<Params>(readPatternWords, {
       name: params.rest,
       column: lineColumn(lines, (line, r) => (matches[r] === undefined ? line.trim() : '')),
     };
-    return lineTable(source, [...columns, rest], lines, [
+    return lineTable(source, [...columns, rest], lines.length, () => lines, [
       ...notices,
       ...matchNotices(
         lines,

@@ -151,11 +151,15 @@ export function cutColumn(text: TextLines, from: number, to: number, has: (index
 
 const NOTHING = new Uint8Array();
 
-/** The raw table of a reading in which every line is a row. Columns without a name are named by position. */
+/**
+ * The raw table of a reading in which every line is a row. Columns without a name are named by position.
+ * @param text the lines, asked for when somebody looks at them
+ */
 export function lineTable(
   source: Source,
   columns: readonly { name: string | undefined; column: TextColumn }[],
-  lines: readonly string[],
+  rows: number,
+  text: () => readonly string[],
   notices: readonly Notice[],
 ): ReadResult {
   const fields: Field[] = columns.map(({ name, column }, k) => ({
@@ -163,6 +167,14 @@ export function lineTable(
     standing: name === undefined ? 'position' : 'named',
     column,
   }));
-  const result = gridResult(source, fields, lines.length, notices, rowNumbers(lines.length));
-  return { ...result, report: { ...result.report, parts: [{ ...result.report.parts[0]!, text: lines }] } };
+  const result = gridResult(source, fields, rows, notices, rowNumbers(rows));
+  let lines: readonly string[] | undefined;
+  const part = {
+    ...result.report.parts[0]!,
+    get text() {
+      lines ??= text();
+      return lines;
+    },
+  };
+  return { ...result, report: { ...result.report, parts: [part] } };
 }

@@ -108,7 +108,7 @@ class Tokenizer {
     this.opening = form.brackets?.charCodeAt(0) ?? -1;
     this.closing = form.brackets?.charCodeAt(1) ?? -1;
     for (const stop of [LF, CR, this.delimiter[0]!]) this.stops[stop] = 1;
-    this.expected = expectedRows(bytes);
+    this.expected = expectedLines(bytes);
   }
 
   all(kernelFrom: number): Tokenized {
@@ -447,8 +447,8 @@ function count(of: number): string {
   return grouped(of);
 }
 
-/** Rows that bytes will have if they go on as they begin. */
-function expectedRows(bytes: Uint8Array): number {
+/** Lines that bytes will have if they go on as they begin. */
+export function expectedLines(bytes: Uint8Array): number {
   const sample = bytes.subarray(0, 65_536);
   let lines = 1;
   for (const byte of sample) if (byte === LF || byte === CR) lines++;

@@ -169,11 +169,11 @@ export interface FoundCells {
   /** First byte of each cell, or -1 for a blank one. */
   starts: Int32Array;
   lengths: Uint16Array;
-  /** The number in each; read only where the builder reads numbers. */
-  numbers: Float64Array;
-  /** Filled cells without a plain number. */
-  others: number;
-  leadingZero: boolean;
+  /** What was read of them as numbers; always there where the builder reads numbers. */
+  read?: SpanNumbers & {
+    /** Filled cells without a plain number. */
+    others: number;
+  };
 }
 
 /** Collects the cells of one column as runs of bytes. */
@@ -242,16 +242,16 @@ export class SpanBuilder {
   }
 
   /** Adds cells behind the last one. */
-  append({ starts, lengths, numbers, others, leadingZero }: FoundCells): void {
+  append({ starts, lengths, read }: FoundCells): void {
     const { rows } = this;
     this.roomFor(rows + starts.length);
     this.starts.set(starts, rows);
     this.lengths.set(lengths, rows);
     this.rows = rows + starts.length;
-    if (this.numbers === undefined) return;
-    this.numbers.set(numbers, rows);
-    this.others += others;
-    this.leadingZero ||= leadingZero;
+    if (this.numbers === undefined || read === undefined) return;
+    this.numbers.set(read.values, rows);
+    this.others += read.others;
+    this.leadingZero ||= read.leadingZero;
     if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
   }
 

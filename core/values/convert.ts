@@ -207,7 +207,7 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
   const dressed = new Map<string, Reading>();
   let mayLose = false;
   /** The value of a cell that is not plainly a number of this type. */
-  const valueOf = (row: number): number => {
+  const readCell = (row: number): number => {
     const text = spans.text(row)!;
     mayLose ||= leadsWithZero(text) || exceedsExact(text);
     let reading = dressed.get(text);
@@ -227,7 +227,7 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
     for (let row = 0; row < values.length; row++) {
       const value = values[row]!;
       if (Number.isNaN(value) ? spans.isBlank(row) : !isWhole || Number.isInteger(value)) continue;
-      const read = valueOf(row);
+      const read = readCell(row);
       if (Number.isNaN(read) && Number.isNaN(value)) continue;
       // What was read stays as it is for the others that look at it.
       own ??= values.slice();
@@ -240,7 +240,7 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
       const plain = readPlainBytes(bytes, from, to, form.number);
       const next = bytes[from + 1]!;
       if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
-      own[row] = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : valueOf(row);
+      own[row] = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
     });
     values = own;
   }

@@ -16,10 +16,9 @@ export let fixedWidthAt: usize = 0;
  * @param count of cuts
  * @param rest 1: a line with a word across a cut goes whole into one more column
  * @param most lines that there is room for
- * @param begins 32 bits for each line: where it begins
- * @param ends 32 bits for each line: where its line end stands
  * @param misfits 8 bits for each line: 1 where a word stands across a cut
- * @param starts for each column, most x 32 bits: where a cell begins without the blanks around it, else -1
+ * @param starts for each column, most x 32 bits: where a cell begins without the blanks around it, else -1; behind the
+ *   columns of cells stands one of the lines themselves, with their blanks
  * @param lengths for each column, most x 16 bits
  * @returns how many lines were read
  */
@@ -31,8 +30,6 @@ export function fixedWidth(
   count: i32,
   rest: i32,
   most: i32,
-  begins: usize,
-  ends: usize,
   misfits: usize,
   starts: usize,
   lengths: usize,
@@ -61,8 +58,10 @@ export function fixedWidth(
     }
     if (rest !== 0 && !put(isWhole ? at : stop, stop, base, <usize>((count + 1) * most + row), starts, lengths))
       return row;
-    store<i32>(begins + (<usize>row << 2), <i32>at + base);
-    store<i32>(ends + (<usize>row << 2), <i32>stop + base);
+    if (stop - at >= LONG) return row;
+    const line = <usize>((count + 1 + rest) * most + row);
+    store<i32>(starts + (line << 2), stop === at ? -1 : <i32>at + base);
+    store<u16>(lengths + (line << 1), <u16>(stop - at));
     store<u8>(misfits + row, isMisfit ? 1 : 0);
     at = sign === CR && load<u8>(stop + 1) === LF ? stop + 2 : stop + 1;
     fixedWidthAt = at;
