@@ -175,6 +175,15 @@ describe('files that are stacked', () => {
     );
   });
 
+  test('many that differ are told of together', () => {
+    const names = Array.from({ length: 12 }, (_, k) => `q${k}.csv`);
+    const told = looks(
+      stack({ 'a.csv': hask, ...Object.fromEntries(names.map((name) => [name, 'Sailing,Foot,Note\n09:10,7,fog\n'])) }),
+    );
+    expect(told).toHaveLength(6);
+    expect(told.at(-1)).toMatch(/^7 other parts not like a\.csv either: /);
+  });
+
   test('the header step then brings them together by name', () => {
     const runner = new Runner();
     const bytes = bundleFiles([

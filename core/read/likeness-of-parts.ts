@@ -5,7 +5,7 @@ import { guessHead, type HeadGuess } from '../steps/header/guess-header.ts';
 import { plainName } from '../steps/header/meet-by-name.ts';
 import type { Column } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
-import { few } from '../values/counted.ts';
+import { counted, few } from '../values/counted.ts';
 
 export interface Stacked {
   name: string;
@@ -58,16 +58,29 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
   const [first, ...others] = filled.map((part) => ({ part, head: headOf(part) }));
   if (first === undefined) return [];
   const told: Notice[] = [];
+  const besides: string[] = [];
   for (const { part, head } of others) {
     const said = difference(first.head.plain, head.plain, head.names, first.head.names);
     if (said === undefined) continue;
+    if (told.length === MOST_TOLD) {
+      besides.push(part.name);
+      continue;
+    }
     const text = isAlike(first.head, head)
       ? `${part.name} has ${said} than ${first.part.name}${met ? '' : ', and columns are stacked by their place'}`
       : `${part.name} is unlike ${first.part.name}: read it as a table of its own`;
     told.push({ tone: 'look', text });
   }
+  if (besides.length > 0)
+    told.push({
+      tone: 'look',
+      text: `${counted(besides.length, 'other part')} not like ${first.part.name} either: ${few(besides)}`,
+    });
   return told;
 }
+
+/** Parts that are told of one by one. */
+const MOST_TOLD = 5;
 
 function difference(
   first: readonly string[],

@@ -15,7 +15,7 @@ const TYPE_WORDS: Record<ColumnType, string> = {
 };
 
 export function typeText(column: ColumnView): string {
-  if (column.type === 'text') return `text · ${grouped(column.distinct ?? 0)}`;
+  if (column.type === 'text' && column.distinct !== undefined) return `text · ${grouped(column.distinct)}`;
   return TYPE_WORDS[column.type];
 }
 
