@@ -130,7 +130,7 @@ ${lines.join('\n')}
 Peak memory of the whole process, data included: ${ENGINES.map((engine) => `${engine} ${grouped(Math.round(measured[engine].peakMb))} MB`).join(', ')}.
 
 ## Reading
-${MEGABYTES} MB of text each: delimited (16 columns, one of them different in every row, one of them quoted), fixed columns (10) and newline-delimited JSON; and a compressed workbook of 62,500 rows by 16. Rimefield on one thread, DuckDB on two. Rimefield keeps cells of delimited text as runs of the source's bytes until they are looked at; numbers are read from them without a text for each.
+${MEGABYTES} MB of text each: delimited (16 columns, one of them different in every row, one of them quoted), fixed columns (10) and newline-delimited JSON; and a compressed workbook of 62,500 rows by 16. Rimefield on one thread, plain rows by kernels of WebAssembly (core/kernels), DuckDB on two. Rimefield keeps cells of delimited text as runs of the source's bytes until they are looked at; numbers are read from them without a text for each.
 
 | reading | rows | Rimefield | DuckDB | papaparse | ratio |
 | --- | ---: | ---: | ---: | ---: | ---: |
