@@ -45,6 +45,7 @@ export * from './read/line-pieces.ts';
 export * from './read/line-reader.ts';
 export * from './read/line-spans.ts';
 export * from './read/name-set.ts';
+export * from './read/open-source.ts';
 export * from './read/outline.ts';
 export * from './read/read-blocks.ts';
 export * from './read/read-delimited.ts';

@@ -2,6 +2,7 @@ import { timeAt } from '../values/log-time.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import { rowsOf } from './dialect.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
+import { readPdf } from './pdf/read-pdf.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
 import { delimitedGuess, readDelimited } from './read-delimited.ts';
 import { readFiles } from './read-files.ts';
@@ -26,6 +27,7 @@ export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
     listed(readPattern),
     listed(readBlocks),
     listed(readNested),
+    listed(readPdf),
     listed(readFiles({ guess: guessReading, get: (kind) => READINGS.get(kind) })),
   ].map((kind) => [kind.kind, kind]),
 );
@@ -103,6 +105,7 @@ function standsInColumns(lines: readonly string[]): boolean {
 const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
   workbook: 'a workbook',
   page: 'a web page with tables',
+  pages: 'printed pages (PDF)',
   files: 'an archive of several files, read one like the other',
 };
 

@@ -3,7 +3,7 @@ import { compilePattern } from '../kinds/column-set.ts';
 import { StepFailure } from '../kinds/step.ts';
 import { mostAlike } from '../values/likeness.ts';
 
-/** Some of the sheets of a workbook, or of the files of an archive. */
+/** Some of the sheets of a workbook, of the files of an archive, or of the pages of a print. */
 export const NameSet = z.discriminatedUnion('by', [
   z.object({ by: z.literal('all') }),
   z.object({ by: z.literal('names'), names: z.array(z.string()).min(1) }),
@@ -11,13 +11,18 @@ export const NameSet = z.discriminatedUnion('by', [
 ]);
 export type NameSet = z.infer<typeof NameSet>;
 
-export function nameSetText(set: NameSet, what: 'sheets' | 'files'): string {
+export function nameSetText(set: NameSet, what: 'sheets' | 'files' | 'pages'): string {
   if (set.by === 'all') return `all ${what}`;
   return set.by === 'names' ? `${what} ${set.names.join(', ')}` : `${what} whose name matches ${set.pattern}`;
 }
 
 /** Indexes of the chosen names. @throws StepFailure when a name is not there, or none matches */
-export function chosenNames(set: NameSet, names: readonly string[], file: string, what: 'sheet' | 'file'): number[] {
+export function chosenNames(
+  set: NameSet,
+  names: readonly string[],
+  file: string,
+  what: 'sheet' | 'file' | 'page',
+): number[] {
   if (set.by === 'all') return names.map((_, k) => k);
   if (set.by === 'matches') {
     const pattern = compilePattern(set.pattern);

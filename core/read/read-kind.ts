@@ -38,9 +38,9 @@ export interface ReadPile {
 /**
  * sheet: rows of cells, of which a range can be read. delimited: rows, under the choice of what divides them. ruler:
  * lines under a ruler. template: lines, under one that is taken apart by pointing. lines: lines or rows as they are.
- * outline: the paths of nested text.
+ * outline: the paths of nested text. page: printed pages, under a ruler.
  */
-export type LeftPage = 'sheet' | 'delimited' | 'ruler' | 'template' | 'lines' | 'outline';
+export type LeftPage = 'sheet' | 'delimited' | 'ruler' | 'template' | 'lines' | 'outline' | 'page';
 
 /** What a kind of reading is called, asks and says. It is always the first step of a table that starts from a source. */
 export interface ReadWords<P extends { source: string }> {

@@ -1,6 +1,7 @@
 import type { Column } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import type { SheetStyles } from './cell-styles.ts';
+import type { PageLine } from './pdf/page-lines.ts';
 
 export interface Merge {
   row: number;
@@ -39,8 +40,20 @@ export interface ReportPart {
   lines?: Int32Array;
   /** How its cells look, worked out when it is asked for; for workbooks of Office Open XML alone. */
   styles?: () => SheetStyles | undefined;
+  /** Where its lines stand on a printed page. */
+  page?: PrintedPage;
   /** Text as it stands, a line for each row, where the columns are cut from it. */
   text?: readonly string[];
+}
+
+/** A printed page: points from its upper left corner. */
+export interface PrintedPage {
+  width: number;
+  height: number;
+  /** Where columns begin, but for the first. */
+  cuts: readonly number[];
+  /** One for each row of the part, from the top. */
+  lines: readonly PageLine[];
 }
 
 export interface DisplayedColumn {

@@ -3,8 +3,8 @@ import { archiveKind } from './archive.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 
-/** page: tables in HTML. files: an archive of several reports. */
-export type SourceFormat = 'workbook' | 'text' | 'page' | 'files';
+/** page: tables in HTML. pages: printed pages, as a PDF has them. files: an archive of several reports. */
+export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'files';
 
 const UNPACK = 'Unpack it and give what is in it.';
 const SAVE = 'Open it in the program it is of, save its table as CSV or a workbook, and give that.';
@@ -12,7 +12,6 @@ const COPY = 'Copy its table into a workbook or a text file, and give that.';
 
 /** Files that are known by their first bytes and not read: what they are, and what to do. From their public format descriptions. */
 const UNREAD: readonly (readonly [bytes: string, what: string, remedy: string])[] = [
-  ['%PDF', 'a PDF', 'Copy its table out as text or CSV, and give that.'],
   ['\x89PNG', 'a picture', COPY],
   ['GIF8', 'a picture', COPY],
   ['\xff\xd8\xff', 'a picture', COPY],
@@ -70,6 +69,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
     return 'workbook';
   }
   if (OLD_WORKBOOKS.some((front) => startsWith(bytes, front))) return 'workbook';
+  if (startsWith(bytes, '%PDF')) return 'pages';
   for (const [front, what, remedy] of UNREAD) {
     // A short beginning in plain letters may stand in any text.
     const plain = /^[A-Z][A-Za-z]{1,2}$/.test(front) && isText(bytes);

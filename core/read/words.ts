@@ -1,3 +1,4 @@
+import { readPdfWords } from './pdf/read-pdf.ts';
 import { readBlocksWords } from './read-blocks.ts';
 import { readDelimitedWords } from './read-delimited.ts';
 import { readFilesWords } from './read-files.ts';
@@ -21,6 +22,7 @@ export const READING_WORDS: ReadonlyMap<string, AnyReadWords> = new Map(
     listed(readPatternWords),
     listed(readBlocksWords),
     listed(readNestedWords),
+    listed(readPdfWords),
     listed(readFilesWords((kind) => READING_WORDS.get(kind))),
   ].map((words) => [words.kind, words]),
 );
@@ -30,5 +32,6 @@ export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
   workbook: ['read-sheets'],
   text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-blocks', 'read-nested'],
   page: ['read-sheets'],
+  pages: ['read-pdf'],
   files: ['read-files'],
 };

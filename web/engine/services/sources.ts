@@ -4,10 +4,10 @@ import {
   type JobStep,
   nestedOutline,
   type OutlineNode,
+  openSource,
   READINGS,
   sheetsReport,
   sniff,
-  unpackAhead,
 } from '../../../core/index.ts';
 import type { SourceView } from '../protocol.ts';
 import type { EngineState } from '../state.ts';
@@ -19,9 +19,9 @@ export class Sources {
   /** @throws ReadFailure when the bytes are nothing that can be read */
   async put(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
     const format = sniff(bytes, name);
-    const unpacked = format === 'text' ? undefined : unpackAhead(bytes, name);
+    const opened = openSource(bytes, name);
     const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-    await unpacked;
+    await opened;
     this.state.runner.setSource(id, { name, bytes });
     return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
   }

@@ -1,0 +1,191 @@
+/** The words of the pages of a PDF (ISO 32000-2), each with where it stands. */
+
+import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
+import { grouped } from '../../values/counted.ts';
+import { ReadFailure } from '../read-failure.ts';
+
+/** In points from the upper left corner of the page as it is read. */
+export interface PageWord {
+  text: string;
+  left: number;
+  right: number;
+  /** Where letters stand on. */
+  baseline: number;
+  /** Of the letters. */
+  size: number;
+}
+
+export interface Page {
+  width: number;
+  height: number;
+  words: readonly PageWord[];
+  /** Words that stand in another direction than the rest, such as a mark across the page; they are in no line. */
+  aslant: number;
+}
+
+/** Pages beyond these, and words beyond these on all of them, are those of no report. */
+const MOST_PAGES = 5000;
+const MOST_WORDS = 5_000_000;
+
+/**
+ * @param progress share of the pages read
+ * @throws ReadFailure when it is locked or damaged, or has too many pages
+ */
+export async function pagesOf(
+  bytes: Uint8Array,
+  file: string,
+  progress: (done: number) => void = () => undefined,
+): Promise<Page[]> {
+  const pdf = await opened(bytes, file);
+  try {
+    if (pdf.numPages > MOST_PAGES) {
+      throw new ReadFailure(
+        file,
+        `${file} has ${grouped(pdf.numPages)} pages; at most ${grouped(MOST_PAGES)} are read. Print the pages that are wanted into a PDF of their own, and give that.`,
+      );
+    }
+    const pages: Page[] = [];
+    let words = 0;
+    for (let number = 1; number <= pdf.numPages; number++) {
+      const page = await pageOf(pdf, number, file);
+      pages.push(page);
+      words += page.words.length;
+      if (words > MOST_WORDS)
+        throw new ReadFailure(file, `${file} holds more than ${grouped(MOST_WORDS)} words. Give fewer of its pages.`);
+      progress(number / pdf.numPages);
+    }
+    return pages;
+  } finally {
+    await pdf.loadingTask.destroy();
+  }
+}
+
+/** The library, which comes when the first PDF does. It runs in the worker that asks for it. */
+async function library() {
+  const own = globalThis as { pdfjsWorker?: unknown };
+  own.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
+  return import('pdfjs-dist/legacy/build/pdf.mjs');
+}
+
+async function opened(bytes: Uint8Array, file: string): Promise<PDFDocumentProxy> {
+  const { getDocument, VerbosityLevel } = await library();
+  const task = getDocument({
+    // The library takes its bytes for itself.
+    data: bytes.slice(),
+    // Nothing is drawn, and nothing comes from outside: no fonts, no scripts.
+    disableFontFace: true,
+    useSystemFonts: false,
+    isEvalSupported: false,
+    useWorkerFetch: false,
+    useWasm: false,
+    stopAtErrors: false,
+    verbosity: VerbosityLevel.ERRORS,
+  });
+  try {
+    return await task.promise;
+  } catch (error) {
+    await task.destroy();
+    if ((error as Error).name === 'PasswordException')
+      throw new ReadFailure(
+        file,
+        `${file} is locked with a password. Print it into a PDF without one, or ask for it so.`,
+      );
+    throw new ReadFailure(
+      file,
+      `${file} is a PDF that cannot be read: ${(error as Error).message.replace(/\.$/, '')}. It may be damaged; ask for it again.`,
+    );
+  }
+}
+
+async function pageOf(pdf: PDFDocumentProxy, number: number, file: string): Promise<Page> {
+  try {
+    const page = await pdf.getPage(number);
+    const content = await page.getTextContent();
+    const made = placed(page, content.items as TextItem[]);
+    page.cleanup();
+    return made;
+  } catch (error) {
+    throw new ReadFailure(
+      file,
+      `Page ${number} of ${file} cannot be read: ${(error as Error).message.replace(/\.$/, '')}. Give the other pages without it.`,
+    );
+  }
+}
+
+interface TextItem {
+  str: string;
+  /** From the letters to the page, as PDF has it: [a b c d e f]. */
+  transform: readonly number[];
+  width: number;
+  height: number;
+}
+
+/** Words where they stand, the page turned so that most of them read from left to right. */
+function placed(page: PDFPageProxy, items: readonly TextItem[]): Page {
+  const viewport = page.getViewport({ scale: 1 });
+  const [a, b, c, d, e, f] = viewport.transform as [number, number, number, number, number, number];
+  const runs = items
+    .filter((item) => typeof item.str === 'string' && item.str.trim() !== '')
+    .map((item) => {
+      const [ia, ib, , , ie, iff] = item.transform as [number, number, number, number, number, number];
+      return {
+        text: item.str,
+        x: a * ie + c * iff + e,
+        y: b * ie + d * iff + f,
+        // Quarter turns that its letters run in, by the page as it is shown.
+        turn: quarterTurns(a * ia + c * ib, b * ia + d * ib),
+        length: item.width,
+        size: item.height || Math.hypot(ia, ib),
+      };
+    });
+  const turn = usual(runs.map((run) => run.turn));
+  const [width, height] = turn % 2 === 1 ? [viewport.height, viewport.width] : [viewport.width, viewport.height];
+  const words: PageWord[] = [];
+  let aslant = 0;
+  for (const run of runs) {
+    if (run.turn !== turn) {
+      aslant += run.text.trim().split(/\s+/).length;
+      continue;
+    }
+    const [left, baseline] = turned(run.x, run.y, turn, viewport.width, viewport.height);
+    // Letters of one run are taken to be equally wide: only where words begin in it hangs on that.
+    const letter = run.length / run.text.length;
+    for (const match of run.text.matchAll(/\S+/g)) {
+      words.push({
+        text: match[0],
+        left: left + match.index * letter,
+        right: left + (match.index + match[0].length) * letter,
+        baseline,
+        size: run.size,
+      });
+    }
+  }
+  return { width, height, words, aslant };
+}
+
+/** 0: to the right, 1: down, 2: to the left, 3: up; -1 for what stands aslant. */
+function quarterTurns(x: number, y: number): number {
+  const length = Math.hypot(x, y);
+  if (Math.abs(y) < 0.05 * length) return x > 0 ? 0 : 2;
+  if (Math.abs(x) < 0.05 * length) return y > 0 ? 1 : 3;
+  return -1;
+}
+
+function usual(turns: readonly number[]): number {
+  const counts = [0, 1, 2, 3].map((turn) => turns.filter((one) => one === turn).length);
+  return counts.indexOf(Math.max(...counts));
+}
+
+/** A place of a page, once the page is turned back by so many quarters. */
+function turned(x: number, y: number, turn: number, width: number, height: number): [number, number] {
+  switch (turn) {
+    case 1:
+      return [y, width - x];
+    case 2:
+      return [width - x, height - y];
+    case 3:
+      return [height - y, x];
+    default:
+      return [x, y];
+  }
+}
