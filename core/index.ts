@@ -47,6 +47,7 @@ export * from './read/line-spans.ts';
 export * from './read/name-set.ts';
 export * from './read/open-source.ts';
 export * from './read/outline.ts';
+export { cellsOf as pageCells } from './read/pdf/page-cuts.ts';
 export * from './read/read-blocks.ts';
 export * from './read/read-delimited.ts';
 export * from './read/read-failure.ts';

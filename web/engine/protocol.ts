@@ -84,6 +84,21 @@ export interface LineView {
   mark?: Mark;
 }
 
+/** A printed page, in points from its upper left corner. */
+export interface PrintView {
+  width: number;
+  height: number;
+  lines: readonly {
+    baseline: number;
+    /** Of its letters. */
+    size: number;
+    words: readonly { text: string; left: number; right: number; size: number; column: number }[];
+    mark?: Mark;
+  }[];
+  /** Share of the lines that have something at each point, 0 to 1. */
+  profile: readonly number[];
+}
+
 /** What a text holds as a whole, for its ruler. */
 export interface TextView {
   /** Characters of the longest line. */
@@ -106,6 +121,8 @@ export interface PartView {
   hiddenColumns: readonly number[];
   /** Its rows are lines of text that stand as they came. */
   lines: boolean;
+  /** Its rows are lines of a printed page. */
+  printed: boolean;
 }
 
 export interface ReportView {

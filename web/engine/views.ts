@@ -10,6 +10,8 @@ import {
   type LineReader,
   type Mark,
   type MethodRun,
+  type PrintedPage,
+  pageCells,
   profile,
   type Report,
   type ReportPart,
@@ -26,6 +28,7 @@ import type {
   ColumnView,
   LineView,
   MethodView,
+  PrintView,
   ReportView,
   RowView,
   StepView,
@@ -178,6 +181,7 @@ export function reportView(report: Report): ReportView {
       hiddenRows: part.hiddenRows ?? [],
       hiddenColumns: part.hiddenColumns ?? [],
       lines: part.text !== undefined,
+      printed: part.page !== undefined,
       merges: part.merges,
       comments: part.comments,
       columns: part.columns.map((column, c) => {
@@ -237,6 +241,26 @@ export function lineViews(
   for (let r = from; r < Math.min(to, lines.length); r++)
     views.push({ text: lines[r]!, ...read(lines[r]!), mark: markOf(r) });
   return views;
+}
+
+export function printView(page: PrintedPage, markOf: (row: number) => Mark | undefined): PrintView {
+  const counts = new Float64Array(Math.ceil(page.width));
+  for (const { words } of page.lines)
+    for (const { left, right } of words)
+      for (let x = Math.max(0, Math.floor(left)); x < Math.min(right, counts.length); x++) counts[x]!++;
+  return {
+    width: page.width,
+    height: page.height,
+    lines: page.lines.map((line, row) => ({
+      baseline: line.baseline,
+      size: line.size,
+      words: pageCells(line, page.cuts).flatMap((words, column) =>
+        words.map(({ text, left, right, size }) => ({ text, left, right, size, column })),
+      ),
+      mark: markOf(row),
+    })),
+    profile: Array.from(counts, (count) => Math.min(1, count / Math.max(1, page.lines.length))),
+  };
 }
 
 export function reportRows(

@@ -1,5 +1,5 @@
 import { guessCuts } from '../cuts.ts';
-import { type PageLine, rulerOf, rulerText } from './page-lines.ts';
+import { isNear, type PageLine, rulerOf, rulerText } from './page-lines.ts';
 
 /** Lines that columns are guessed from. */
 const GUESS_LINES = 2000;
@@ -28,13 +28,24 @@ function middleOfGap(lines: readonly PageLine[], cut: number, near: number): num
   return Math.round(right === Number.POSITIVE_INFINITY || right <= left ? cut : (left + right) / 2);
 }
 
-/** The cells of a line: its words by the column in which the middle of each stands. */
+/** Share of the columns from which a line is one of the table, and not a title or a head above it. */
+const FULL = 0.6;
+
+/**
+ * The cells of a line: its words by the column in which the middle of each stands. On a line that fills few columns, as
+ * titles do, words that stand as in one text stay together where the first of them is.
+ */
 export function cellsOf(line: PageLine, cuts: readonly number[]): PageLine['words'][] {
+  const columns = line.words.map(({ left, right }) => {
+    const column = cuts.findIndex((cut) => (left + right) / 2 < cut);
+    return column < 0 ? cuts.length : column;
+  });
+  if (new Set(columns).size < Math.max(2, FULL * (cuts.length + 1)))
+    for (let k = 1; k < columns.length; k++)
+      if (isNear(line.words[k - 1]!, line.words[k]!)) columns[k] = columns[k - 1]!;
   const cells: PageLine['words'][number][][] = Array.from({ length: cuts.length + 1 }, () => []);
-  for (const word of line.words) {
-    const middle = (word.left + word.right) / 2;
-    const column = cuts.findIndex((cut) => middle < cut);
-    cells[column < 0 ? cuts.length : column]!.push(word);
-  }
+  line.words.forEach((word, k) => {
+    cells[columns[k]!]!.push(word);
+  });
   return cells;
 }

@@ -1,3 +1,4 @@
+/// <reference path="./library.d.ts" />
 /** The words of the pages of a PDF (ISO 32000-2), each with where it stands. */
 
 import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
@@ -101,7 +102,8 @@ async function pageOf(pdf: PDFDocumentProxy, number: number, file: string): Prom
   try {
     const page = await pdf.getPage(number);
     const content = await page.getTextContent();
-    const made = placed(page, content.items as TextItem[]);
+    const isMono = (item: TextItem) => content.styles[item.fontName]?.fontFamily === 'monospace';
+    const made = placed(page, content.items as TextItem[], isMono);
     page.cleanup();
     return made;
   } catch (error) {
@@ -118,10 +120,11 @@ interface TextItem {
   transform: readonly number[];
   width: number;
   height: number;
+  fontName: string;
 }
 
 /** Words where they stand, the page turned so that most of them read from left to right. */
-function placed(page: PDFPageProxy, items: readonly TextItem[]): Page {
+function placed(page: PDFPageProxy, items: readonly TextItem[], isMono: (item: TextItem) => boolean): Page {
   const viewport = page.getViewport({ scale: 1 });
   const [a, b, c, d, e, f] = viewport.transform as [number, number, number, number, number, number];
   const runs = items
@@ -136,6 +139,7 @@ function placed(page: PDFPageProxy, items: readonly TextItem[]): Page {
         turn: quarterTurns(a * ia + c * ib, b * ia + d * ib),
         length: item.width,
         size: item.height || Math.hypot(ia, ib),
+        isMono: isMono(item),
       };
     });
   const turn = usual(runs.map((run) => run.turn));
@@ -148,19 +152,36 @@ function placed(page: PDFPageProxy, items: readonly TextItem[]): Page {
       continue;
     }
     const [left, baseline] = turned(run.x, run.y, turn, viewport.width, viewport.height);
-    // Letters of one run are taken to be equally wide: only where words begin in it hangs on that.
-    const letter = run.length / run.text.length;
+    const shares = letterShares(run.text, run.isMono);
     for (const match of run.text.matchAll(/\S+/g)) {
       words.push({
         text: match[0],
-        left: left + match.index * letter,
-        right: left + (match.index + match[0].length) * letter,
+        left: left + shares[match.index]! * run.length,
+        right: left + shares[match.index + match[0].length]! * run.length,
         baseline,
         size: run.size,
       });
     }
   }
   return { width, height, words, aslant };
+}
+
+/** How wide letters of most fonts are, as shares of their size; only where words begin within a run hangs on it. */
+const WIDTHS: readonly (readonly [letters: RegExp, width: number])[] = [
+  [/[\sijlI.,:;|!']/, 0.26],
+  [/[frt()[\]/-]/, 0.32],
+  [/[mwMW@%]/, 0.84],
+  [/\p{Lu}/u, 0.68],
+];
+const USUAL_WIDTH = 0.55;
+
+/** Where each letter of a run begins, and the last one ends, as shares of the run's length. */
+function letterShares(text: string, isMono: boolean): number[] {
+  const widthOf = (letter: string) =>
+    isMono ? 1 : (WIDTHS.find(([letters]) => letters.test(letter))?.[1] ?? USUAL_WIDTH);
+  const ends = [0];
+  for (let k = 0; k < text.length; k++) ends.push(ends[k]! + widthOf(text[k]!));
+  return ends.map((end) => end / ends.at(-1)!);
 }
 
 /** 0: to the right, 1: down, 2: to the left, 3: up; -1 for what stands aslant. */

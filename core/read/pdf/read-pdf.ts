@@ -22,6 +22,10 @@ const Params = z.object({
     .array(z.number().positive())
     .default([])
     .describe('Points from the left edge of the page at which columns begin, but for the first'),
+  names: z
+    .array(z.string())
+    .default([])
+    .describe('Names of the columns, from the left; those without are named by position'),
   frames: z.boolean().default(true).describe('Lines that stand on most pages in the same place are set aside'),
   join: z.boolean().default(true).describe('A cell that goes on in the next line is one'),
 });
@@ -40,6 +44,11 @@ export const readPdfWords: ReadWords<ReadPdf> = {
       as: 'numbers',
       label: 'Points from the left edge',
     }),
+    option(
+      params.names.every((name) => name === ''),
+      ', named ',
+      blank('names', columnNames(params).join(', '), { as: 'lines', label: 'Names of the columns, one a line' }),
+    ),
     option(
       params.frames,
       ', page heads and feet ',
@@ -98,7 +107,10 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
     const fields = columnsOf(
       rows.map((row) => joined(cells[row.page]!.slice(row.from, row.to))),
       cuts.length + 1,
-    ).map((column, k): Field => ({ name: columnLetters(k), standing: 'position', column }));
+    ).map((column, k): Field => {
+      const name = params.names[k] ?? '';
+      return { name: name || columnLetters(k), standing: name === '' ? 'position' : 'named', column };
+    });
     return {
       report: { format: 'text', parts },
       table: { rows: rows.length, fields },
@@ -113,6 +125,10 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
     };
   },
 });
+
+function columnNames({ cuts, names }: ReadPdf): string[] {
+  return Array.from({ length: cuts.length + 1 }, (_, k) => names[k] || columnLetters(k));
+}
 
 function textOrBlank(words: PageLine['words']): string | null {
   return words.length === 0 ? null : wordsText(words);

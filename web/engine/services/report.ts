@@ -16,9 +16,9 @@ import {
   stepsOfMarks,
   templateOfPieces,
 } from '../../../core/index.ts';
-import type { LineView, ReportRows, ReportView, RowOffers, RowView, TextView } from '../protocol.ts';
+import type { LineView, PrintView, ReportRows, ReportView, RowOffers, RowView, TextView } from '../protocol.ts';
 import { type EngineState, MOST_SENT } from '../state.ts';
-import { lineViews, reportRows, reportView, textProfile } from '../views.ts';
+import { lineViews, printView, reportRows, reportView, textProfile } from '../views.ts';
 import { rawRowsOf } from './raw-rows.ts';
 
 /** Lines that a template is tried on while it is pointed together. */
@@ -46,6 +46,13 @@ export class ReceivedReport {
     const sheet = this.state.reportOf(tableId)?.parts[part];
     if (run === undefined || sheet === undefined) return [];
     return lineViews(sheet, from, to, markOf(run, step, part), readerOf(run));
+  }
+
+  /** A printed page; undefined where the part is none. */
+  print(tableId: string, step: number, part: number): PrintView | undefined {
+    const run = this.state.runs.get(tableId);
+    const page = this.state.reportOf(tableId)?.parts[part]?.page;
+    return run === undefined || page === undefined ? undefined : printView(page, markOf(run, step, part));
   }
 
   /** @throws ReadFailure */

@@ -11,6 +11,7 @@ import { shownStep } from './MethodPage.tsx';
 import { DelimitedStrip } from './received/DelimitedStrip.tsx';
 import { LinesPage } from './received/LinesPage.tsx';
 import { OutlinePage } from './received/OutlinePage.tsx';
+import { PrintPage } from './received/PrintPage.tsx';
 import { ReportGrid } from './received/ReportGrid.tsx';
 import { SheetTabs } from './received/SheetTabs.tsx';
 import { leftPage, useReading } from './received/use-reading.ts';
@@ -147,6 +148,8 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         <OutlinePage reading={reading} fingerprint={fingerprint} />
       ) : report === undefined || sheet === undefined ? (
         <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
+      ) : sheet.printed ? (
+        <PrintPage key={`${table.id}/${k}`} table={table} step={step} part={k} sheet={sheet} reading={reading} />
       ) : sheet.lines ? (
         <LinesPage key={`${table.id}/${k}`} table={table} step={step} part={k} sheet={sheet} reading={reading} />
       ) : (

@@ -10,6 +10,10 @@ interface Props {
   profile: readonly number[];
   cuts: readonly number[];
   names: readonly string[];
+  /** Characters from one figure to the next. */
+  every?: number;
+  /** What a cut stands before. */
+  unit?: string;
   onCuts(cuts: number[], names: string[], label: string, merge?: string): void;
 }
 
@@ -27,7 +31,7 @@ export function withoutCut(cuts: readonly number[], names: readonly string[], k:
 }
 
 /** A ruler over lines in fixed columns: cuts are dragged, added by a click and removed; columns are named on it. */
-export function Ruler({ width, advance, profile, cuts, names, onCuts }: Props) {
+export function Ruler({ width, advance, profile, cuts, names, every = 10, unit = 'character', onCuts }: Props) {
   const strip = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<number | undefined>();
   const [hover, setHover] = useState<number | undefined>();
@@ -90,9 +94,9 @@ export function Ruler({ width, advance, profile, cuts, names, onCuts }: Props) {
           if (event.target === strip.current) add(at(event as unknown as PointerEvent));
         }}
       >
-        {Array.from({ length: Math.floor(most / 10) }, (_, k) => (
-          <span key={k} className={styles.tick} style={{ left: (k + 1) * 10 * advance }}>
-            {(k + 1) * 10}
+        {Array.from({ length: Math.floor(most / every) }, (_, k) => (
+          <span key={k} className={styles.tick} style={{ left: (k + 1) * every * advance }}>
+            {(k + 1) * every}
           </span>
         ))}
         <svg className={styles.profile} width={most * advance} height={18} aria-hidden="true">
@@ -110,7 +114,7 @@ export function Ruler({ width, advance, profile, cuts, names, onCuts }: Props) {
             key={k}
             role="slider"
             tabIndex={0}
-            aria-label={`Cut ${k + 1}, before character`}
+            aria-label={`Cut ${k + 1}, before ${unit}`}
             aria-valuenow={cut + 1}
             aria-valuemin={2}
             aria-valuemax={most + 1}
