@@ -1,5 +1,6 @@
 import { bookingExport } from './booking-export.ts';
 import { crewList } from './crew-list.ts';
+import { crossings } from './crossings.ts';
 import type { DemoFiles, Edition } from './demo-job.ts';
 import { faresPage } from './fares-page.ts';
 import { gateLog } from './gate-log.ts';
@@ -26,4 +27,5 @@ export const DEMOS: Readonly<Record<string, (edition?: Edition) => DemoFiles>> =
   'monthly-files': monthlyFiles,
   targets,
   'plan-outturn': planOutturn,
+  crossings,
 };

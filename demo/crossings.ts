@@ -100,7 +100,7 @@ export function crossings({ seed = 20_310_701, quays = PORTS }: Edition = {}): D
       const sums = { foot, vehicles, pence: foot * 850 + vehicles * 3125 };
       const remark = random.next() < 0.22 ? random.pick(REMARKS) : '';
       const lines = wrapped(remark);
-      room(lines.length);
+      room(Math.max(1, lines.length));
       const date = String(day).padStart(2, '0');
       put(`${date}/06/2031`, LEFT.day);
       put(crossing, LEFT.crossing);
@@ -111,7 +111,8 @@ export function crossings({ seed = 20_310_701, quays = PORTS }: Edition = {}): D
       });
       y += PITCH + Math.max(0, lines.length - 1) * LEADING;
       add(week, sums);
-      truth.push([`2031-06-${date}`, crossing, ship, foot, vehicles, sums.pence / 100, remark].join(','));
+      const said = remark.includes(',') ? `"${remark}"` : remark;
+      truth.push([`2031-06-${date}`, crossing, ship, foot, vehicles, sums.pence / 100, said].join(','));
     }
     // Weeks end on Sundays: 2 June 2031 is a Monday.
     if ((day - 1) % 7 === 0 || day === 29) {
@@ -129,7 +130,7 @@ export function crossings({ seed = 20_310_701, quays = PORTS }: Edition = {}): D
     bytes: pdfBytes(pages),
     truth: `${truth.join('\r\n')}\r\n`,
     job: demoJob('crossings', 'Crossings, printed', 'crossings', 'Crossings', [
-      ['read-pdf', { source: 'crossings', cuts: [98, 197, 276, 310, 357, 414] }],
+      ['read-pdf', { source: 'crossings', cuts: [98, 195, 269, 306, 355, 414] }],
       ['header-from-rows', { rows: 1 }],
       [
         'set-aside',

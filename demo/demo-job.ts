@@ -1,4 +1,4 @@
-import type { Job } from '../core/index.ts';
+import { type Job, openSource } from '../core/index.ts';
 
 /** A report, the truth it was made from, and a job whose method gives the truth. */
 export interface DemoFiles {
@@ -43,6 +43,11 @@ export function demoTables(
 /** Every file of a demo, with the source it belongs to. */
 export function demoFiles(made: DemoFiles): { source: string; file: string; bytes: Uint8Array }[] {
   return [{ source: made.job.sources[0]!.id, file: made.file, bytes: made.bytes }, ...(made.more ?? [])];
+}
+
+/** Opens every file of demos, so that they can be read at once. */
+export async function openDemos(all: readonly DemoFiles[]): Promise<void> {
+  for (const made of all) for (const { file, bytes } of demoFiles(made)) await openSource(bytes, file);
 }
 
 export function demoJob(

@@ -10,13 +10,15 @@ import {
   writeDelimited,
 } from '../core/index.ts';
 import { DEMOS } from './all.ts';
-import { demoFiles } from './demo-job.ts';
+import { demoFiles, openDemos } from './demo-job.ts';
 
 const quiet = { progress: () => undefined };
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 
-describe.each(Object.entries(DEMOS))('%s', (name, make) => {
-  const made = make();
+const MADE = Object.entries(DEMOS).map(([name, make]) => [name, make()] as const);
+await openDemos(MADE.map(([, made]) => made));
+
+describe.each(MADE)('%s', (name, made) => {
   const job = readJobFile(readFileSync(`demo/files/${name}.job.json`, 'utf8'));
   const source = job.sources[0]!;
   const runner = new Runner();
@@ -52,6 +54,6 @@ describe.each(Object.entries(DEMOS))('%s', (name, make) => {
     const guess = guessReading(source.id, { name: made.file, bytes: made.bytes });
     expect(guess.kind).toBe(job.tables[0]!.steps[0]!.kind);
     const { cuts } = job.tables[0]!.steps[0]!.params as { cuts?: number[] };
-    if (cuts !== undefined) expect(guess.params).toMatchObject({ cuts: [14, 22, 41, expect.any(Number)] });
+    if (cuts !== undefined) expect((guess.params as { cuts?: number[] }).cuts).toHaveLength(cuts.length);
   });
 });

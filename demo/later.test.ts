@@ -5,10 +5,12 @@
 import { describe, expect, test } from 'vitest';
 import { fixedJob } from '../core/index.ts';
 import { DEMOS } from './all.ts';
+import { openDemos } from './demo-job.ts';
 import { laterReports } from './later.ts';
 import { laterRun, resultOf } from './later-run.ts';
 
 const REPORTS = laterReports();
+await openDemos([...REPORTS.map((one) => one.made), ...Object.values(DEMOS).map((make) => make())]);
 
 test('every demo has at least two later reports, and at least one with a change of layout', () => {
   for (const demo of Object.keys(DEMOS)) {

@@ -4,6 +4,7 @@ import { archiveFiles, bundleFiles } from '../core/index.ts';
 import { bookBytes } from './book-bytes.ts';
 import { bookingExport } from './booking-export.ts';
 import { crewList } from './crew-list.ts';
+import { crossings } from './crossings.ts';
 import type { DemoFiles } from './demo-job.ts';
 import { faresPage } from './fares-page.ts';
 import { gateLog } from './gate-log.ts';
@@ -184,6 +185,18 @@ const CASES: Record<string, () => Case[]> = {
       ],
     ];
   },
+  crossings: () => [
+    ['other figures', crossings(THIRD), 'right'],
+    ['a new quay', crossings({ ...FOURTH, quays: SKARVOE }), 'right'],
+    ['a quay is missing', crossings({ ...FOURTH, quays: WITHOUT_TARVE }), 'right'],
+    [
+      'a renamed column',
+      withText(crossings(FOURTH), (text) => text.replaceAll('(Fares)', '(Money)'), latin),
+      'stops',
+      /no column Fares/,
+      true,
+    ],
+  ],
   'gate-log': () => [
     ['other figures', gateLog(THIRD), 'right'],
     ['a new quay', gateLog({ ...FOURTH, quays: SKARVOE }), 'right'],

@@ -2,6 +2,7 @@
 export const DEMO_JOBS: readonly { name: string; truth: string }[] = [
   { name: 'Quay returns, quarterly', truth: 'quay-returns-q2' },
   { name: 'Weighbridge print-out', truth: 'weighbridge' },
+  { name: 'Crossings, printed', truth: 'crossings' },
   { name: 'Gate log', truth: 'gate' },
   { name: 'Booking export', truth: 'booking-export' },
   { name: 'Packed manifest', truth: 'manifest' },

@@ -18,6 +18,7 @@ import {
   jobNames,
   judge,
   type NamedFile,
+  openSource,
   ReadFailure,
   Runner,
   readJobFile,
@@ -142,7 +143,7 @@ function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord
 }
 
 /** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */
-function given(job: Job, options: Options): { runner: Runner; files: FileRecord[] } {
+async function given(job: Job, options: Options): Promise<{ runner: Runner; files: FileRecord[] }> {
   const runner = new Runner();
   const bySource = new Map<string, { source: Job['sources'][number]; files: NamedFile[] }>();
   for (const one of options.values.source ?? []) {
@@ -160,6 +161,7 @@ function given(job: Job, options: Options): { runner: Runner; files: FileRecord[
         `${source.name} is read as one file, and ${counted(files.length, 'file')} were given: ${few(files.map((file) => file.name))}. Give one, or run the method on each with --each.`,
       );
     const only = files.length === 1 ? files[0]! : { name: source.name, bytes: bundleFiles(files) };
+    await openSource(only.bytes, only.name);
     runner.setSource(source.id, only);
     for (const file of files) records.push(fileRecord(source.name, file.name, file.bytes));
   }
@@ -173,9 +175,9 @@ function readsFiles(table: JobTable, sourceId: string): boolean {
 }
 
 /** Runs the table on the files that are given. @throws Trouble when it stops */
-function ranOn(options: Options): Ran {
+async function ranOn(options: Options): Promise<Ran> {
   const { job, table } = jobOf(options);
-  const { runner, files } = given(job, options);
+  const { runner, files } = await given(job, options);
   const told = progressLine(options);
   const result = runner.runTable(fullTables(job), table.id, { progress: (done) => told(`${Math.round(done * 100)}%`) });
   told('');
@@ -203,7 +205,7 @@ async function run(options: Options): Promise<ExitCode> {
   }
   if (options.values.each !== undefined) return runMany(options, options.values.each, out);
   if (options.values.all) return runWhole(options, out);
-  const ran = ranOn(options);
+  const ran = await ranOn(options);
   const spec = specOf(ran.table, out, options.values.as);
   const verdict = judge(ran.job, ran.table, ran.run);
   const told = tellLooks(ran, verdict, options.io);
@@ -225,7 +227,7 @@ async function run(options: Options): Promise<ExitCode> {
 async function runWhole(options: Options, out: string): Promise<ExitCode> {
   const { job } = jobOf(options);
   const spec = specOf(job.tables.at(-1)!, out, options.values.as, true);
-  const { runner, files } = given(job, options);
+  const { runner, files } = await given(job, options);
   const ran = job.tables.map((table) => {
     const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
     if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
@@ -259,7 +261,7 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
 /** The method on each of many files; a file that fails is told, and the others are finished. */
 async function runMany(options: Options, each: string, out: string): Promise<ExitCode> {
   const { job, table } = jobOf(options);
-  const { runner, files } = given(job, options);
+  const { runner, files } = await given(job, options);
   const { source, path } = sourceOf(job, each, '--each');
   const inputs = filesAt(path, options.io);
   const stacking = options.values.stack ?? false;
@@ -272,7 +274,9 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
   let failed = 0;
   const taken = new Set<string>();
   let k = 0;
-  for (const outcome of runEach(runner, { job, table, source: source.id }, inputs, { progress: () => undefined })) {
+  for await (const outcome of runEach(runner, { job, table, source: source.id }, inputs, {
+    progress: () => undefined,
+  })) {
     told(`${k + 1} of ${inputs.length}: ${outcome.file}`);
     const file = fileRecord(source.name, outcome.file, inputs[k++]!.bytes);
     const record = (more: object) => records.push({ ...more, files: [...files, file] });
@@ -304,8 +308,8 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
   return failed > 0 ? 1 : 0;
 }
 
-function check(options: Options): ExitCode {
-  const ran = ranOn(options);
+async function check(options: Options): Promise<ExitCode> {
+  const ran = await ranOn(options);
   const verdict = judge(ran.job, ran.table, ran.run);
   const { cells, ledger } = verdict;
   const all = ledger.agrees + ledger.disagrees + ledger.cannotTell + ledger.leftOut;

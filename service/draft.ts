@@ -14,6 +14,7 @@ import {
   jobOfDraft,
   judge,
   type NamedFile,
+  openSource,
   Runner,
   released,
   releaseTable,
@@ -52,7 +53,8 @@ export async function draftReports(options: DraftOptions): Promise<0 | 1 | 2> {
   return draftMany(files, options);
 }
 
-function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftOptions): Draft[] {
+async function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftOptions): Promise<Draft[]> {
+  await openSource(file.bytes, file.name);
   const wanted = like === undefined ? undefined : { table: tableAt(like, io), partial: false };
   const drafts = draftsOf(
     'report',
@@ -65,7 +67,7 @@ function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftO
 }
 
 async function draftOne(file: NamedFile, most: number, options: DraftOptions): Promise<0 | 1 | 2> {
-  const drafts = draftsFor(file, most, options);
+  const drafts = await draftsFor(file, most, options);
   const [best] = drafts;
   if (best === undefined) {
     options.io.error(`rimefield: ${file.name}: no table was found in it.\n`);
@@ -88,7 +90,7 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
   let k = 0;
   while (left.length > 0) {
     const [first] = left;
-    const [draft] = draftsFor(first!, 1, options);
+    const [draft] = await draftsFor(first!, 1, options);
     if (draft === undefined) {
       options.io.error(`rimefield: ${first!.name}: no table was found in it.\n`);
       worst = 2;
@@ -100,7 +102,7 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
     const fitting: { name: string; exported: Exported }[] = [];
     const others: NamedFile[] = [];
     let n = 0;
-    for (const outcome of runEach(new Runner(), { job, table, source: 'report' }, left, {
+    for await (const outcome of runEach(new Runner(), { job, table, source: 'report' }, left, {
       progress: () => undefined,
     })) {
       const file = left[n++]!;

@@ -12,6 +12,7 @@ import { archiveFiles, Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
+import { Opened } from './opened.ts';
 import { ReadFailure } from './read-failure.ts';
 import {
   type AnyReadKind,
@@ -23,7 +24,7 @@ import {
   type Source,
 } from './read-kind.ts';
 import { PART_NAME, type Places, type Report, type ReportPart } from './report.ts';
-import { sniff } from './sniff.ts';
+import { isToOpen, sniff } from './sniff.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -129,15 +130,34 @@ function innerSentence(wordsOf: (kind: string) => AnyReadWords | undefined, para
     .map((phrase) => (typeof phrase === 'string' ? phrase : { ...phrase, param: `each.params.${phrase.param}` }));
 }
 
+/** Files of archives that hold something that has to be opened, by the archive's bytes. */
+const opened = new Opened<readonly Source[]>();
+
+/** The files of an archive that have to be opened before they can be read; they are kept as long as the archive is. */
+export function openFiles(archive: Source): readonly Source[] {
+  try {
+    const files = filesOf(archive);
+    const some = files.filter((file) => isToOpen(file.bytes));
+    if (some.length > 0) opened.set(archive.bytes, files);
+    return some;
+  } catch (error) {
+    // Whoever reads the archive meets the same trouble, and says so.
+    if (error instanceof ReadFailure) return [];
+    throw error;
+  }
+}
+
 /** The files of a source, unpacked once. @throws ReadFailure */
 export function filesOf(source: Source): readonly Source[] {
   // A file that stands alone is the only one.
   if (source.bytes[0] !== 0x50 || sniff(source.bytes, source.name) !== 'files') return [source];
   source.room ??= Room.for(source.bytes);
   const { room } = source;
-  source.files ??= archiveFiles(source.bytes, source.name, room)
-    .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
-    .map(({ name, bytes }) => ({ name, bytes, room }));
+  source.files ??=
+    opened.get(source.bytes) ??
+    archiveFiles(source.bytes, source.name, room)
+      .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+      .map(({ name, bytes }) => ({ name, bytes, room }));
   return source.files;
 }
 

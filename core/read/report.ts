@@ -40,20 +40,32 @@ export interface ReportPart {
   lines?: Int32Array;
   /** How its cells look, worked out when it is asked for; for workbooks of Office Open XML alone. */
   styles?: () => SheetStyles | undefined;
-  /** Where its lines stand on a printed page. */
-  page?: PrintedPage;
+  /** Where its lines stand on printed pages. */
+  print?: Print;
   /** Text as it stands, a line for each row, where the columns are cut from it. */
   text?: readonly string[];
 }
 
-/** A printed page: points from its upper left corner. */
-export interface PrintedPage {
-  width: number;
-  height: number;
+/** Printed pages, in points from their upper left corners. */
+export interface Print {
   /** Where columns begin, but for the first. */
   cuts: readonly number[];
-  /** One for each row of the part, from the top. */
+  pages: readonly PrintedPage[];
+}
+
+export interface PrintedPage {
+  number: number;
+  width: number;
+  height: number;
+  /** The row of the part that its first line is. */
+  first: number;
+  /** From the top; each is a row of the part. */
   lines: readonly PageLine[];
+}
+
+/** The page of a print that a row stands on. */
+export function pageOfRow({ pages }: Print, row: number): PrintedPage {
+  return pages.findLast((page) => page.first <= row) ?? pages[0]!;
 }
 
 export interface DisplayedColumn {

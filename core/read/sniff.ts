@@ -93,6 +93,11 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   return /^<(?:!doctype\s+html|html|head|body|table|div|center|meta|style)\b/i.test(markup) ? 'page' : 'text';
 }
 
+/** Whether bytes are of a kind that has to be opened before it is read. */
+export function isToOpen(bytes: Uint8Array): boolean {
+  return startsWith(bytes, '%PDF');
+}
+
 /** The beginning of a text, in whatever encoding it is. */
 export function headText(bytes: Uint8Array, fileName: string): string {
   const { bytes: head, now } = decodeSource(bytes.subarray(0, 4096), null, fileName);

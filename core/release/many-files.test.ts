@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { fixedJob, type Job, Runner, runEach, sourceFiles, tryReport } from '../index.ts';
+import { type FileOutcome, fixedJob, type Job, Runner, runEach, sourceFiles, tryReport } from '../index.ts';
 import { bundleFiles } from '../read/archive.ts';
 import { quiet } from '../test-support.ts';
 
@@ -39,7 +39,7 @@ function runner() {
   return made;
 }
 
-test('each file gives its own table; what fails says why, and the source of before is put back', () => {
+test('each file gives its own table; what fails says why, and the source of before is put back', async () => {
   const own = runner();
   const before = own.source('s');
   const archive = bundleFiles([
@@ -49,7 +49,9 @@ test('each file gives its own table; what fails says why, and the source of befo
     { name: 'd.csv', bytes: bytes('Quay;Foot\nTarve;1\n') },
   ]);
   const files = sourceFiles({ name: 'all.zip', bytes: archive });
-  const outcomes = [...runEach(own, { job, table: job.tables[0]!, source: 's' }, files, quiet)];
+  const outcomes: FileOutcome[] = [];
+  for await (const outcome of runEach(own, { job, table: job.tables[0]!, source: 's' }, files, quiet))
+    outcomes.push(outcome);
   expect(outcomes.map((one) => (one.as === 'done' ? one.run.steps.at(-1)!.table.rows : one.why))).toEqual([
     2,
     expect.stringMatching(/^Traffic stopped at step 3 .*There is no column Foot/),

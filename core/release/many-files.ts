@@ -2,6 +2,7 @@
 
 import type { Job, JobTable } from '../document/job.ts';
 import { fullTables } from '../document/step-set.ts';
+import { openSource } from '../read/open-source.ts';
 import { ReadFailure } from '../read/read-failure.ts';
 import { filesOf } from '../read/read-files.ts';
 import type { Source } from '../read/read-kind.ts';
@@ -30,15 +31,18 @@ export type FileOutcome =
  *
  * @throws Cancelled when the context says so
  */
-export function* runEach(
+export async function* runEach(
   runner: Runner,
   { job, table, source }: { job: Job; table: JobTable; source: string },
   files: Iterable<NamedFile>,
   context: RunContext,
-): Generator<FileOutcome> {
+): AsyncGenerator<FileOutcome> {
   const before = runner.source(source);
   try {
-    for (const file of files) yield runFile(runner, { job, table, source }, file, context);
+    for (const file of files) {
+      await openSource(file.bytes, file.name);
+      yield runFile(runner, { job, table, source }, file, context);
+    }
   } finally {
     if (before !== undefined) runner.setSource(source, before);
   }

@@ -1,3 +1,4 @@
+import { pageOfRow } from '../read/report.ts';
 import type { MethodRun } from '../run/run.ts';
 import { NAME } from '../table/origin.ts';
 import { columnLetters } from '../table/table.ts';
@@ -11,6 +12,10 @@ export function placeText(run: MethodRun, place: ReportPlace): string {
   if (place.row === NAME) return `the name of ${part.name}`;
   if (reading!.report.format === 'text') {
     const file = reading!.report.parts.length > 1 ? `${part.name}, ` : '';
+    if (part.print !== undefined) {
+      const page = pageOfRow(part.print, place.row);
+      return `${file}page ${page.number}, line ${place.row - page.first + 1}, cell ${place.column + 1}`;
+    }
     return `${file}line ${(part.lines?.[place.row] ?? place.row) + 1}, cell ${place.column + 1}`;
   }
   return `${part.name}!${columnLetters(place.column)}${place.row + 1}`;

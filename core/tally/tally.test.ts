@@ -3,7 +3,7 @@ import { read, write } from '@e965/xlsx';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DEMOS } from '../../demo/all.ts';
-import { demoFiles } from '../../demo/demo-job.ts';
+import { demoFiles, openDemos } from '../../demo/demo-job.ts';
 import {
   bundleFiles,
   CATALOGUE,
@@ -15,6 +15,10 @@ import {
   tallyOf,
 } from '../index.ts';
 import { quiet } from '../test-support.ts';
+
+// Kept, since what was made of their bytes goes with them.
+const MADE = Object.values(DEMOS).map((make) => make());
+await openDemos(MADE);
 
 const encode = (text: string) => new TextEncoder().encode(text);
 

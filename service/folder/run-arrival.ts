@@ -9,6 +9,7 @@ import {
   fullTables,
   type Job,
   judge,
+  openSource,
   ReadFailure,
   Runner,
   type RunRecord,
@@ -39,6 +40,7 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
   try {
     sniff(file.bytes, file.name);
     for (const { id, name, bytes } of [...others, { id: source, ...file }]) {
+      await openSource(bytes, name);
       runner.setSource(id, { name, bytes });
       files.push({
         source: job.sources.find((one) => one.id === id)?.name ?? id,

@@ -84,19 +84,28 @@ export interface LineView {
   mark?: Mark;
 }
 
-/** A printed page, in points from its upper left corner. */
+/** The pages of a print, in points. */
 export interface PrintView {
-  width: number;
-  height: number;
-  lines: readonly {
-    baseline: number;
-    /** Of its letters. */
-    size: number;
-    words: readonly { text: string; left: number; right: number; size: number; column: number }[];
-    mark?: Mark;
+  pages: readonly {
+    number: number;
+    width: number;
+    height: number;
+    /** The row that its first line is. */
+    first: number;
   }[];
+  /** Of most letters. */
+  size: number;
   /** Share of the lines that have something at each point, 0 to 1. */
   profile: readonly number[];
+}
+
+/** A line of a printed page, in points from the page's upper left corner. */
+export interface PrintLineView {
+  baseline: number;
+  /** Of its letters. */
+  size: number;
+  words: readonly { text: string; left: number; right: number; size: number; column: number }[];
+  mark?: Mark;
 }
 
 /** What a text holds as a whole, for its ruler. */
@@ -121,7 +130,7 @@ export interface PartView {
   hiddenColumns: readonly number[];
   /** Its rows are lines of text that stand as they came. */
   lines: boolean;
-  /** Its rows are lines of a printed page. */
+  /** Its rows are lines of printed pages. */
   printed: boolean;
 }
 

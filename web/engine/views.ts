@@ -10,6 +10,7 @@ import {
   type LineReader,
   type Mark,
   type MethodRun,
+  type Print,
   type PrintedPage,
   pageCells,
   profile,
@@ -28,6 +29,7 @@ import type {
   ColumnView,
   LineView,
   MethodView,
+  PrintLineView,
   PrintView,
   ReportView,
   RowView,
@@ -181,7 +183,7 @@ export function reportView(report: Report): ReportView {
       hiddenRows: part.hiddenRows ?? [],
       hiddenColumns: part.hiddenColumns ?? [],
       lines: part.text !== undefined,
-      printed: part.page !== undefined,
+      printed: part.print !== undefined,
       merges: part.merges,
       comments: part.comments,
       columns: part.columns.map((column, c) => {
@@ -243,24 +245,33 @@ export function lineViews(
   return views;
 }
 
-export function printView(page: PrintedPage, markOf: (row: number) => Mark | undefined): PrintView {
-  const counts = new Float64Array(Math.ceil(page.width));
-  for (const { words } of page.lines)
+export function printView({ pages }: Print): PrintView {
+  const counts = new Float64Array(Math.ceil(Math.max(...pages.map((page) => page.width))));
+  const lines = pages.flatMap((page) => page.lines).slice(0, PROFILE_LINES);
+  for (const { words } of lines)
     for (const { left, right } of words)
       for (let x = Math.max(0, Math.floor(left)); x < Math.min(right, counts.length); x++) counts[x]!++;
+  const sizes = lines.map((line) => line.size).sort((a, b) => a - b);
   return {
-    width: page.width,
-    height: page.height,
-    lines: page.lines.map((line, row) => ({
-      baseline: line.baseline,
-      size: line.size,
-      words: pageCells(line, page.cuts).flatMap((words, column) =>
-        words.map(({ text, left, right, size }) => ({ text, left, right, size, column })),
-      ),
-      mark: markOf(row),
-    })),
-    profile: Array.from(counts, (count) => Math.min(1, count / Math.max(1, page.lines.length))),
+    pages: pages.map(({ number, width, height, first }) => ({ number, width, height, first })),
+    size: sizes[Math.floor(sizes.length / 2)] ?? 10,
+    profile: Array.from(counts, (count) => Math.min(1, count / Math.max(1, lines.length))),
   };
+}
+
+export function printLines(
+  { cuts }: Print,
+  page: PrintedPage,
+  markOf: (row: number) => Mark | undefined,
+): PrintLineView[] {
+  return page.lines.map((line, k) => ({
+    baseline: line.baseline,
+    size: line.size,
+    words: pageCells(line, cuts).flatMap((words, column) =>
+      words.map(({ text, left, right, size }) => ({ text, left, right, size, column })),
+    ),
+    mark: markOf(page.first + k),
+  }));
 }
 
 export function reportRows(

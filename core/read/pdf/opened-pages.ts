@@ -1,13 +1,14 @@
+import { Opened } from '../opened.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
 import { type Page, pagesOf } from './page-words.ts';
 
 /** Pages by the bytes that they were read from, or what went wrong with them. */
-const opened = new WeakMap<Uint8Array, readonly Page[] | ReadFailure>();
+const opened = new Opened<readonly Page[] | ReadFailure>();
 
 /** Reads the pages of a PDF, which takes a while, so that they are there when it is read. */
 export async function openPages(bytes: Uint8Array, file: string): Promise<void> {
-  if (opened.has(bytes)) return;
+  if (opened.get(bytes) !== undefined) return;
   try {
     opened.set(bytes, await pagesOf(bytes, file));
   } catch (error) {

@@ -9,7 +9,7 @@ export function guessPageCuts(lines: readonly PageLine[]): number[] {
   const ruler = rulerOf(lines);
   const some = lines.slice(0, GUESS_LINES);
   const cuts = guessCuts(some.map((line) => rulerText(line, ruler)));
-  return cuts.map((cut) => middleOfGap(some, cut * ruler.unit, ruler.unit));
+  return cuts.map((cut) => middleOfGap(some, cut * ruler.unit, ruler.unit)).filter((cut) => cut > 0);
 }
 
 /**

@@ -24,28 +24,42 @@ export function pageFrames(lines: readonly (readonly PageLine[])[], cuts: readon
   if (filled.length < 2) return found;
   const ends: ((page: readonly PageLine[], k: number) => number)[] = [(_, k) => k, (page, k) => page.length - 1 - k];
   for (const place of ends) {
-    const seen = new Map<string, { baseline: number; pages: number }[]>();
-    for (const page of filled)
+    const seen = new Map<string, { baseline: number; on: { page: number; line: PageLine }[] }[]>();
+    lines.forEach((page, p) => {
       for (let k = 0; k < Math.min(DEEPEST, page.length); k++) {
         const line = page[place(page, k)]!;
         const known = seen.get(plain(line)) ?? [];
-        const same = known.find((one) => Math.abs(one.baseline - line.baseline) < SAME_PLACE);
-        if (same === undefined) known.push({ baseline: line.baseline, pages: 1 });
-        else same.pages++;
         seen.set(plain(line), known);
+        const same = known.find((one) => Math.abs(one.baseline - line.baseline) < SAME_PLACE);
+        if (same === undefined) known.push({ baseline: line.baseline, on: [{ page: p, line }] });
+        else same.on.push({ page: p, line });
       }
-    const isFrame = (line: PageLine) =>
-      !isNames(line, cuts) &&
-      (seen.get(plain(line)) ?? []).some(
-        (one) =>
-          one.pages >= Math.max(2, filled.length * MOST_PAGES) && Math.abs(one.baseline - line.baseline) < SAME_PLACE,
-      );
+    });
+    const least = Math.max(2, filled.length * MOST_PAGES);
+    const frames = new Set(
+      [...seen.values()]
+        .flat()
+        .filter(({ on }) => on.length >= least && areCounted(on))
+        .flatMap(({ on }) => on.map((one) => one.line)),
+    );
     lines.forEach((page, p) => {
-      for (let k = 0; k < Math.min(DEEPEST, page.length) && isFrame(page[place(page, k)]!); k++)
+      for (let k = 0; k < Math.min(DEEPEST, page.length); k++) {
+        const line = page[place(page, k)]!;
+        if (!frames.has(line) || isNames(line, cuts)) break;
         found[p]![place(page, k)] = true;
+      }
     });
   }
   return found;
+}
+
+/** Whether the numbers in lines are the same on every page, or count the pages: those of a table do neither. */
+function areCounted(on: readonly { page: number; line: PageLine }[]): boolean {
+  const numbers = on.map(({ line }) => (wordsText(line.words).match(/\d+/g) ?? []).map(Number));
+  return numbers[0]!.every((first, n) => {
+    const isSame = numbers.every((own) => own[n] === first);
+    return isSame || numbers.every((own, k) => own[n]! - first === on[k]!.page - on[0]!.page);
+  });
 }
 
 /** Its text with all numbers alike, since pages are numbered. */

@@ -27,6 +27,8 @@ export interface Page {
 /** Pages beyond these, and words beyond these on all of them, are those of no report. */
 const MOST_PAGES = 5000;
 const MOST_WORDS = 5_000_000;
+/** Points; the largest pages that there are have 14,400. */
+const FARTHEST = 100_000;
 
 /**
  * @param progress share of the pages read
@@ -128,7 +130,7 @@ function placed(page: PDFPageProxy, items: readonly TextItem[], isMono: (item: T
   const viewport = page.getViewport({ scale: 1 });
   const [a, b, c, d, e, f] = viewport.transform as [number, number, number, number, number, number];
   const runs = items
-    .filter((item) => typeof item.str === 'string' && item.str.trim() !== '')
+    .filter((item) => typeof item.str === 'string' && item.str.trim() !== '' && stands(item))
     .map((item) => {
       const [ia, ib, , , ie, iff] = item.transform as [number, number, number, number, number, number];
       return {
@@ -164,6 +166,11 @@ function placed(page: PDFPageProxy, items: readonly TextItem[], isMono: (item: T
     }
   }
   return { width, height, words, aslant };
+}
+
+/** Damaged pages have words at no place at all. */
+function stands({ transform, width, height }: TextItem): boolean {
+  return [...transform, width, height].every((value) => Math.abs(value) < FARTHEST);
 }
 
 /** How wide letters of most fonts are, as shares of their size; only where words begin within a run hangs on it. */

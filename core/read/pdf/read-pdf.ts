@@ -7,7 +7,7 @@ import { columnLetters, type Field } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { chosenNames, NameSet, nameSetText } from '../name-set.ts';
 import { ReadFailure } from '../read-failure.ts';
-import { type ReadWords, readKind, type Source } from '../read-kind.ts';
+import { type ReadPile, type ReadWords, readKind, type Source } from '../read-kind.ts';
 import type { Places, ReportPart } from '../report.ts';
 import { openedPages } from './opened-pages.ts';
 import { cellsOf, guessPageCuts } from './page-cuts.ts';
@@ -91,19 +91,25 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
       params.join,
     );
     context.progress(0.8);
-    const parts = chosen.map((k, p): ReportPart => {
-      const { width, height } = pages[k]!;
-      return {
-        name: names[k]!,
-        rows: lines[p]!.length,
-        columns: lines[p]!.length === 0 ? [] : columnsOf(cells[p]!, cuts.length + 1),
-        displayed: [],
-        merges: [],
-        comments: [],
-        hidden: false,
-        page: { width, height, cuts, lines: lines[p]! },
-      };
-    });
+    // All pages are one part: a table goes on from page to page, and so do its totals.
+    const first = firstLines(lines);
+    const whole = cells.flat();
+    const part: ReportPart = {
+      name: source.name,
+      rows: whole.length,
+      columns: columnsOf(whole, cuts.length + 1),
+      displayed: [],
+      merges: [],
+      comments: [],
+      hidden: false,
+      print: {
+        cuts,
+        pages: chosen.map((k, p) => {
+          const { width, height } = pages[k]!;
+          return { number: k + 1, width, height, first: first[p]!, lines: lines[p]! };
+        }),
+      },
+    };
     const fields = columnsOf(
       rows.map((row) => joined(cells[row.page]!.slice(row.from, row.to))),
       cuts.length + 1,
@@ -112,16 +118,11 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
       return { name: name || columnLetters(k), standing: name === '' ? 'position' : 'named', column };
     });
     return {
-      report: { format: 'text', parts },
+      report: { format: 'text', parts: [part] },
       table: { rows: rows.length, fields },
-      places: placesOf(rows, cells, cuts.length + 1),
+      places: placesOf(rows, cells, first, cuts.length + 1),
       notices: notices(pages, chosen, lines, rows),
-      aside: frames.flatMap((page, part) => {
-        const set = page.flatMap((is, k) => (is ? [k] : []));
-        return set.length === 0
-          ? []
-          : [{ part, name: 'page heads and feet', mark: 'note' as const, rows: Int32Array.from(set) }];
-      }),
+      aside: asideOf(frames.flat()),
     };
   },
 });
@@ -156,20 +157,36 @@ function joined(lines: readonly (readonly (string | null)[])[]): (string | null)
   });
 }
 
+/** The line of all pages that each page begins with. */
+function firstLines(pages: readonly (readonly unknown[])[]): number[] {
+  let at = 0;
+  return pages.map((page) => {
+    const first = at;
+    at += page.length;
+    return first;
+  });
+}
+
+function asideOf(frames: readonly boolean[]): ReadPile[] {
+  const rows = frames.flatMap((is, k) => (is ? [k] : []));
+  return rows.length === 0 ? [] : [{ part: 0, name: 'page heads and feet', mark: 'note', rows: Int32Array.from(rows) }];
+}
+
 function placesOf(
   rows: readonly PageRow[],
   cells: readonly (readonly (readonly (string | null)[])[])[],
+  first: readonly number[],
   width: number,
 ): Places {
-  const part = Int32Array.from(rows, (row) => row.page);
-  const row = Int32Array.from(rows, (one) => one.from);
+  const part = new Int32Array(rows.length);
+  const row = Int32Array.from(rows, ({ page, from }) => first[page]! + from);
   const columns = Int32Array.from({ length: width }, (_, k) => k);
   if (rows.every(({ from, to }) => to === from + 1)) return { part, row, columns };
   // A cell stands in the first line that fills it.
   const cellRows = Array.from({ length: width }, (_, c) =>
     Int32Array.from(rows, ({ page, from, to }) => {
-      for (let k = from; k < to; k++) if (cells[page]![k]![c] !== null) return k;
-      return from;
+      for (let k = from; k < to; k++) if (cells[page]![k]![c] !== null) return first[page]! + k;
+      return first[page]! + from;
     }),
   );
   return { part, row, columns, height: Int32Array.from(rows, ({ from, to }) => to - from), cellRows };

@@ -10,6 +10,7 @@ import {
   type Likeness,
   makeTable,
   type NamedFile,
+  openSource,
   ReadFailure,
   type Seeing,
   seenIn,
@@ -43,7 +44,13 @@ export class Drafts {
   constructor(private readonly state: EngineState) {}
 
   /** A draft for another report in place of a method's last one. @throws ReadFailure, Cancelled */
-  forNext(sourceId: string, file: NamedFile, steps: readonly JobStep[], turn: number): NextDraftView | undefined {
+  async forNext(
+    sourceId: string,
+    file: NamedFile,
+    steps: readonly JobStep[],
+    turn: number,
+  ): Promise<NextDraftView | undefined> {
+    await openSource(file.bytes, file.name);
     const next = draftForNext(sourceId, { ...file }, steps, { progress: this.state.watch(turn) });
     if (next === undefined) return undefined;
     const { draft, ...more } = next;
@@ -51,7 +58,8 @@ export class Drafts {
   }
 
   /** The finished table that a file holds; undefined where it holds none. @throws ReadFailure */
-  readWanted(file: NamedFile): WantedTable | undefined {
+  async readWanted(file: NamedFile): Promise<WantedTable | undefined> {
+    await openSource(file.bytes, file.name);
     const table = tidyTable(file);
     if (table === undefined) return undefined;
     if (table.rows > MOST_WANTED)

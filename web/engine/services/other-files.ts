@@ -10,6 +10,7 @@ import {
   type Job,
   type JobTable,
   type NamedFile,
+  openSource,
   Runner,
   released,
   runEach,
@@ -38,7 +39,8 @@ export class OtherFiles {
   }
 
   /** What would be otherwise with another file for a source. @throws ReadFailure */
-  tryNext(job: Job, source: string, file: NamedFile): TableNext[] {
+  async tryNext(job: Job, source: string, file: NamedFile): Promise<TableNext[]> {
+    await openSource(file.bytes, file.name);
     return tryReport(this.state.runner, job, source, file);
   }
 
@@ -46,12 +48,13 @@ export class OtherFiles {
    * Runs a table on many files, each as the source on its own. What they gave stays here to be exported.
    * @throws ReadFailure when the archive they came in cannot be unpacked, Cancelled
    */
-  runMany(
+  async runMany(
     { job, tableId, source, file }: ManyAsked,
     turn: number,
     onFile: (done: number, all: number, view: FileView) => void,
-  ): void {
+  ): Promise<void> {
     const table = tableOfJob(job, tableId);
+    await openSource(file.bytes, file.name);
     const files = sourceFiles({ ...file });
     this.exported = [];
     // A runner of its own, which keeps little: the bench keeps what it has in hand.
@@ -62,7 +65,7 @@ export class OtherFiles {
     }
     let done = 0;
     const progress = this.state.watch(turn);
-    for (const outcome of runEach(runner, { job, table, source }, files, { progress })) {
+    for await (const outcome of runEach(runner, { job, table, source }, files, { progress })) {
       progress(1);
       onFile(++done, files.length, this.taken(job, table, outcome));
     }
@@ -74,8 +77,14 @@ export class OtherFiles {
   }
 
   /** Two runs of before, one table of theirs against the other. @throws Error when either does not come to its end */
-  compareRuns(before: PastRun, after: PastRun, table: string, key: readonly string[] | undefined): ComparedView {
-    const [was, is] = [before, after].map((past) => resultOf(past, table)) as [Table, Table];
+  async compareRuns(
+    before: PastRun,
+    after: PastRun,
+    table: string,
+    key: readonly string[] | undefined,
+  ): Promise<ComparedView> {
+    const was = await resultOf(before, table);
+    const is = await resultOf(after, table);
     const found = compareTables(was, is, key);
     const shared = is.fields.map((field) => field.name).filter((name) => was.fields.some((one) => one.name === name));
     const pick = (of: Table) => ({ ...of, fields: shared.map((name) => of.fields.find((one) => one.name === name)!) });
@@ -116,11 +125,14 @@ export class OtherFiles {
   }
 }
 
-function resultOf({ job, files }: PastRun, tableName: string): Table {
+async function resultOf({ job, files }: PastRun, tableName: string): Promise<Table> {
   const table = job.tables.find((one) => one.id === tableName || one.name === tableName);
   if (table === undefined) throw new Error(`${job.name} had no table ${tableName} then.`);
   const runner = new Runner(0);
-  for (const { source, name, bytes } of files) runner.setSource(source, { name, bytes });
+  for (const { source, name, bytes } of files) {
+    await openSource(bytes, name);
+    runner.setSource(source, { name, bytes });
+  }
   const run = runner.runTable(fullTables(job), table.id, QUIET);
   if (run.stop !== undefined || run.steps.length === 0)
     throw new Error(`The method of ${table.name} stopped then: ${run.stop?.message ?? 'it had no steps'}`);

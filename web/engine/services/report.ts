@@ -16,9 +16,18 @@ import {
   stepsOfMarks,
   templateOfPieces,
 } from '../../../core/index.ts';
-import type { LineView, PrintView, ReportRows, ReportView, RowOffers, RowView, TextView } from '../protocol.ts';
+import type {
+  LineView,
+  PrintLineView,
+  PrintView,
+  ReportRows,
+  ReportView,
+  RowOffers,
+  RowView,
+  TextView,
+} from '../protocol.ts';
 import { type EngineState, MOST_SENT } from '../state.ts';
-import { lineViews, printView, reportRows, reportView, textProfile } from '../views.ts';
+import { lineViews, printLines, printView, reportRows, reportView, textProfile } from '../views.ts';
 import { rawRowsOf } from './raw-rows.ts';
 
 /** Lines that a template is tried on while it is pointed together. */
@@ -48,11 +57,18 @@ export class ReceivedReport {
     return lineViews(sheet, from, to, markOf(run, step, part), readerOf(run));
   }
 
-  /** A printed page; undefined where the part is none. */
-  print(tableId: string, step: number, part: number): PrintView | undefined {
+  /** The pages of a part; undefined where it is no print. */
+  print(tableId: string, part: number): PrintView | undefined {
+    const print = this.state.reportOf(tableId)?.parts[part]?.print;
+    return print === undefined ? undefined : printView(print);
+  }
+
+  /** The lines of a printed page. @param index among the pages that are read */
+  printedLines(tableId: string, step: number, part: number, index: number): PrintLineView[] {
     const run = this.state.runs.get(tableId);
-    const page = this.state.reportOf(tableId)?.parts[part]?.page;
-    return run === undefined || page === undefined ? undefined : printView(page, markOf(run, step, part));
+    const print = this.state.reportOf(tableId)?.parts[part]?.print;
+    const page = print?.pages[index];
+    return run === undefined || page === undefined ? [] : printLines(print!, page, markOf(run, step, part));
   }
 
   /** @throws ReadFailure */

@@ -26,6 +26,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     file: 'weighbridge.prn',
   },
   {
+    id: 'crossings',
+    name: 'Crossings, printed',
+    about: 'Pages of a PDF with heads and feet, remarks over several lines, and a total for each week',
+    file: 'crossings.pdf',
+  },
+  {
     id: 'gate-log',
     name: 'Gate log',
     about: 'Lines with bracketed, quoted and counted pieces, read by a template; other lines set aside',

@@ -1,0 +1,33 @@
+/** Sources that are remembered, beyond those whose very bytes are given again. */
+const MOST_RECENT = 64;
+
+/**
+ * What was made of a source's bytes by something that takes a while, for whoever reads the same bytes afterwards. It
+ * goes when the bytes go.
+ */
+export class Opened<T> {
+  private readonly made = new WeakMap<Uint8Array, T>();
+  private recent: WeakRef<Uint8Array>[] = [];
+
+  set(bytes: Uint8Array, value: T): void {
+    this.made.set(bytes, value);
+    const alive = this.recent.filter((one) => one.deref() !== undefined);
+    this.recent = [...alive.slice(-MOST_RECENT + 1), new WeakRef(bytes)];
+  }
+
+  /** For these bytes, or for a copy of them. */
+  get(bytes: Uint8Array): T | undefined {
+    const known = this.made.get(bytes);
+    if (known !== undefined) return known;
+    const twin = this.recent.map((one) => one.deref()).find((one) => one !== undefined && areSame(one, bytes));
+    const value = twin && this.made.get(twin);
+    if (value !== undefined) this.made.set(bytes, value);
+    return value;
+  }
+}
+
+function areSame(one: Uint8Array, other: Uint8Array): boolean {
+  if (one.length !== other.length) return false;
+  for (let k = 0; k < one.length; k++) if (one[k] !== other[k]) return false;
+  return true;
+}
