@@ -4,7 +4,7 @@ import { expect, test } from 'vitest';
 
 /** The floors of the core, from the ground up; rooms of one floor leave each other alone (docs/architecture.md). */
 const FLOORS = [
-  ['table', 'formats'],
+  ['table', 'formats', 'kernels'],
   ['values'],
   ['rows', 'formula', 'glance'],
   ['kinds'],

@@ -12,6 +12,7 @@ import { readNested } from './read-nested.ts';
 import { readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { headText, type SourceFormat, sniff } from './sniff.ts';
+import { readTables } from './tables/read-tables.ts';
 import { expandTabs, headLines } from './text-lines.ts';
 import { READINGS_OF_FORMAT } from './words.ts';
 
@@ -28,6 +29,7 @@ export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
     listed(readBlocks),
     listed(readNested),
     listed(readPdf),
+    listed(readTables),
     listed(readFiles({ guess: guessReading, get: (kind) => READINGS.get(kind) })),
   ].map((kind) => [kind.kind, kind]),
 );
@@ -106,6 +108,7 @@ const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
   workbook: 'a workbook',
   page: 'a web page with tables',
   pages: 'printed pages (PDF)',
+  tables: 'tables with names and types of their own',
   files: 'an archive of several files, read one like the other',
 };
 

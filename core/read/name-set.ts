@@ -3,7 +3,7 @@ import { compilePattern } from '../kinds/column-set.ts';
 import { StepFailure } from '../kinds/step.ts';
 import { mostAlike } from '../values/likeness.ts';
 
-/** Some of the sheets of a workbook, of the files of an archive, or of the pages of a print. */
+/** Some of the sheets of a workbook, of the files of an archive, of the pages of a print, or of tables. */
 export const NameSet = z.discriminatedUnion('by', [
   z.object({ by: z.literal('all') }),
   z.object({ by: z.literal('names'), names: z.array(z.string()).min(1) }),
@@ -11,7 +11,7 @@ export const NameSet = z.discriminatedUnion('by', [
 ]);
 export type NameSet = z.infer<typeof NameSet>;
 
-export function nameSetText(set: NameSet, what: 'sheets' | 'files' | 'pages'): string {
+export function nameSetText(set: NameSet, what: 'sheets' | 'files' | 'pages' | 'tables'): string {
   if (set.by === 'all') return `all ${what}`;
   return set.by === 'names' ? `${what} ${set.names.join(', ')}` : `${what} whose name matches ${set.pattern}`;
 }
@@ -21,7 +21,7 @@ export function chosenNames(
   set: NameSet,
   names: readonly string[],
   file: string,
-  what: 'sheet' | 'file' | 'page',
+  what: 'sheet' | 'file' | 'page' | 'table',
 ): number[] {
   if (set.by === 'all') return names.map((_, k) => k);
   if (set.by === 'matches') {

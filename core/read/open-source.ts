@@ -3,6 +3,7 @@ import { openPages } from './pdf/opened-pages.ts';
 import { ReadFailure } from './read-failure.ts';
 import { openFiles } from './read-files.ts';
 import { type SourceFormat, sniff } from './sniff.ts';
+import { openTables } from './tables/opened-tables.ts';
 
 /**
  * Does what takes a library or the platform a while, so that a source can then be read at once: large entries of
@@ -12,6 +13,7 @@ import { type SourceFormat, sniff } from './sniff.ts';
 export async function openSource(bytes: Uint8Array, file: string): Promise<void> {
   const format = formatOf(bytes, file);
   if (format === 'pages') await openPages(bytes, file);
+  else if (format === 'tables') await openTables(bytes, file);
   else if (format === 'files') {
     await unpackAhead(bytes, file);
     for (const one of openFiles({ name: file, bytes })) await openSource(one.bytes, one.name);

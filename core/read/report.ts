@@ -22,6 +22,8 @@ export interface ReportPart {
   name: string;
   rows: number;
   columns: readonly Column[];
+  /** Names that columns have by themselves; others are named by letters. */
+  names?: readonly string[];
   /** Displayed text where it differs from how the stored value reads; one for each column, if any differs. */
   displayed: readonly (DisplayedColumn | undefined)[];
   merges: readonly Merge[];

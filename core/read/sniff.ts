@@ -3,8 +3,11 @@ import { archiveKind } from './archive.ts';
 import { decodeSource } from './encoding.ts';
 import { ReadFailure } from './read-failure.ts';
 
-/** page: tables in HTML. pages: printed pages, as a PDF has them. files: an archive of several reports. */
-export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'files';
+/**
+ * page: tables in HTML. pages: printed pages, as a PDF has them. tables: tables with types of their own. files: an
+ * archive of several reports.
+ */
+export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'tables' | 'files';
 
 const UNPACK = 'Unpack it and give what is in it.';
 const SAVE = 'Open it in the program it is of, save its table as CSV or a workbook, and give that.';
@@ -24,10 +27,7 @@ const UNREAD: readonly (readonly [bytes: string, what: string, remedy: string])[
   ['\x04\x22\x4d\x18', 'packed with lz4', UNPACK],
   ['7z\xbc\xaf', 'a 7z archive', UNPACK],
   ['Rar!', 'a rar archive', UNPACK],
-  ['PAR1', 'a Parquet file', SAVE],
-  ['ARROW1', 'an Arrow file', SAVE],
   ['FEA1', 'a Feather file', SAVE],
-  ['SQLite format 3\0', 'an SQLite database', 'Save the table that is wanted as CSV, and give that.'],
   ['$FL2', 'an SPSS data file', SAVE],
   ['$FL3', 'an SPSS data file', SAVE],
   ['<stata_dta>', 'a Stata data file', SAVE],
@@ -52,6 +52,9 @@ const COMPOUND: readonly (readonly [stream: string, what: string])[] = [
   ['__properties_version1.0', 'a mail message'],
 ];
 
+/** Beginnings of files that hold tables: Apache Parquet, Apache Arrow, SQLite. */
+const TABLES = ['PAR1', 'ARROW1', 'SQLite format 3\0'];
+
 /** Beginnings of workbooks before they were compound files: BIFF 2 to 4. */
 const OLD_WORKBOOKS = ['\x09\x00\x04\x00', '\x09\x02\x06\x00', '\x09\x04\x06\x00'];
 
@@ -70,12 +73,13 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   }
   if (OLD_WORKBOOKS.some((front) => startsWith(bytes, front))) return 'workbook';
   if (startsWith(bytes, '%PDF')) return 'pages';
+  if (TABLES.some((front) => startsWith(bytes, front))) return 'tables';
   for (const [front, what, remedy] of UNREAD) {
     // A short beginning in plain letters may stand in any text.
     const plain = /^[A-Z][A-Za-z]{1,2}$/.test(front) && isText(bytes);
     if (startsWith(bytes, front) && !plain) throw notRead(fileName, what, remedy);
   }
-  if (isDbase(bytes)) throw notRead(fileName, 'a dBase table', SAVE);
+  if (isDbase(bytes)) return 'workbook';
   if (isTar(bytes)) throw notRead(fileName, 'a tar archive', UNPACK);
   const head = headText(bytes, fileName);
   if (/^\s*<\?xml/.test(head) && head.includes('urn:schemas-microsoft-com:office:spreadsheet')) return 'workbook';
@@ -95,7 +99,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
 
 /** Whether bytes are of a kind that has to be opened before it is read. */
 export function isToOpen(bytes: Uint8Array): boolean {
-  return startsWith(bytes, '%PDF');
+  return ['%PDF', ...TABLES].some((front) => startsWith(bytes, front));
 }
 
 /** The beginning of a text, in whatever encoding it is. */

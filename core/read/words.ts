@@ -8,6 +8,7 @@ import { readNestedWords } from './read-nested.ts';
 import { readPatternWords } from './read-pattern.ts';
 import { readSheetsWords } from './read-sheets.ts';
 import type { SourceFormat } from './sniff.ts';
+import { readTablesWords } from './tables/read-tables.ts';
 
 function listed<P extends { source: string }>(words: ReadWords<P>): AnyReadWords {
   return words as unknown as AnyReadWords;
@@ -23,6 +24,7 @@ export const READING_WORDS: ReadonlyMap<string, AnyReadWords> = new Map(
     listed(readBlocksWords),
     listed(readNestedWords),
     listed(readPdfWords),
+    listed(readTablesWords),
     listed(readFilesWords((kind) => READING_WORDS.get(kind))),
   ].map((words) => [words.kind, words]),
 );
@@ -33,5 +35,6 @@ export const READINGS_OF_FORMAT: Record<SourceFormat, readonly string[]> = {
   text: ['read-delimited', 'read-fixed-width', 'read-pattern', 'read-blocks', 'read-nested'],
   page: ['read-sheets'],
   pages: ['read-pdf'],
+  tables: ['read-tables'],
   files: ['read-files'],
 };

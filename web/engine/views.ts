@@ -191,7 +191,7 @@ export function reportView(report: Report): ReportView {
           part.merges.filter((merge) => merge.column === c && merge.columns > 1).map((merge) => merge.row),
         );
         return {
-          letters: columnLetters(c),
+          letters: part.names?.[c] ?? columnLetters(c),
           characters: usualLength(Math.min(part.rows, WIDTH_SAMPLE), column, (r) =>
             inMerge.has(r) ? null : displayedText(part, r, c),
           ),

@@ -4,6 +4,8 @@ import {
   type JobStep,
   nestedOutline,
   type OutlineNode,
+  openedPages,
+  openedTables,
   openSource,
   READINGS,
   sheetsReport,
@@ -49,6 +51,8 @@ export class Sources {
     const format = sniff(source.bytes, source.name);
     if (format === 'text') return [];
     if (format === 'files') return filesOf(source).map((file) => file.name);
+    if (format === 'pages') return openedPages(source).map((_, k) => `Page ${k + 1}`);
+    if (format === 'tables') return openedTables(source).map((table) => table.name);
     return sheetsReport(source).parts.map((part) => part.name);
   }
 }

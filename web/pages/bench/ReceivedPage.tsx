@@ -102,14 +102,18 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         ...one,
         steps: one.steps.with(0, {
           ...one.steps[0]!,
-          params: { ...one.steps[0]!.params, sheets: { by: 'names', names: [name] }, nameColumn: null },
+          params: {
+            ...one.steps[0]!.params,
+            [setOf(reading.params)]: { by: 'names', names: [name] },
+            nameColumn: null,
+          },
         }),
       })),
     );
   /** A sheet that this table does not read becomes a table of its own. */
   const readOwn = (name: string) => {
     const id = newId();
-    const params = { ...reading.params, sheets: { by: 'names', names: [name] }, nameColumn: null };
+    const params = { ...reading.params, [setOf(reading.params)]: { by: 'names', names: [name] }, nameColumn: null };
     edit(`make a table of ${name}`, (job) => ({
       ...job,
       tables: [...job.tables, { id, name: freeName(name, job), steps: [newStep({ kind: reading.kind, params })] }],
@@ -159,15 +163,20 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
   );
 }
 
+/** The param that says which sheets or tables are read. */
+function setOf(params: Record<string, unknown>): 'sheets' | 'tables' {
+  return 'tables' in params ? 'tables' : 'sheets';
+}
+
 /** Whether a reading of sheets takes this one alone; readings of other things have no sheets to choose from. */
 function readsOnly(params: Record<string, unknown>, name: string | undefined): boolean {
-  const sheets = params['sheets'] as { by: string; names?: string[] } | undefined;
+  const sheets = params[setOf(params)] as { by: string; names?: string[] } | undefined;
   return sheets === undefined || name === undefined || (sheets.names?.length === 1 && sheets.names[0] === name);
 }
 
 /** The reading names its sheets, and this is none of them. */
 function leavesOut(params: Record<string, unknown>, name: string | undefined): boolean {
-  const sheets = params['sheets'] as { by: string; names?: string[] } | undefined;
+  const sheets = params[setOf(params)] as { by: string; names?: string[] } | undefined;
   return name !== undefined && sheets?.by === 'names' && sheets.names?.includes(name) === false;
 }
 

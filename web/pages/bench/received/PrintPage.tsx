@@ -7,7 +7,7 @@ import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import styles from './print-page.module.css';
 import { Ruler } from './Ruler.tsx';
-import received from './received.module.css';
+import shared from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
@@ -95,7 +95,7 @@ export function PrintPage({ table, step, part, sheet, reading }: Props) {
   return (
     <div
       ref={scroller}
-      className={received.text}
+      className={shared.text}
       onMouseOver={(event) => tell(event.target, false)}
       onFocus={() => undefined}
       onMouseLeave={() => tell(undefined, false)}
@@ -103,7 +103,7 @@ export function PrintPage({ table, step, part, sheet, reading }: Props) {
     >
       <div style={{ width: gutter + widest * scale, minWidth: '100%', position: 'relative' }}>
         <div
-          className={received.rulerPlace}
+          className={shared.rulerPlace}
           style={{ paddingLeft: gutter, height: HEAD_HEIGHT, width: gutter + widest * scale }}
         >
           <Ruler
@@ -145,7 +145,7 @@ export function PrintPage({ table, step, part, sheet, reading }: Props) {
             />
           ))}
           {cuts.map((cut) => (
-            <i key={cut} className={received.rule} style={{ left: gutter + cut * scale, top: 0, height }} />
+            <i key={cut} className={shared.rule} style={{ left: gutter + cut * scale, top: 0, height }} />
           ))}
         </div>
       </div>
@@ -202,7 +202,7 @@ function OnePage({ tableId, step, part, index, print, scale, gutter, top, focus,
           gutter={gutter}
           width={width}
           lit={lit}
-          state={`${focus === first + k ? received.at : ''} ${litRows.has(first + k) ? styles.following : ''}`}
+          state={`${focus === first + k ? shared.at : ''} ${litRows.has(first + k) ? styles.following : ''}`}
           hands={hands}
         />
       ))}
@@ -240,7 +240,7 @@ function Line({ row, line, room, step, scale, gutter, width, lit, state, hands }
       style={{ top: (line.baseline - up) * scale, height: (up + down) * scale }}
     >
       <span
-        className={`${received.lineGutter} ${styles.gutter}`}
+        className={`${shared.lineGutter} ${styles.gutter}`}
         style={{ width: gutter, height: tape, lineHeight: `${tape}px`, marginTop: ((up + down) * scale - tape) / 2 }}
         role="rowheader"
       >

@@ -1,0 +1,56 @@
+/** The tables and views of an SQLite database. Each value has a type of its own there, and keeps it. */
+
+import { grouped } from '../../values/counted.ts';
+import { ReadFailure } from '../read-failure.ts';
+import type { OpenedTable } from './opened-tables.ts';
+import { TypedColumn } from './typed-column.ts';
+
+/** Cells of all tables together. */
+const MOST_CELLS = 40_000_000;
+
+/** @throws ReadFailure, and whatever the library throws for a damaged file */
+export async function sqliteTables(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
+  const { default: init } = await import('@sqlite.org/sqlite-wasm');
+  const sqlite = await init();
+  const { capi, wasm } = sqlite;
+  const database = new sqlite.oo1.DB(':memory:', 'c');
+  try {
+    const place = wasm.allocFromTypedArray(bytes);
+    const code = capi.sqlite3_deserialize(
+      database.pointer!,
+      'main',
+      place,
+      bytes.length,
+      bytes.length,
+      capi.SQLITE_DESERIALIZE_FREEONCLOSE | capi.SQLITE_DESERIALIZE_READONLY,
+    );
+    database.checkRc(code);
+    const names = database.selectValues(
+      "select name from sqlite_schema where type in ('table', 'view') and name not like 'sqlite^_%' escape '^' order by type, rowid",
+    ) as string[];
+    let cells = 0;
+    return names.map((name) => {
+      const statement = database.prepare(`select * from "${name.replaceAll('"', '""')}"`);
+      try {
+        const columns = statement.getColumnNames().map(() => new TypedColumn('any', 64));
+        let rows = 0;
+        while (statement.step()) {
+          rows++;
+          cells += columns.length;
+          if (cells > MOST_CELLS)
+            throw new ReadFailure(
+              file,
+              `${file} holds more than ${grouped(MOST_CELLS)} cells. Save the table that is wanted as Parquet or CSV, and give that.`,
+            );
+          const values = statement.get([]) as unknown[];
+          for (let c = 0; c < columns.length; c++) columns[c]!.push(values[c]);
+        }
+        return { name, rows, names: statement.getColumnNames(), columns: columns.map((column) => column.finish()) };
+      } finally {
+        statement.finalize();
+      }
+    });
+  } finally {
+    database.close();
+  }
+}

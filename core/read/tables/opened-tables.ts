@@ -1,0 +1,56 @@
+import type { Column } from '../../table/column.ts';
+import { brief } from '../../values/text.ts';
+import { Room } from '../archive.ts';
+import { Opened } from '../opened.ts';
+import { ReadFailure } from '../read-failure.ts';
+import type { Source } from '../read-kind.ts';
+
+/** A table with names and types of its own. */
+export interface OpenedTable {
+  name: string;
+  rows: number;
+  names: readonly string[];
+  columns: readonly Column[];
+}
+
+const opened = new Opened<readonly OpenedTable[] | ReadFailure>();
+
+/** Reads the tables of a Parquet or Arrow file or an SQLite database, so that they are there when it is read. */
+export async function openTables(bytes: Uint8Array, file: string): Promise<void> {
+  if (opened.get(bytes) !== undefined) return;
+  try {
+    opened.set(bytes, await tablesIn(bytes, file));
+  } catch (error) {
+    // Whoever reads it is told.
+    opened.set(bytes, error instanceof ReadFailure ? error : damaged(file, error as Error));
+  }
+}
+
+async function tablesIn(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
+  const front = String.fromCharCode(...bytes.subarray(0, 6));
+  // What reads each comes with the first file of its kind.
+  if (front.startsWith('PAR1')) {
+    const { parquetTables } = await import('./open-parquet.ts');
+    return parquetTables(bytes, file, Room.for(bytes));
+  }
+  if (front === 'ARROW1') {
+    const { arrowTables } = await import('./open-arrow.ts');
+    return arrowTables(bytes, file);
+  }
+  const { sqliteTables } = await import('./open-sqlite.ts');
+  return sqliteTables(bytes, file);
+}
+
+function damaged(file: string, error: Error): ReadFailure {
+  const why = brief(error.message.replace(/\.$/, ''));
+  return new ReadFailure(file, `${file} cannot be read: ${why}. It may be damaged or cut off; ask for it again.`);
+}
+
+/** @throws ReadFailure */
+export function openedTables(source: Source): readonly OpenedTable[] {
+  const tables = opened.get(source.bytes);
+  if (tables === undefined)
+    throw new ReadFailure(source.name, `${source.name} has not been opened yet. Open it again.`);
+  if (tables instanceof ReadFailure) throw tables;
+  return tables;
+}
