@@ -139,13 +139,15 @@ function isText(bytes: Uint8Array): boolean {
   return control <= Math.max(4, head.length * 0.01);
 }
 
+const DATABASE_NAME = 263;
+
 /** The header of a dBase table: version, a date, and a header length that fits whole fields. */
 function isDbase(bytes: Uint8Array): boolean {
   if (bytes.length < 33 || ![0x03, 0x30, 0x31, 0x83, 0x8b, 0xf5].includes(bytes[0]!)) return false;
   const header = bytes[8]! | (bytes[9]! << 8);
-  return (
-    bytes[2]! >= 1 && bytes[2]! <= 12 && bytes[3]! >= 1 && bytes[3]! <= 31 && header >= 33 && bytes[header - 1] === 13
-  );
+  // Newer ones have room for the name of their database behind the fields.
+  const ends = bytes[header - 1] === 13 || (header > DATABASE_NAME + 33 && bytes[header - DATABASE_NAME - 1] === 13);
+  return bytes[2]! >= 1 && bytes[2]! <= 12 && bytes[3]! >= 1 && bytes[3]! <= 31 && header >= 33 && ends;
 }
 
 function isTar(bytes: Uint8Array): boolean {

@@ -9,6 +9,9 @@ export async function arrowTables(bytes: Uint8Array, file: string): Promise<Open
   const arrow = await import('apache-arrow');
   const { DataType: Types } = arrow;
   const table = arrow.tableFromIPC(bytes);
+  // Every value takes a bit at least: a damaged file may say that it has any number of rows.
+  if (table.numRows > bytes.length * 8)
+    throw new Error(`it says that it has ${table.numRows} rows, more than it has room for`);
   const holdsOf = (type: DataType): Holds => {
     if (Types.isDictionary(type)) return holdsOf(type.dictionary as DataType);
     if (Types.isInt(type)) return 'whole';
