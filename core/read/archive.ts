@@ -45,17 +45,24 @@ export class Room {
     return new Room(Math.min(MOST_UNPACKED, Math.max(ALWAYS_UNPACKED, MOST_TIMES * bytes.length)));
   }
 
+  /** @throws ReadFailure when there is no room for so much */
+  check(size: number, file: string): void {
+    if (size > this.left) throw this.tooLarge(size, file);
+  }
+
   /** Counts what an archive unpacks to, once however often it is read. @throws ReadFailure when there is not so much room */
   take(archive: Uint8Array, size: number, file: string): void {
     if (this.counted.has(archive)) return;
-    if (size > this.left) {
-      throw new ReadFailure(
-        file,
-        `${file} would unpack to ${megabytes(size)} MB, where there is room for ${megabytes(this.left)} MB: at most ${megabytes(MOST_UNPACKED)} MB of a source are unpacked, and beyond ${megabytes(ALWAYS_UNPACKED)} MB at most ${MOST_TIMES} times its size. Unpack it yourself and give the files you need.`,
-      );
-    }
+    this.check(size, file);
     this.counted.add(archive);
     this.left -= size;
+  }
+
+  private tooLarge(size: number, file: string): ReadFailure {
+    return new ReadFailure(
+      file,
+      `${file} would unpack to ${megabytes(size)} MB, where there is room for ${megabytes(this.left)} MB: at most ${megabytes(MOST_UNPACKED)} MB of a source are unpacked, and beyond ${megabytes(ALWAYS_UNPACKED)} MB at most ${MOST_TIMES} times its size. Unpack it yourself and give the files you need.`,
+    );
   }
 }
 

@@ -8,7 +8,7 @@ import { type Field, uniqueName } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
-import { archiveFiles, Room } from './archive.ts';
+import { type ArchiveFile, archiveFiles, Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
@@ -25,6 +25,7 @@ import {
 } from './read-kind.ts';
 import { PART_NAME, type Places, type Report, type ReportPart } from './report.ts';
 import { isToOpen, sniff } from './sniff.ts';
+import { unwrapped } from './unwrap.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -130,14 +131,20 @@ function innerSentence(wordsOf: (kind: string) => AnyReadWords | undefined, para
     .map((phrase) => (typeof phrase === 'string' ? phrase : { ...phrase, param: `each.params.${phrase.param}` }));
 }
 
-/** Files of archives that hold something that has to be opened, by the archive's bytes. */
-const opened = new Opened<readonly Source[]>();
+/** Files of archives that hold something that has to be opened, and of messages, or what went wrong with them. */
+const opened = new Opened<readonly Source[] | ReadFailure>();
+
+/** Keeps the files of a message, which it takes a while to find. */
+export function keepFiles(bytes: Uint8Array, files: readonly ArchiveFile[] | ReadFailure): void {
+  const room = Room.for(bytes);
+  opened.set(bytes, files instanceof ReadFailure ? files : files.map((file) => unwrapped({ ...file, room })));
+}
 
 /** The files of an archive that have to be opened before they can be read; they are kept as long as the archive is. */
 export function openFiles(archive: Source): readonly Source[] {
   try {
     const files = filesOf(archive);
-    const some = files.filter((file) => isToOpen(file.bytes));
+    const some = files.filter((file) => isToOpen(file.bytes, file.name));
     if (some.length > 0) opened.set(archive.bytes, files);
     return some;
   } catch (error) {
@@ -149,15 +156,18 @@ export function openFiles(archive: Source): readonly Source[] {
 
 /** The files of a source, unpacked once. @throws ReadFailure */
 export function filesOf(source: Source): readonly Source[] {
+  const kept = source.files ?? opened.get(source.bytes);
+  if (kept instanceof ReadFailure) throw kept;
+  if (kept !== undefined) return kept;
   // A file that stands alone is the only one.
-  if (source.bytes[0] !== 0x50 || sniff(source.bytes, source.name) !== 'files') return [source];
+  if (sniff(source.bytes, source.name) !== 'files') return [source];
+  if (source.bytes[0] !== 0x50)
+    throw new ReadFailure(source.name, `${source.name} has not been opened yet. Open it again.`);
   source.room ??= Room.for(source.bytes);
   const { room } = source;
-  source.files ??=
-    opened.get(source.bytes) ??
-    archiveFiles(source.bytes, source.name, room)
-      .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
-      .map(({ name, bytes }) => ({ name, bytes, room }));
+  source.files = archiveFiles(source.bytes, source.name, room)
+    .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .map(({ name, bytes }) => unwrapped({ name, bytes, room }));
   return source.files;
 }
 

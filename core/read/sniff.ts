@@ -1,11 +1,13 @@
 import { decoderOf } from '../table/decoder.ts';
 import { archiveKind } from './archive.ts';
 import { decodeSource } from './encoding.ts';
+import { isMail } from './mail.ts';
 import { ReadFailure } from './read-failure.ts';
+import { isGzip, unwrapped } from './unwrap.ts';
 
 /**
  * page: tables in HTML. pages: printed pages, as a PDF has them. tables: tables with types of their own. files: an
- * archive of several reports.
+ * archive of several reports, or a message with files attached.
  */
 export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'tables' | 'files';
 
@@ -20,7 +22,6 @@ const UNREAD: readonly (readonly [bytes: string, what: string, remedy: string])[
   ['\xff\xd8\xff', 'a picture', COPY],
   ['II*\0', 'a picture', COPY],
   ['MM\0*', 'a picture', COPY],
-  ['\x1f\x8b', 'packed with gzip', UNPACK],
   ['BZh', 'packed with bzip2', UNPACK],
   ['\xfd7zXZ\0', 'packed with xz', UNPACK],
   ['\x28\xb5\x2f\xfd', 'packed with zstd', UNPACK],
@@ -64,6 +65,11 @@ const OLD_WORKBOOKS = ['\x09\x00\x04\x00', '\x09\x02\x06\x00', '\x09\x04\x06\x00
  */
 export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   if (bytes.length === 0) throw new ReadFailure(fileName, `${fileName} is empty: it holds no bytes.`);
+  if (isGzip(bytes)) {
+    const { bytes: inner, name } = unwrapped({ bytes, name: fileName });
+    if (isGzip(inner)) throw notRead(fileName, 'packed with gzip twice', UNPACK);
+    return sniff(inner, name);
+  }
   if (startsWith(bytes, 'PK')) return archiveFormat(bytes, fileName);
   if (startsWith(bytes, '\xd0\xcf\x11\xe0')) {
     const other = COMPOUND.find(([stream]) => holdsName(bytes, stream));
@@ -93,13 +99,15 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
       `${fileName} is no text and of no kind that is known here: it holds bytes that no text has. ${SAVE}`,
     );
   }
+  if (isMail(head)) return 'files';
   const markup = head.replace(/^\s*(?:<\?[^>]*\?>\s*|<!--[\s\S]*?-->\s*)*/, '');
   return /^<(?:!doctype\s+html|html|head|body|table|div|center|meta|style)\b/i.test(markup) ? 'page' : 'text';
 }
 
 /** Whether bytes are of a kind that has to be opened before it is read. */
-export function isToOpen(bytes: Uint8Array): boolean {
-  return ['%PDF', ...TABLES].some((front) => startsWith(bytes, front));
+export function isToOpen(bytes: Uint8Array, file: string): boolean {
+  if (['%PDF', ...TABLES].some((front) => startsWith(bytes, front))) return true;
+  return isText(bytes) && bytes.length > 0 && isMail(headText(bytes, file));
 }
 
 /** The beginning of a text, in whatever encoding it is. */

@@ -7,6 +7,7 @@ import { ReadFailure } from '../read/read-failure.ts';
 import { filesOf } from '../read/read-files.ts';
 import type { Source } from '../read/read-kind.ts';
 import { sniff } from '../read/sniff.ts';
+import { unwrapped } from '../read/unwrap.ts';
 import type { MethodRun, RunContext, Runner } from '../run/run.ts';
 import { judge, stopText, type Verdict } from '../tally/record.ts';
 
@@ -18,7 +19,8 @@ export interface NamedFile {
 /** What a method made of one file. */
 /** The files of an archive, or the one file that stands alone. @throws ReadFailure */
 export function sourceFiles(source: Source): readonly NamedFile[] {
-  return sniff(source.bytes, source.name) === 'files' ? filesOf(source) : [source];
+  const own = unwrapped(source);
+  return sniff(own.bytes, own.name) === 'files' ? filesOf(own) : [own];
 }
 
 export type FileOutcome =

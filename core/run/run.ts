@@ -9,6 +9,7 @@ import { FROM_TABLE, FromTable } from '../read/from-table.ts';
 import { ReadFailure } from '../read/read-failure.ts';
 import type { ReadPile, Source } from '../read/read-kind.ts';
 import type { Places, Report } from '../read/report.ts';
+import { unwrapped } from '../read/unwrap.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { HeldMemory, memoryOf } from '../table/held-memory.ts';
 import { type ColumnMap, fromColumn, type Origin, type RowMap, sameColumns } from '../table/origin.ts';
@@ -121,7 +122,9 @@ export class Runner {
   /** @param budget bytes of results kept beyond the run in hand */
   constructor(private readonly budget = 1_500_000_000) {}
 
-  setSource(id: string, source: Source): void {
+  /** @throws ReadFailure when it is packed with gzip and damaged */
+  setSource(id: string, given: Source): void {
+    const source = unwrapped(given);
     // A source that is put back finds what was made of it.
     const generation = this.generations.get(source) ?? ++this.generation;
     this.generations.set(source, generation);
