@@ -2,6 +2,7 @@ import { timeAt } from '../values/log-time.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import { rowsOf } from './dialect.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
+import { isYaml, looksLikeIni } from './nested-text.ts';
 import { readPdf } from './pdf/read-pdf.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
 import { delimitedGuess, readDelimited } from './read-delimited.ts';
@@ -37,6 +38,7 @@ export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
 /** An object or a list at the front; a bracket alone may also begin a log. */
 function looksNested(source: Source): boolean {
   const text = headText(source.bytes, source.name).trimStart();
+  if (looksLikeIni(text) || isYaml(text, source.name)) return true;
   if (/^<(?:\?xml|!DOCTYPE|!--|[\p{L}_])/u.test(text)) return true;
   return /^\{\s*(?:"|\})/.test(text) || /^\[\s*(?:[[{"\]]|-?\d+(?:\.\d+)?\s*,|(?:true|false|null)\b)/.test(text);
 }
@@ -50,7 +52,7 @@ interface Likely {
 /** The most telling first: a log by its fronts, blocks by their names, cells by a sign, columns by their gaps. */
 function likelyText(source: Source): Likely {
   if (looksNested(source) && !/^\s*<[A-Z]{1,3}>\d/.test(headText(source.bytes, source.name)))
-    return { kind: 'read-nested', why: 'nested text: it begins with a bracket or a tag' };
+    return { kind: 'read-nested', why: 'nested text: brackets, tags, or names and values within others' };
   const raw = headLines(source);
   const { guess, spaced } = delimitedGuess(raw);
   const share = (part: number) => `${Math.round(part * 100)}% of its lines`;

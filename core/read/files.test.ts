@@ -106,7 +106,7 @@ describe('archives that cannot be taken', () => {
     expect(() => guessReading('s', { name: 'a.zip', bytes: zipSync({}) })).toThrow(/holds no files/);
     expect(() => guessReading('s', { name: 'a.csv', bytes: Uint8Array.of(0x89, 0x50, 0x4e, 0x47) })).toThrow(/picture/);
     expect(() => guessReading('s', { name: 'a.csv', bytes: Uint8Array.of(0x1f, 0x8b, 8) })).toThrow(
-      /packed with gzip.*Unpack it/,
+      /packed with gzip.*unpack it/,
     );
   });
 });
@@ -116,19 +116,11 @@ describe('files that are not read are named, with what to do', () => {
   const padded = (text: string) => bytesOf(`${text}${'\0\x01\x02'.repeat(200)}`);
   // First bytes as the public descriptions of the formats have them.
   test.each<[string, Uint8Array, RegExp]>([
-    ['Parquet', padded('PAR1'), /a Parquet file.*CSV/],
-    ['Arrow', padded('ARROW1'), /an Arrow file/],
-    ['SQLite', padded('SQLite format 3\0'), /an SQLite database/],
     ['SPSS', padded('$FL2@(#)'), /an SPSS data file/],
     ['bzip2', padded('BZh91AY'), /bzip2.*Unpack/],
     ['xz', padded('\xfd7zXZ\0'), /xz/],
     ['zstd', padded('\x28\xb5\x2f\xfd'), /zstd/],
     ['tar', bytesOf(`${'a\0'.padEnd(257, '\0')}ustar\x00${'00'.padEnd(300, '\0')}`), /a tar archive/],
-    [
-      'dBase',
-      bytesOf(`\x03\x1f\x06\x02\x02\0\0\0\x41\0\x0a\0${'\0'.repeat(20)}${'NAME'.padEnd(32, '\0')}\r  Hask      `),
-      /a dBase table/,
-    ],
     ['a program', padded('\x7fELF\x02'), /a program/],
     [
       'a document',

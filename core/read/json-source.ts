@@ -1,13 +1,17 @@
-/** JSON (RFC 8259), newline-delimited JSON and XML out of bytes. */
+/** JSON (RFC 8259), newline-delimited JSON, XML, YAML and INI out of bytes. */
 
 import type { Notice } from '../kinds/step.ts';
 import { decoderOf } from '../table/decoder.ts';
 import { counted, few, grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
 import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
+import { isYaml, looksLikeIni, readIni, readYaml } from './nested-text.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
 import { readXml } from './xml-source.ts';
+
+/** Characters that tell what a text is. */
+const HEAD = 4096;
 
 export interface NestedSource {
   /** For one value a line the list of them. */
@@ -24,6 +28,8 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   const text = decoderOf(encoded.now).decode(encoded.bytes);
   const notices = brokenNotices(encoded);
   if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices };
+  if (looksLikeIni(text.slice(0, HEAD))) return { root: readIni(text), notices };
+  if (isYaml(text.slice(0, HEAD), source.name)) return { root: readYaml(text, source.name), notices };
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   const keys = countedKeys(text, source.name);
   const { text: exact, kept } = withExactNumbers(text);

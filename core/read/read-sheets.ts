@@ -11,11 +11,12 @@ import { counted, few } from '../values/counted.ts';
 import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
+import { isMarkdown, readMarkdown } from './markdown.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
 import { MOST_COLUMNS } from './read-failure.ts';
 import { type ReadWords, readKind, type Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
-import { sniff } from './sniff.ts';
+import { headText, sniff } from './sniff.ts';
 import { readWebPage } from './web-page.ts';
 import { readWorkbook } from './workbook.ts';
 
@@ -41,7 +42,7 @@ const Params = z.object({
 type Params = z.infer<typeof Params>;
 
 /**
- * The sheets of a workbook, or the tables of a web page.
+ * The sheets of a workbook, or the tables of a page.
  * @param progress told of the part done, 0 to 1; may throw to end it
  * @throws ReadFailure
  */
@@ -49,9 +50,13 @@ export function sheetsReport(source: Source, progress?: (done: number) => void):
   source.room ??= Room.for(source.bytes);
   source.report ??=
     sniff(source.bytes, source.name) === 'page'
-      ? readWebPage(source.bytes, source.name)
+      ? readPage(source)
       : readWorkbook(source.bytes, source.name, source.room, progress);
   return source.report;
+}
+
+function readPage({ bytes, name }: Source): Report {
+  return isMarkdown(headText(bytes, name), name) ? readMarkdown(bytes, name) : readWebPage(bytes, name);
 }
 
 export const readSheetsWords: ReadWords<Params> = {

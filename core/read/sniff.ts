@@ -2,11 +2,12 @@ import { decoderOf } from '../table/decoder.ts';
 import { archiveKind } from './archive.ts';
 import { decodeSource } from './encoding.ts';
 import { isMail } from './mail.ts';
+import { isMarkdown } from './markdown.ts';
 import { ReadFailure } from './read-failure.ts';
 import { isGzip, unwrapped } from './unwrap.ts';
 
 /**
- * page: tables in HTML. pages: printed pages, as a PDF has them. tables: tables with types of their own. files: an
+ * page: tables in HTML or Markdown. pages: printed pages, as a PDF has them. tables: tables with types of their own. files: an
  * archive of several reports, or a message with files attached.
  */
 export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'tables' | 'files';
@@ -100,6 +101,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
     );
   }
   if (isMail(head)) return 'files';
+  if (isMarkdown(head, fileName)) return 'page';
   const markup = head.replace(/^\s*(?:<\?[^>]*\?>\s*|<!--[\s\S]*?-->\s*)*/, '');
   return /^<(?:!doctype\s+html|html|head|body|table|div|center|meta|style)\b/i.test(markup) ? 'page' : 'text';
 }

@@ -1,0 +1,81 @@
+/** Tables in Markdown (GitHub Flavored Markdown, 4.10): lines with bars, under names and a line of dashes. */
+
+import { textColumn } from '../table/builder.ts';
+import { decoderOf } from '../table/decoder.ts';
+import { decodeSource } from './encoding.ts';
+import { Reach, ReadFailure } from './read-failure.ts';
+import type { Report, ReportPart } from './report.ts';
+
+const DASHES = /^ {0,3}\|?\s*:?-+:?\s*(?:\|\s*:?-+:?\s*)*\|?\s*$/;
+
+/** Whether a text is one of this kind with a table, by its name or a heading at its top. @param head its first lines */
+export function isMarkdown(head: string, file: string): boolean {
+  return (/\.(?:md|markdown)$/i.test(file) || /^\s*#{1,6} \S/.test(head)) && holdsTable(head);
+}
+
+function holdsTable(head: string): boolean {
+  const lines = head.split(/\r?\n/);
+  return lines.some((line, k) => isDashes(lines[k + 1]) && cellsOf(line).length === cellsOf(lines[k + 1]!).length);
+}
+
+function isDashes(line: string | undefined): boolean {
+  return line !== undefined && line.includes('|') && DASHES.test(line);
+}
+
+/** The cells of a line; a bar behind a backslash is none, and code keeps its letters. */
+function cellsOf(line: string): string[] {
+  const inner = line
+    .trim()
+    .replace(/^\|/, '')
+    .replace(/(?<!\\)\|$/, '');
+  return inner.split(/(?<!\\)\|/).map((cell) => plain(cell.trim().replaceAll('\\|', '|')));
+}
+
+/** Without the marks of bold, italic, code and links, which say how it looks. */
+function plain(text: string): string {
+  return text
+    .replace(/`([^`]*)`/g, '$1')
+    .replace(/\[([^\]]*)\]\([^)]*\)/g, '$1')
+    .replace(/(\*\*|__)(?=\S)(.*?\S)\1/g, '$2')
+    .replace(/(?<![\p{L}\p{N}*])([*_])(?=\S)(.*?\S)\1(?![\p{L}\p{N}*])/gu, '$2')
+    .replace(/<br\s*\/?>/gi, ' ');
+}
+
+/** Every table is a part, called by the heading above it. @throws ReadFailure when there is none */
+export function readMarkdown(bytes: Uint8Array, file: string): Report {
+  const encoded = decodeSource(bytes, null, file);
+  const lines = decoderOf(encoded.now).decode(encoded.bytes).split(/\r?\n/);
+  const parts: ReportPart[] = [];
+  const taken = new Map<string, number>();
+  const reach = new Reach(file);
+  let heading = '';
+  for (let k = 0; k < lines.length; k++) {
+    const line = lines[k]!;
+    heading = /^ {0,3}#{1,6}\s+(.*?)\s*#*\s*$/.exec(line)?.[1] ?? heading;
+    if (!isDashes(lines[k + 1]) || cellsOf(line).length !== cellsOf(lines[k + 1]!).length) continue;
+    const rows = [cellsOf(line)];
+    // It goes on to the first line that is blank or begins something else.
+    for (k += 2; k < lines.length && lines[k]!.trim() !== '' && !/^ {0,3}(?:#|>|```)/.test(lines[k]!); k++)
+      rows.push(cellsOf(lines[k]!));
+    const wanted = plain(heading) || `Table ${parts.length + 1}`;
+    const times = (taken.get(wanted) ?? 0) + 1;
+    taken.set(wanted, times);
+    const name = times === 1 ? wanted : `${wanted} (${times})`;
+    let width = 0;
+    for (const row of rows) width = Math.max(width, row.length);
+    reach.add(name, rows.length, width);
+    parts.push({
+      name,
+      rows: rows.length,
+      columns: Array.from({ length: width }, (_, c) => textColumn(rows.map((row) => row[c] || null))),
+      displayed: [],
+      merges: [],
+      comments: [],
+      hidden: false,
+    });
+    // A heading may follow at once.
+    k--;
+  }
+  if (parts.length === 0) throw new ReadFailure(file, `${file} holds no table in Markdown. Read it as lines.`);
+  return { format: 'workbook', parts };
+}

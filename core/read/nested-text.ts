@@ -1,0 +1,98 @@
+/** YAML (1.2) and INI files as nested values, the way JSON is read. */
+
+import { parseAllDocuments, visit } from 'yaml';
+import type { Json } from '../values/json.ts';
+import { ReadFailure } from './read-failure.ts';
+
+/** Anchors may repeat what they stand for, over and over; so many times at most. */
+const MOST_ALIASES = 1000;
+
+/** By its name, where it is no JSON, or by its lines. @param head its first lines */
+export function isYaml(head: string, file: string): boolean {
+  if (/^\s*[[{]/.test(head)) return false;
+  return (/\.ya?ml$/i.test(file) && head.trim() !== '') || looksLikeYaml(head);
+}
+
+/** Lines of a beginning that look like YAML of lists and maps, by what stands in front of them. */
+function looksLikeYaml(head: string): boolean {
+  const lines = head.split(/\r?\n/).filter((line) => line.trim() !== '' && !/^\s*#/.test(line));
+  if (/^---\s*$/.test(lines[0] ?? '') && lines.length > 1)
+    return lines.slice(1, 20).some((line) => YAML_LINE.test(line));
+  const some = lines.slice(0, 60);
+  const isAll = some.length > 2 && some.every((line) => YAML_LINE.test(line) || /^\s+\S/.test(line));
+  // Lists of maps, or maps in maps: names and values alone are blocks of lines.
+  return (
+    isAll &&
+    some.some((line) => /^\s*- \S/.test(line)) &&
+    some.some((line) => /^[ -]*[\p{L}_][\w .-]*:(?: |$)/u.test(line))
+  );
+}
+
+const YAML_LINE = /^[ ]*(?:- )*(?:- ?|["']?[\p{L}_][^:#{}[\],&*!|>%@`]*["']?:(?: .*)?)$|^[ ]*- \S/u;
+
+/** @throws ReadFailure that says where it breaks off */
+export function readYaml(text: string, file: string): Json {
+  const documents = parseAllDocuments(text);
+  const list = Array.isArray(documents) ? documents : [];
+  for (const document of list) {
+    const [error] = document.errors;
+    if (error === undefined) continue;
+    const at = error.linePos?.[0];
+    const what = error.message.split('\n')[0]!.replace(/ at line \d+.*$/, '');
+    throw new ReadFailure(
+      file,
+      `${file} is no whole YAML${at === undefined ? '' : ` (line ${at.line}, character ${at.col})`}: ${what}.`,
+    );
+  }
+  try {
+    const values = list.map((document) => {
+      visit(document, {
+        Scalar: (_, node) => {
+          // A number that would be written otherwise loses something: noughts in front, say.
+          if (typeof node.value === 'number' && node.source !== undefined && String(node.value) !== node.source)
+            node.value = node.source;
+        },
+      });
+      return document.toJS({ maxAliasCount: MOST_ALIASES }) as Json;
+    });
+    return values.length === 1 ? values[0]! : values;
+  } catch (error) {
+    throw new ReadFailure(file, `${file} cannot be read as YAML: ${(error as Error).message.replace(/\.$/, '')}.`);
+  }
+}
+
+const SECTION = /^\s*\[\s*([^\][]+?)\s*\]\s*(?:[;#].*)?$/;
+const SETTING = /^\s*([^=:[\];#\s][^=:]*?)\s*[=:]\s*(.*?)\s*$/;
+
+/** Sections in brackets, with names and values under them. */
+export function looksLikeIni(head: string): boolean {
+  const lines = head.split(/\r?\n/).filter((line) => line.trim() !== '' && !/^\s*[;#]/.test(line));
+  const sections = lines.filter((line) => SECTION.test(line)).length;
+  const settings = lines.filter((line) => /=/.test(line) && SETTING.test(line)).length;
+  return (
+    SECTION.test(lines[0] ?? '') &&
+    settings >= 1 &&
+    sections + settings >= lines.length * 0.95 &&
+    settings > sections * 0.5
+  );
+}
+
+/** One record for each section, its name in the field `section`; values are texts. */
+export function readIni(text: string): Json {
+  const records: Record<string, Json>[] = [];
+  for (const line of text.split(/\r?\n/)) {
+    if (line.trim() === '' || /^\s*[;#]/.test(line)) continue;
+    const section = SECTION.exec(line)?.[1];
+    if (section !== undefined) {
+      records.push({ section });
+      continue;
+    }
+    if (records.length === 0) records.push({});
+    const [, name = line.trim(), value = ''] = SETTING.exec(line) ?? [];
+    const text = value.replace(/^"(.*)"$/, '$1');
+    const before = records.at(-1)![name];
+    // A name that stands again makes a list.
+    records.at(-1)![name] = before === undefined ? text : [...(Array.isArray(before) ? before : [before]), text];
+  }
+  return records;
+}
