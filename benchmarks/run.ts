@@ -112,7 +112,7 @@ noteLoad();
 const bench = await measureBrowser(ROWS, makeFiles(MEGABYTES).workbook);
 const first = await measureFirstPaint(join(import.meta.dirname, '..', 'dist', 'web'));
 const guesses = scoreGuesses();
-const later = scoreLater();
+const later = await scoreLater();
 const laterCount = (test: (one: (typeof later)[number]) => boolean) => later.filter(test).length;
 
 noteLoad();

@@ -11,7 +11,7 @@ import {
   writeDelimited,
 } from '../core/index.ts';
 import { DEMOS } from './all.ts';
-import { type DemoFiles, demoFiles } from './demo-job.ts';
+import { type DemoFiles, demoFiles, openDemos } from './demo-job.ts';
 import { type LaterReport, laterReports, type Outcome } from './later.ts';
 
 const quiet = { progress: () => undefined };
@@ -38,6 +38,16 @@ export function laterRun({ demo, made }: LaterReport) {
   return { job, runner, next, said: next.flatMap((one) => one.differences), result: resultOf(runner, job) };
 }
 
+/** What was made of the demos' bytes goes with them: they stay. */
+const opened: DemoFiles[] = [];
+
+/** Opens every demo and every later report, so that they can be read at once from then on. */
+export async function openAllDemos(): Promise<void> {
+  if (opened.length > 0) return;
+  opened.push(...Object.values(DEMOS).map((make) => make()), ...laterReports().map((one) => one.made));
+  await openDemos(opened);
+}
+
 export interface LaterScore {
   demo: string;
   change: string;
@@ -48,7 +58,8 @@ export interface LaterScore {
 }
 
 /** What happens with every later report. */
-export function scoreLater(): LaterScore[] {
+export async function scoreLater(): Promise<LaterScore[]> {
+  await openAllDemos();
   return laterReports().map((later) => {
     const { job, runner, next, said, result } = laterRun(later);
     const { truth } = later.made;

@@ -5,12 +5,11 @@
 import { describe, expect, test } from 'vitest';
 import { fixedJob } from '../core/index.ts';
 import { DEMOS } from './all.ts';
-import { openDemos } from './demo-job.ts';
 import { laterReports } from './later.ts';
-import { laterRun, resultOf } from './later-run.ts';
+import { laterRun, openAllDemos, resultOf } from './later-run.ts';
 
 const REPORTS = laterReports();
-await openDemos([...REPORTS.map((one) => one.made), ...Object.values(DEMOS).map((make) => make())]);
+await openAllDemos();
 
 test('every demo has at least two later reports, and at least one with a change of layout', () => {
   for (const demo of Object.keys(DEMOS)) {

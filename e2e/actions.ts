@@ -12,6 +12,7 @@ export const ACTIONS: Readonly<Record<string, number>> = {
   'monthly-files': 13,
   'crew-list': 11,
   'fares-page': 14,
+  crossings: 11,
 };
 
 /**
@@ -31,4 +32,5 @@ export const DRAFTED: Readonly<Record<string, number>> = {
   'monthly-files': 0,
   'crew-list': 0,
   'fares-page': 0,
+  crossings: 0,
 };

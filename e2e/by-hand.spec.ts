@@ -47,6 +47,16 @@ const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): 
       await hands.renameFrom('Label', 'Port', 'Ticket', 'Time', 'Haulier', 'Goods', 'Gross kg');
     },
   },
+  crossings: {
+    file: 'crossings.pdf',
+    truth: 'crossings',
+    async build(hands) {
+      await hands.step('header');
+      await hands.mark(23, 'total', /starts with Week/);
+      await hands.mark(105, 'total', /only this row/);
+      await hands.step('set types');
+    },
+  },
   'sailing-records': {
     file: 'sailings.json',
     truth: 'sailings',

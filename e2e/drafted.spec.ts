@@ -45,9 +45,10 @@ const BY_ENTER: Readonly<Record<string, { file: string; truth: string }>> = {
   'monthly-files': { file: 'arrivals-2030.zip', truth: 'arrivals-2030' },
   'crew-list': { file: 'crew-list.txt', truth: 'crew-list' },
   'fares-page': { file: 'fares.html', truth: 'fares' },
+  crossings: { file: 'crossings.pdf', truth: 'crossings' },
 };
 
-test('nine of the demo reports: Enter alone', async ({ page }) => {
+test('ten of the demo reports: Enter alone', async ({ page }) => {
   test.setTimeout(180_000);
   for (const [name, { file, truth }] of Object.entries(BY_ENTER)) {
     await test.step(name, async () => {

@@ -12,9 +12,9 @@ export type Told = { begun: number } | { done: number; ms: number; outcome: Outc
 process.on('message', ({ reader, from, to }: Asked) => {
   const next = (number: number) => {
     if (number >= to) return;
-    process.send!({ begun: number } satisfies Told, () => {
+    process.send!({ begun: number } satisfies Told, async () => {
       const began = performance.now();
-      const outcome = readOne(reader, number);
+      const outcome = await readOne(reader, number);
       process.send!({ done: number, ms: performance.now() - began, outcome } satisfies Told, () => next(number + 1));
     });
   };

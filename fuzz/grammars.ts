@@ -95,6 +95,38 @@ export function json(random: Random, depth = 0): string {
   }
 }
 
+/** Lists and maps by their indentation, some of them broken. */
+export function yaml(random: Random, depth = 0): string {
+  const indent = '  '.repeat(depth);
+  const leaf = () =>
+    random.pick([value(random), edgeNumber(random) || '7', `"${value(random)}"`, '[a, 2]', '~', '|', '&a x', '*a']);
+  const inner = () => (depth < 4 && random.chance(0.3) ? `\n${yaml(random, depth + 1)}` : ` ${leaf()}`);
+  const line = () => (random.chance(0.4) ? `${indent}-${inner()}` : `${indent}${random.pick(NAMES)}:${inner()}`);
+  return random.times(depth === 0 ? 20 : 5, line).join('\n');
+}
+
+/** A message with parts in parts. */
+export function mail(random: Random): string {
+  const fields = [
+    'From: mara@example.com',
+    'Subject: =?UTF-8?Q?J=C3=BCne?=',
+    'Date: Mon, 02 Jun 2031 07:10:30 +0000',
+    'MIME-Version: 1.0',
+  ];
+  const part = (depth: number): string => {
+    const boundary = `b${depth}`;
+    if (depth < 3 && random.chance(0.5))
+      return `Content-Type: multipart/mixed; boundary=${boundary}\r\n\r\n${random.times(4, () => `--${boundary}\r\n${part(depth + 1)}`).join('\r\n')}\r\n--${boundary}--`;
+    const text = random.chance(0.5) ? html(random) : delimited(random);
+    const type = random.pick(['text/html', 'text/csv', 'text/plain', 'application/octet-stream']);
+    const name = random.chance(0.6) ? `\r\nContent-Disposition: attachment; filename="${value(random)}.csv"` : '';
+    const packed = random.chance(0.3);
+    const body = packed ? Buffer.from(text).toString('base64') : text;
+    return `Content-Type: ${type}${name}${packed ? '\r\nContent-Transfer-Encoding: base64' : ''}\r\n\r\n${body}`;
+  };
+  return `${fields.join('\r\n')}\r\n${part(0)}\r\n`;
+}
+
 export function jsonLines(random: Random): string {
   return random.times(60, () => json(random, random.chance(0.9) ? 3 : 0)).join(random.pick(['\n', '\r\n', '\n\n']));
 }

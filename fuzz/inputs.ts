@@ -1,7 +1,7 @@
 /** The inputs of each reader: what is whole, what was changed by accident or on purpose, and what grammars give. */
 import { readFileSync } from 'node:fs';
 import { type BookType, utils, type WorkBook, write } from '@e965/xlsx';
-import { strToU8, zipSync } from 'fflate';
+import { gzipSync, strToU8, zipSync } from 'fflate';
 import * as grammars from './grammars.ts';
 import { mutated, mutatedInside } from './mutate.ts';
 import { Random } from './random.ts';
@@ -131,6 +131,10 @@ export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
   expression: textual('expression', undefined, grammars.expression),
   regex: textual('regex', undefined, grammars.pattern),
   'job file': (random) => ({ name: 'job.json', bytes: mutated(random.pick(jobFiles()), random) }),
+  pdf: bare('crossings.pdf', () => fileOf('crossings.pdf')),
+  gzip: bare('months.csv.gz', () => gzipSync(strToU8('Ref,Foot\nB1,3\nB2,4\n'.repeat(40))) as Uint8Array<ArrayBuffer>),
+  mail: textual('june.eml', undefined, grammars.mail),
+  yaml: textual('sailings.yaml', 'read-nested', grammars.yaml),
   html: textual('fares.html', undefined, grammars.html, 'fares.html'),
 };
 

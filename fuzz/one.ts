@@ -8,15 +8,16 @@ import {
   guessReading,
   JobFileError,
   makeTable,
+  openSource,
   READINGS,
   ReadFailure,
   readJobFile,
-  type Source,
   StepFailure,
   type Table,
   textColumn,
   tryFormula,
 } from '../core/index.ts';
+import { unwrapped } from '../core/read/unwrap.ts';
 import { Pattern } from '../core/values/pattern.ts';
 import { MOST_TOLD } from '../core/values/text.ts';
 import { type Input, inputOf } from './inputs.ts';
@@ -65,8 +66,9 @@ const TEXTS: Readonly<Record<string, (text: string) => void>> = {
 };
 
 /** The table of a file, by the reading that is asked for or guessed. */
-function tableOf(name: string, bytes: Uint8Array, asked: string | undefined): Table {
-  const source: Source = { name, bytes };
+async function tableOf(name: string, bytes: Uint8Array, asked: string | undefined): Promise<Table> {
+  await openSource(bytes, name);
+  const source = unwrapped({ name, bytes });
   if (asked === undefined) {
     const { kind, params } = guessReading('s', source);
     return READINGS.get(kind)!.read(source, params, quiet).table;
@@ -85,7 +87,7 @@ function digestOf(table: Table): string {
   return hash.digest('hex');
 }
 
-export function readOne(reader: string, number: number): Outcome {
+export async function readOne(reader: string, number: number): Promise<Outcome> {
   const input = inputOf(reader, number);
   let found: string;
   try {
@@ -94,7 +96,7 @@ export function readOne(reader: string, number: number): Outcome {
       own(new TextDecoder().decode(input.bytes));
       return { as: 'table', text: '' };
     }
-    const table = tableOf(input.name, input.bytes, input.kind);
+    const table = await tableOf(input.name, input.bytes, input.kind);
     found = digestOf(table);
     CATALOGUE.get('header-from-rows')!.start(table, []);
   } catch (error) {
@@ -107,16 +109,16 @@ export function readOne(reader: string, number: number): Outcome {
     const frames = (stack ?? '').split('\n').filter((line) => /^\s+at /.test(line));
     return { as: 'defect', text: `${name}: ${message}\n${frames.slice(0, 4).join('\n')}` };
   }
-  if (input.whole !== undefined && found !== wholeDigest(input))
+  if (input.whole !== undefined && found !== (await wholeDigest(input)))
     return { as: 'silent', text: 'a damaged file gave another table than the whole one' };
   return { as: 'table', text: found };
 }
 
 const known = new Map<string, string>();
 
-function wholeDigest({ name, whole }: Input): string {
+async function wholeDigest({ name, whole }: Input): Promise<string> {
   const key = createHash('sha256').update(whole!).digest('hex');
-  const digest = known.get(key) ?? digestOf(tableOf(name, whole!, undefined));
+  const digest = known.get(key) ?? digestOf(await tableOf(name, whole!, undefined));
   known.set(key, digest);
   return digest;
 }

@@ -28,7 +28,7 @@ function shown(result: ReaderResult): string {
 if (values.again) {
   const [reader, number] = [positionals[0]!, Number(positionals[1])];
   if (values.save !== undefined) writeFileSync(values.save, inputOf(reader, number).bytes);
-  process.stdout.write(`${JSON.stringify(readOne(reader, number), null, 2)}\n`);
+  process.stdout.write(`${JSON.stringify(await readOne(reader, number), null, 2)}\n`);
 } else {
   const unknown = positionals.find((name) => READERS[name] === undefined);
   if (unknown !== undefined) {

@@ -19,7 +19,7 @@ function holdsTable(head: string): boolean {
 }
 
 function isDashes(line: string | undefined): boolean {
-  return line !== undefined && line.includes('|') && DASHES.test(line);
+  return line?.includes('|') === true && DASHES.test(line);
 }
 
 /** The cells of a line; a bar behind a backslash is none, and code keeps its letters. */

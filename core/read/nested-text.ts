@@ -1,6 +1,7 @@
 /** YAML (1.2) and INI files as nested values, the way JSON is read. */
 
 import { parseAllDocuments, visit } from 'yaml';
+import { grouped } from '../values/counted.ts';
 import type { Json } from '../values/json.ts';
 import { ReadFailure } from './read-failure.ts';
 
@@ -32,6 +33,7 @@ const YAML_LINE = /^[ ]*(?:- )*(?:- ?|["']?[\p{L}_][^:#{}[\],&*!|>%@`]*["']?:(?:
 
 /** @throws ReadFailure that says where it breaks off */
 export function readYaml(text: string, file: string): Json {
+  refuseBrackets(text, file);
   const documents = parseAllDocuments(text);
   const list = Array.isArray(documents) ? documents : [];
   for (const document of list) {
@@ -59,6 +61,20 @@ export function readYaml(text: string, file: string): Json {
   } catch (error) {
     throw new ReadFailure(file, `${file} cannot be read as YAML: ${(error as Error).message.replace(/\.$/, '')}.`);
   }
+}
+
+/** Brackets in one line: the library takes the longer over each the more there are. */
+const MOST_BRACKETS = 2000;
+
+function refuseBrackets(text: string, file: string): void {
+  const line = text
+    .split('\n')
+    .findIndex((one) => one.length > MOST_BRACKETS && (one.match(/[[{]/g)?.length ?? 0) > MOST_BRACKETS);
+  if (line >= 0)
+    throw new ReadFailure(
+      file,
+      `Line ${line + 1} of ${file} has more than ${grouped(MOST_BRACKETS)} brackets, which is more than is read as YAML. Save it as JSON, and give that.`,
+    );
 }
 
 const SECTION = /^\s*\[\s*([^\][]+?)\s*\]\s*(?:[;#].*)?$/;
