@@ -63,6 +63,7 @@ export * from './read/sniff.ts';
 export { openedTables } from './read/tables/opened-tables.ts';
 export { textLines } from './read/text-lines.ts';
 export * from './read/words.ts';
+export * from './release/in-pieces.ts';
 export * from './release/many-files.ts';
 export * from './release/release.ts';
 export * from './rules/rules.ts';

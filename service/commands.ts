@@ -1,3 +1,4 @@
+import { statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
@@ -19,6 +20,7 @@ import {
   judge,
   type NamedFile,
   openSource,
+  PiecesFailure,
   ReadFailure,
   Runner,
   readJobFile,
@@ -34,6 +36,7 @@ import {
 import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
 import { draftReports } from './draft.ts';
+import { runInPieces, WHOLE_BYTES } from './in-pieces.ts';
 import { sha256Of } from './sha256.ts';
 
 const USAGE = `Usage: rimefield COMMAND [JOB] [options]
@@ -53,6 +56,8 @@ Options:
   --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
   --all               all tables in one file where the format holds several, else as an archive
   --stack             with --each: one table of all, with the names of the files in its first column
+  --pieces            run: piece by piece in little memory, to csv or parquet, where every step looks at one row at a
+                      time; files over 1 GB always are
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
@@ -79,7 +84,7 @@ const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCod
   show,
   serve: serveHere,
 };
-const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure];
+const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure, PiecesFailure];
 
 /** Does what the arguments say; what the caller has to put right is said on io.error. */
 export async function rimefield(args: readonly string[], io: Io): Promise<ExitCode> {
@@ -205,6 +210,8 @@ async function run(options: Options): Promise<ExitCode> {
   }
   if (options.values.each !== undefined) return runMany(options, options.values.each, out);
   if (options.values.all) return runWhole(options, out);
+  const large = largeSource(options);
+  if (large !== undefined) return runLarge(options, large, out);
   const ran = await ranOn(options);
   const spec = specOf(ran.table, out, options.values.as);
   const verdict = judge(ran.job, ran.table, ran.run);
@@ -256,6 +263,34 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
       options.io,
     );
   return ran.every((one) => one.verdict.good) && !held && !(options.values.strict && told > 0) ? 0 : 1;
+}
+
+/** The file that is run piece by piece: the only one, when it is large or that is asked for. */
+function largeSource({ values }: Options): string | undefined {
+  const [only, ...others] = values.source ?? [];
+  if (only === undefined || others.length > 0) return undefined;
+  const path = only.slice(only.indexOf('=') + 1);
+  const size = statSync(path, { throwIfNoEntry: false });
+  return size?.isFile() && (values.pieces === true || size.size >= WHOLE_BYTES) ? only : undefined;
+}
+
+function runLarge(options: Options, given: string, out: string): ExitCode {
+  const { job, table } = jobOf(options);
+  const { source, path } = sourceOf(job, given, '--source');
+  const spec = specOf(table, out, options.values.as);
+  const counts = runInPieces({ job, table, source: source.id }, path, out, spec, options.io, progressLine(options));
+  const piles = Object.entries(counts.aside).map(([name, rows]) => `${grouped(rows)} ${name}`);
+  options.io.error(
+    `rimefield: ${counted(counts.received, 'row')} received in ${counted(counts.pieces, 'piece')}: ${grouped(counts.rows)} in the table${piles.length === 0 ? '' : `, ${piles.join(', ')}`}; totals and checks are not looked at piece by piece\n`,
+  );
+  if (counts.unreadable > 0) options.io.error(`rimefield: ${counted(counts.unreadable, 'cell')} unreadable\n`);
+  if (options.values.record !== undefined)
+    writeJson(
+      options.values.record,
+      { rimefield: 'record', version: 1, job: job.name, table: table.name, ok: true, inPieces: counts },
+      options.io,
+    );
+  return options.values.strict && counts.unreadable > 0 ? 1 : 0;
 }
 
 /** The method on each of many files; a file that fails is told, and the others are finished. */
@@ -371,6 +406,7 @@ function parseOptions(args: readonly string[]) {
         source: { type: 'string', multiple: true },
         each: { type: 'string' },
         stack: { type: 'boolean' },
+        pieces: { type: 'boolean' },
         all: { type: 'boolean' },
         quiet: { type: 'boolean' },
         strict: { type: 'boolean' },

@@ -1,4 +1,4 @@
-import { parquetWriteBuffer } from 'hyparquet-writer';
+import { ParquetWriter, parquetWriteBuffer, type Writer } from 'hyparquet-writer';
 import type { Field, Table } from '../table/table.ts';
 import { MS } from '../values/civil.ts';
 import { textsOf, type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
@@ -22,21 +22,47 @@ const AS: Record<Exclude<ValueKind, 'text'>, (value: number) => unknown> = {
   datetime: (value) => new Date(value),
 };
 
+/** Writes tables with the same columns into one Parquet file, each a row group or several of its own. */
+export class ParquetPieces {
+  private writer: ParquetWriter | undefined;
+
+  /** @param to takes the bytes; a writer of the library */
+  constructor(private readonly to: Writer) {}
+
+  add(table: Table): void {
+    const kinds = table.fields.map(valueKind);
+    this.writer ??= new ParquetWriter({ writer: this.to, schema: schemaOf(table, kinds) });
+    const columnData = table.fields.map((field, c) => ({
+      name: field.name,
+      data: dataOf(field, kinds[c]!, table.rows),
+    }));
+    if (table.rows > 0) void this.writer.write({ columnData });
+  }
+
+  end(): void {
+    void this.writer?.finish();
+  }
+}
+
 /** A table as Apache Parquet, columns by their types. */
 export function writeParquet(table: Table): Uint8Array<ArrayBuffer> {
   const kinds = table.fields.map(valueKind);
   const bytes = parquetWriteBuffer({
     columnData: table.fields.map((field, c) => ({ name: field.name, data: dataOf(field, kinds[c]!, table.rows) })),
-    schema: [
-      { name: 'root', num_children: kinds.length },
-      ...kinds.map((kind, c) => ({
-        name: table.fields[c]!.name,
-        repetition_type: 'OPTIONAL' as const,
-        ...SCHEMA[kind],
-      })),
-    ],
+    schema: schemaOf(table, kinds),
   });
   return new Uint8Array(bytes);
+}
+
+function schemaOf(table: Table, kinds: readonly ValueKind[]) {
+  return [
+    { name: 'root', num_children: kinds.length },
+    ...kinds.map((kind, c) => ({
+      name: table.fields[c]!.name,
+      repetition_type: 'OPTIONAL' as const,
+      ...SCHEMA[kind],
+    })),
+  ];
 }
 
 function dataOf({ column }: Field, kind: ValueKind, rows: number): unknown[] {

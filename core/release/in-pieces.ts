@@ -1,0 +1,212 @@
+/** A method on a file that is too large to hold: piece by piece, where each row depends on itself alone. */
+
+import type { Job, JobStep, JobTable } from '../document/job.ts';
+import { fullTables } from '../document/step-set.ts';
+import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
+import { type DelimitedForm, tokenizeDelimited } from '../read/tokenize-delimited.ts';
+import { Runner } from '../run/run.ts';
+import { cellsOfReport } from '../run/trace.ts';
+import type { Table } from '../table/table.ts';
+import { grouped } from '../values/counted.ts';
+
+/** Why a method cannot run piece by piece, or stopped. */
+export class PiecesFailure extends Error {
+  override name = 'PiecesFailure';
+}
+
+/** Steps that look at one row at a time, and at nothing else of the table. */
+const ROW_BY_ROW = new Set([
+  ...['keep-rows', 'drop-rows', 'set-aside'],
+  ...['rename', 'keep-columns', 'drop-columns', 'move-columns'],
+  ...['set-types', 'replace', 'clean-text', 'blank-texts', 'recode', 'date-parts', 'round', 'extract', 'join-text'],
+  ...['expression', 'split-to-columns', 'split-to-rows', 'unpivot'],
+]);
+
+/** Rules that ask where a row stands, or what other rows hold. */
+const OF_PLACE = new Set(['above-first', 'below-last', 'right-above', 'between-rows', 'place', 'adds-up', 'same']);
+
+const quiet = { progress: () => undefined };
+
+/** What a piece gave. */
+export interface PieceMade {
+  table: Table;
+  /** Rows of the report in it, rows on piles, and cells that could not be read. */
+  received: number;
+  aside: ReadonlyMap<string, number>;
+  unreadable: number;
+}
+
+/** Runs a method on a text piece by piece; the pieces one after the other give the table of the whole. */
+export class InPieces {
+  private readonly steps: readonly JobStep[];
+  private readonly runner = new Runner(0);
+  private encoding: string | null;
+  /** What stands above the data, which the header is made of again for each piece. */
+  private front = new Uint8Array();
+  private frontRows = 0;
+  private columns: string | undefined;
+  private line = 0;
+
+  /** @throws PiecesFailure that names the step which needs the whole table */
+  constructor(
+    private readonly job: Job,
+    private readonly table: JobTable,
+    private readonly source: string,
+    private readonly file: string,
+  ) {
+    this.steps = table.steps.filter((step) => step.muted !== true);
+    const [reading, ...others] = this.steps;
+    if (reading?.kind !== 'read-delimited' && reading?.kind !== 'read-fixed-width')
+      throw new PiecesFailure(
+        `${table.name} does not begin with delimited text or fixed columns: only those are read piece by piece. Give a smaller file, or split it.`,
+      );
+    others.forEach((step, k) => {
+      const why = whyWhole(step, k === 0);
+      if (why !== undefined)
+        throw new PiecesFailure(
+          `Step ${k + 2} of ${table.name} (${step.kind}) needs the whole table: ${why}. Split the file and run the method on each part, or leave the step out.`,
+        );
+    });
+    this.encoding = (reading.params['encoding'] as string | null | undefined) ?? null;
+  }
+
+  /**
+   * How many of these bytes are whole rows. @param isLast nothing follows them
+   * @returns 0 where not one row ends in them
+   */
+  wholeRows(bytes: Uint8Array, isLast: boolean): number {
+    if (isLast) return bytes.length;
+    const [reading] = this.steps;
+    if (reading!.kind === 'read-fixed-width') return bytes.lastIndexOf(LINE_FEED) + 1;
+    const form: DelimitedForm = {
+      delimiter: ',',
+      runs: false,
+      quote: '"',
+      brackets: null,
+      comment: null,
+      commentedHeader: false,
+      ...reading!.params,
+    };
+    const { lines, rows } = tokenizeDelimited(this.file, bytes, this.encoding ?? 'utf-8', form, quiet);
+    // The last row may go on in what follows.
+    return rows < 2 ? 0 : offsetOfLine(bytes, lines[rows - 1]!);
+  }
+
+  /** Runs the next piece. @param bytes whole rows @throws PiecesFailure */
+  next(bytes: Uint8Array): PieceMade {
+    const isFirst = this.columns === undefined;
+    if (isFirst && this.encoding === null) this.encoding = encodingOf(bytes, this.file);
+    const place = `in the piece from line ${grouped(this.line + 1)} on`;
+    if (/^utf-?8$/i.test(this.encoding!) && firstInvalidUtf8(bytes) >= 0)
+      throw new PiecesFailure(
+        `${this.file} is not all ${this.encoding} (${place}). State its encoding in the reading, as windows-1252, say.`,
+      );
+    const whole = isFirst ? bytes : joined(this.front, bytes);
+    const [reading, ...others] = this.steps;
+    const steps = [{ ...reading!, params: { ...reading!.params, encoding: this.encoding } }, ...others];
+    const table = { ...this.table, steps };
+    this.runner.setSource(this.source, { name: this.file, bytes: whole });
+    const tables = fullTables({
+      ...this.job,
+      tables: this.job.tables.map((one) => (one.id === table.id ? table : one)),
+    });
+    const run = this.runner.runTable(tables, table.id, quiet);
+    if (run.stop !== undefined) throw new PiecesFailure(`${this.file}: ${run.stop.message} (${place})`);
+    const last = run.steps.at(-1)!;
+    const columns = last.table.fields.map((field) => `${field.name} (${field.column.type})`).join(', ');
+    if (isFirst) {
+      this.columns = columns;
+      this.front = this.frontOf(run, whole);
+    } else if (columns !== this.columns)
+      throw new PiecesFailure(
+        `${this.file} gives other columns ${place}: ${columns}; before it was ${this.columns}. Set the types of all columns, and check the lines there.`,
+      );
+    // The front comes again with every piece, and counts once.
+    const again = isFirst ? 0 : this.frontRows;
+    const aside = new Map<string, number>();
+    run.steps.forEach((step, k) => {
+      for (const { name, rows } of step.aside) {
+        const own = k === 1 ? rows.filter((row) => row >= again).length : rows.length;
+        if (own > 0) aside.set(name, (aside.get(name) ?? 0) + own);
+      }
+    });
+    const received = run.steps[0]!.table.rows - again;
+    this.line += linesOf(bytes);
+    this.runner.forget();
+    let unreadable = 0;
+    for (const { column } of last.table.fields)
+      if (column.type !== 'text' && column.type !== 'received')
+        for (const code of column.unreadable?.codes ?? []) if (code >= 0) unreadable++;
+    return { table: last.table, received, aside, unreadable };
+  }
+
+  /** The bytes above the first row of data, where a header is made of them. */
+  private frontOf(run: ReturnType<Runner['runTable']>, bytes: Uint8Array): Uint8Array<ArrayBuffer> {
+    if (this.steps[1]?.kind !== 'header-from-rows') return new Uint8Array();
+    const { table } = run.steps[1]!;
+    if (table.rows === 0) throw new PiecesFailure(`${this.file} has no rows below its header.`);
+    const rows = table.fields.flatMap((_, column) => cellsOfReport(run, 1, { row: 0, column }).map((cell) => cell.row));
+    const first = Math.min(...rows.filter((row) => row >= 0));
+    this.frontRows = first;
+    const part = run.steps[0]!.reading!.report.parts[0]!;
+    return bytes.slice(0, offsetOfLine(bytes, part.lines?.[first] ?? first));
+  }
+}
+
+/** Why a step needs the whole table; undefined where it does not. */
+function whyWhole({ kind, params }: JobStep, isSecond: boolean): string | undefined {
+  if (kind === 'header-from-rows') {
+    if (!isSecond) return 'a header is only made right behind the reading';
+    return params['within'] === undefined ? undefined : 'it looks for a header in every part';
+  }
+  if (!ROW_BY_ROW.has(kind)) return 'what it makes of a row hangs on other rows';
+  const rule = findRule(params);
+  return rule === undefined ? undefined : `its rule (${rule}) asks where a row stands`;
+}
+
+function findRule(value: unknown): string | undefined {
+  if (Array.isArray(value)) {
+    for (const one of value) {
+      const found = findRule(one);
+      if (found !== undefined) return found;
+    }
+    return undefined;
+  }
+  if (typeof value !== 'object' || value === null) return undefined;
+  const { test, by } = value as { test?: unknown; by?: unknown };
+  if (typeof test === 'string' && OF_PLACE.has(test)) return test;
+  // Columns that are chosen by what they hold, or a whole table hangs on.
+  if (by === 'blank' || by === 'constant') return `columns that are ${by}`;
+  return findRule(Object.values(value));
+}
+
+function encodingOf(bytes: Uint8Array, file: string): string {
+  const { encoding } = decodeSource(bytes, null, file);
+  if (encoding.startsWith('utf-16'))
+    throw new PiecesFailure(`${file} is ${encoding}, which is not read piece by piece. Save it as UTF-8.`);
+  return encoding;
+}
+
+const LINE_FEED = 10;
+const RETURN = 13;
+
+/** Where a line begins, counted from 0. */
+function offsetOfLine(bytes: Uint8Array, line: number): number {
+  let at = 0;
+  for (let left = line; left > 0 && at < bytes.length; at++)
+    if (bytes[at] === LINE_FEED || (bytes[at] === RETURN && bytes[at + 1] !== LINE_FEED)) left--;
+  return at;
+}
+
+function linesOf(bytes: Uint8Array): number {
+  let lines = 0;
+  for (const byte of bytes) if (byte === LINE_FEED) lines++;
+  return lines;
+}
+
+function joined(one: Uint8Array, other: Uint8Array): Uint8Array<ArrayBuffer> {
+  const both = new Uint8Array(one.length + other.length);
+  both.set(one);
+  both.set(other, one.length);
+  return both;
+}
