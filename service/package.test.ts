@@ -50,6 +50,17 @@ test.each(['tidy.sqlite', 'tidy.arrow', 'tidy.parquet', 'tidy.xlsx'])(
   },
 );
 
+test('it reads printed pages, and says nothing of what it would draw them with', () => {
+  for (const name of ['crossings.job.json', 'crossings.pdf'])
+    copyFileSync(join(ROOT, 'demo/files', name), join(folder, name));
+  const given = ['run', 'crossings.job.json', '--source', 'crossings=crossings.pdf', '--out', 'crossings.csv'];
+  const { status, stderr } = spawnSync(bin, given, { cwd: folder });
+  expect({ status, error: stderr.toString() }).toEqual({ status: 0, error: '' });
+  expect(readFileSync(join(folder, 'crossings.csv'), 'utf8')).toBe(
+    readFileSync(join(ROOT, 'demo/truth/crossings.csv'), 'utf8'),
+  );
+});
+
 test('it serves the pages, and runs what comes into its drop folder in a process of its own', {
   timeout: 60_000,
 }, async () => {

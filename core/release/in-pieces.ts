@@ -6,6 +6,7 @@ import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
 import { type DelimitedForm, tokenizeDelimited } from '../read/tokenize-delimited.ts';
 import { Runner } from '../run/run.ts';
 import { cellsOfReport } from '../run/trace.ts';
+import { countUnreadable } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 
@@ -133,10 +134,7 @@ export class InPieces {
     const received = run.steps[0]!.table.rows - again;
     this.line += linesOf(bytes);
     this.runner.forget();
-    let unreadable = 0;
-    for (const { column } of last.table.fields)
-      if (column.type !== 'text' && column.type !== 'received')
-        for (const code of column.unreadable?.codes ?? []) if (code >= 0) unreadable++;
+    const unreadable = last.table.fields.reduce((sum, { column }) => sum + countUnreadable(column), 0);
     return { table: last.table, received, aside, unreadable };
   }
 
@@ -200,7 +198,7 @@ function offsetOfLine(bytes: Uint8Array, line: number): number {
 
 function linesOf(bytes: Uint8Array): number {
   let lines = 0;
-  for (const byte of bytes) if (byte === LINE_FEED) lines++;
+  for (let at = bytes.indexOf(LINE_FEED); at >= 0; at = bytes.indexOf(LINE_FEED, at + 1)) lines++;
   return lines;
 }
 

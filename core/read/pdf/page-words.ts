@@ -65,9 +65,17 @@ export async function pagesOf(
 
 /** The library, which comes when the first PDF does. It runs in the worker that asks for it. */
 async function library() {
-  const own = globalThis as { pdfjsWorker?: unknown };
-  own.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
-  return import('pdfjs-dist/legacy/build/pdf.mjs');
+  const own = globalThis as unknown as Record<string, unknown> & { console: { warn: unknown } };
+  own['pdfjsWorker'] ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
+  // What it draws with is not there outside of browsers, and nothing is drawn: it need not say so.
+  for (const name of ['DOMMatrix', 'ImageData', 'Path2D']) own[name] ??= class {};
+  const { warn } = own.console;
+  own.console.warn = () => undefined;
+  try {
+    return await import('pdfjs-dist/legacy/build/pdf.mjs');
+  } finally {
+    own.console.warn = warn;
+  }
 }
 
 async function opened(bytes: Uint8Array, file: string): Promise<PDFDocumentProxy> {
