@@ -81,8 +81,8 @@ async function library() {
 async function opened(bytes: Uint8Array, file: string): Promise<PDFDocumentProxy> {
   const { getDocument, VerbosityLevel } = await library();
   const task = getDocument({
-    // The library takes its bytes for itself.
-    data: bytes.slice(),
+    // The library takes its bytes for itself: it gets a copy, which a slice of a Buffer is not.
+    data: new Uint8Array(bytes),
     // Nothing is drawn, and nothing comes from outside: no fonts, no scripts.
     disableFontFace: true,
     useSystemFonts: false,
