@@ -113,6 +113,12 @@ await picture('wanted', 'light', async (page) => {
   await page.getByText(/% of the cells are met/).waitFor();
 });
 
+await picture('pages', 'light', async (page) => {
+  await page.getByRole('button', { name: 'Crossings, printed' }).click();
+  await page.getByText('after step 4').waitFor();
+  await page.getByRole('grid', { name: 'Tidy table' }).locator('[data-cell="12:2"]').click();
+  await page.getByText(/came from page 1/).waitFor();
+});
 await picture('print-out', 'light', async (page) => {
   await page.getByRole('button', { name: 'Weighbridge print-out' }).click();
   await page.getByText('after step 9').waitFor();
