@@ -1,3 +1,6 @@
+import { ReadFailure } from './read-failure.ts';
+import type { Source } from './read-kind.ts';
+
 /** Sources that are remembered, beyond those whose very bytes are given again. */
 const MOST_RECENT = 64;
 
@@ -30,4 +33,28 @@ function areSame(one: Uint8Array, other: Uint8Array): boolean {
   if (one.length !== other.length) return false;
   for (let k = 0; k < one.length; k++) if (one[k] !== other[k]) return false;
   return true;
+}
+
+/** Sources of one kind that a library takes apart before they are read, and what went wrong with each. */
+export class OpenedSources<T> {
+  private readonly opened = new Opened<{ made: T } | ReadFailure>();
+
+  /** @param make throws ReadFailure for what whoever reads the source is told */
+  async open(bytes: Uint8Array, make: () => Promise<T>): Promise<void> {
+    if (this.opened.get(bytes) !== undefined) return;
+    try {
+      this.opened.set(bytes, { made: await make() });
+    } catch (error) {
+      if (!(error instanceof ReadFailure)) throw error;
+      this.opened.set(bytes, error);
+    }
+  }
+
+  /** @throws ReadFailure */
+  of({ bytes, name }: Source): T {
+    const found = this.opened.get(bytes);
+    if (found === undefined) throw new ReadFailure(name, `${name} has not been opened yet. Open it again.`);
+    if (found instanceof ReadFailure) throw found;
+    return found.made;
+  }
 }

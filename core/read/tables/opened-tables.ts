@@ -1,7 +1,7 @@
 import type { Column } from '../../table/column.ts';
 import { brief } from '../../values/text.ts';
 import { Room } from '../archive.ts';
-import { Opened } from '../opened.ts';
+import { OpenedSources } from '../opened.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
 
@@ -13,17 +13,17 @@ export interface OpenedTable {
   columns: readonly Column[];
 }
 
-const opened = new Opened<readonly OpenedTable[] | ReadFailure>();
+const tables = new OpenedSources<readonly OpenedTable[]>();
 
 /** Reads the tables of a Parquet or Arrow file or an SQLite database, so that they are there when it is read. */
-export async function openTables(bytes: Uint8Array, file: string): Promise<void> {
-  if (opened.get(bytes) !== undefined) return;
-  try {
-    opened.set(bytes, await tablesIn(bytes, file));
-  } catch (error) {
-    // Whoever reads it is told.
-    opened.set(bytes, error instanceof ReadFailure ? error : damaged(file, error as Error));
-  }
+export function openTables(bytes: Uint8Array, file: string): Promise<void> {
+  return tables.open(bytes, async () => {
+    try {
+      return await tablesIn(bytes, file);
+    } catch (error) {
+      throw error instanceof ReadFailure ? error : damaged(file, error as Error);
+    }
+  });
 }
 
 async function tablesIn(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
@@ -48,9 +48,5 @@ function damaged(file: string, error: Error): ReadFailure {
 
 /** @throws ReadFailure */
 export function openedTables(source: Source): readonly OpenedTable[] {
-  const tables = opened.get(source.bytes);
-  if (tables === undefined)
-    throw new ReadFailure(source.name, `${source.name} has not been opened yet. Open it again.`);
-  if (tables instanceof ReadFailure) throw tables;
-  return tables;
+  return tables.of(source);
 }

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { JobTable } from '../../../../core/index.ts';
 import type { PartView, PrintLineView, PrintView } from '../../../engine/protocol.ts';
 import { cellKey } from '../../../parts/grid/grid-types.ts';
@@ -10,9 +10,10 @@ import { Ruler } from './Ruler.tsx';
 import shared from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
+import { useLineKeys } from './use-line-keys.ts';
 import { useJourneyTo, useLit } from './use-lit.ts';
 import type { Reading } from './use-reading.ts';
-import { lightBetween, useTape } from './use-tape.ts';
+import { useTape } from './use-tape.ts';
 
 type Hands = ReturnType<typeof useTape>['hands'];
 
@@ -58,9 +59,14 @@ export function PrintPage({ table, step, part, sheet, reading }: Props) {
     if (goToPage >= 0 && !inSight) pages.scrollToIndex(goToPage, { align: 'start' });
   };
   useEffect(() => journey.current(), [goTo]);
-  const [focus, setFocus] = useState(0);
-  /** Where a stretch of lines begins that is stretched with Shift. */
-  const from = useRef<number | undefined>(undefined);
+  const { focus, walk } = useLineKeys({
+    part,
+    rows: sheet.rows,
+    scroller,
+    tape,
+    bringIntoSight: (next) =>
+      scroller.current?.querySelector(`[data-line="${next}"]`)?.scrollIntoView({ block: 'nearest' }),
+  });
   const cuts = (reading.params['cuts'] ?? []) as number[];
   const names = (reading.params['names'] ?? []) as string[];
   const put = (next: number[], named: string[], label: string, merge?: string) => {
@@ -76,18 +82,6 @@ export function PrintPage({ table, step, part, sheet, reading }: Props) {
     const place =
       cell === undefined || page === undefined ? '' : `page ${page.number}, line ${cell.row - page.first + 1}`;
     trace(cell, text, place, go);
-  };
-  const walk = (event: KeyboardEvent) => {
-    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 20, PageUp: -20 }[event.key];
-    if (event.target !== event.currentTarget) return;
-    if (event.key === 'm') tape.markAt(scroller.current, from.current ?? focus, focus);
-    if (by === undefined) return;
-    event.preventDefault();
-    from.current = event.shiftKey ? (from.current ?? focus) : undefined;
-    const next = Math.max(0, Math.min(sheet.rows - 1, focus + by));
-    setFocus(next);
-    scroller.current?.querySelector(`[data-line="${next}"]`)?.scrollIntoView({ block: 'nearest' });
-    if (from.current !== undefined) lightBetween(part, from.current, next);
   };
   if (print === undefined) return null;
   const widest = Math.max(...print.pages.map((page) => page.width));

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import type { JobTable } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { LineView, PartView, TextView } from '../../../engine/protocol.ts';
@@ -11,9 +11,10 @@ import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
 import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
+import { useLineKeys } from './use-line-keys.ts';
 import { useJourneyTo, useLit } from './use-lit.ts';
 import { leftPage, type Reading } from './use-reading.ts';
-import { lightBetween, useTape } from './use-tape.ts';
+import { useTape } from './use-tape.ts';
 
 const LINE_HEIGHT = 20;
 const HEAD_HEIGHT = 58;
@@ -75,9 +76,14 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     if (goTo !== undefined && goTo.row >= 0 && goTo.row < sheet.rows) lines.scrollToIndex(goTo.row, { align: 'auto' });
   };
   useEffect(() => journey.current(), [goTo]);
-  const [focus, setFocus] = useState(0);
-  /** Where a stretch of lines begins that is stretched with Shift. */
-  const from = useRef<number | undefined>(undefined);
+  const { focus, setFocus, walk } = useLineKeys({
+    part,
+    rows: sheet.rows,
+    scroller,
+    tape,
+    bringIntoSight: (next) => lines.scrollToIndex(next, { align: 'auto' }),
+    onEnter: (at) => onLine?.(row(at)?.text ?? ''),
+  });
   const wide = step > 0;
   const gutter = wide ? 78 : 58;
   const width = gutter + PADDING * 2 + Math.max(profile?.width ?? 0, (layout.cuts.at(-1) ?? 0) + 8) * advance;
@@ -86,20 +92,6 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
     const [r, c] = element?.dataset['cell']?.split(':').map(Number) ?? [];
     const cell = r === undefined || c === undefined ? undefined : { part, row: r, column: c };
     trace(cell, element?.textContent?.trim() ?? '', cell === undefined ? '' : `line ${cell.row + 1}`, go);
-  };
-  const walk = (event: KeyboardEvent) => {
-    const moves: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 20, PageUp: -20 };
-    const by = moves[event.key];
-    if (event.target !== event.currentTarget) return;
-    if (event.key === 'Enter') onLine?.(row(focus)?.text ?? '');
-    if (event.key === 'm') tape.markAt(scroller.current, from.current ?? focus, focus);
-    if (by === undefined) return;
-    event.preventDefault();
-    from.current = event.shiftKey ? (from.current ?? focus) : undefined;
-    const next = Math.max(0, Math.min(sheet.rows - 1, focus + by));
-    setFocus(next);
-    lines.scrollToIndex(next, { align: 'auto' });
-    if (from.current !== undefined) lightBetween(part, from.current, next);
   };
   return (
     <div
