@@ -1,7 +1,7 @@
 /** Apache Arrow (IPC files and streams, and Feather 2, which is the same) as a table, by its own types. */
 
 import type { DataType, Vector } from 'apache-arrow';
-import type { OpenedTable } from './opened-tables.ts';
+import type { OpenedTable } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws whatever the library throws for a damaged file */

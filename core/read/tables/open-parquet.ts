@@ -4,7 +4,7 @@ import type { FileMetaData, SchemaElement } from 'hyparquet';
 import { grouped } from '../../values/counted.ts';
 import type { Room } from '../archive.ts';
 import { ReadFailure } from '../read-failure.ts';
-import type { OpenedTable } from './opened-tables.ts';
+import type { OpenedTable } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws ReadFailure, and whatever the library throws for a damaged file */

@@ -2,7 +2,7 @@
 
 import { grouped } from '../../values/counted.ts';
 import { ReadFailure } from '../read-failure.ts';
-import type { OpenedTable } from './opened-tables.ts';
+import type { OpenedTable } from './opened-table.ts';
 import { TypedColumn } from './typed-column.ts';
 
 /** Cells of all tables together. */

@@ -1,17 +1,9 @@
-import type { Column } from '../../table/column.ts';
 import { brief } from '../../values/text.ts';
 import { Room } from '../archive.ts';
 import { OpenedSources } from '../opened.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
-
-/** A table with names and types of its own. */
-export interface OpenedTable {
-  name: string;
-  rows: number;
-  names: readonly string[];
-  columns: readonly Column[];
-}
+import type { OpenedTable } from './opened-table.ts';
 
 const tables = new OpenedSources<readonly OpenedTable[]>();
 

@@ -10,7 +10,8 @@ import { EXPECTS, expectsPhrase } from '../expected-columns.ts';
 import { chosenNames, NameSet, nameSetText } from '../name-set.ts';
 import { type ReadWords, readKind } from '../read-kind.ts';
 import { PART_NAME, type ReportPart } from '../report.ts';
-import { type OpenedTable, openedTables } from './opened-tables.ts';
+import type { OpenedTable } from './opened-table.ts';
+import { openedTables } from './opened-tables.ts';
 
 const Params = z.object({
   source: z.string(),
