@@ -1,3 +1,4 @@
+import { sizeText } from '../../core/index.ts';
 /** Asks for a file, or for several that become one. Resolves to undefined when none is chosen. */
 export function pickFile(accept: string, several = false): Promise<File | undefined> {
   return new Promise((resolve) => {
@@ -22,8 +23,20 @@ export function downloadFile(name: string, type: string, data: BlobPart): void {
 }
 
 export const SOURCE_FILES =
-  '.xlsx,.xlsm,.xlsb,.xls,.ods,.csv,.tsv,.txt,.prn,.log,.asc,.json,.ndjson,.jsonl,.xml,.html,.htm,.zip';
+  '.xlsx,.xlsm,.xlsb,.xls,.ods,.fods,.dbf,.pdf,.csv,.tsv,.txt,.prn,.log,.asc,.dat,.json,.ndjson,.jsonl,.yaml,.yml,.ini,.xml,.html,.htm,.md,.parquet,.arrow,.feather,.sqlite,.sqlite3,.db,.eml,.gz,.zip';
 export const JOB_FILES = '.json';
+
+/** Browsers do not hold more bytes than this in one piece, with all that is made of them. */
+const MOST_BYTES = 1_500_000_000;
+
+/** @throws Error that says where a file of that size can be run */
+export async function bytesOf(file: File): Promise<Uint8Array<ArrayBuffer>> {
+  if (file.size > MOST_BYTES)
+    throw new Error(
+      `${file.name} has ${sizeText(file.size)}; up to ${sizeText(MOST_BYTES)} are read in a browser. Make the method on a part of it, export the job, and run it on a computer with Node: rimefield run JOB --source NAME=FILE --out FILE takes delimited text and fixed columns of any size.`,
+    );
+  return new Uint8Array(await file.arrayBuffer());
+}
 
 /** A file name out of a job's or table's name. */
 export function fileName(name: string): string {
@@ -70,9 +83,7 @@ async function filesOf(entry: FileSystemEntry): Promise<File[]> {
 /** Several files as one: an archive of them, named by what their names share. */
 async function asOneFile(files: readonly File[]): Promise<File | undefined> {
   if (files.length <= 1) return files[0];
-  const contents = await Promise.all(
-    files.map(async (file) => ({ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) })),
-  );
+  const contents = await Promise.all(files.map(async (file) => ({ name: file.name, bytes: await bytesOf(file) })));
   const [first = '', ...rest] = files.map((file) => file.name.replace(/\.[^.]*$/, ''));
   let shared = first.length;
   for (const name of rest) while (!name.startsWith(first.slice(0, shared))) shared--;

@@ -2,6 +2,7 @@ import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
 import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
 import { engineClient, giveUpAhead, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
+import { bytesOf } from '../parts/files.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
@@ -224,7 +225,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     async giveSource(sourceId, file) {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = await bytesOf(file);
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
       stillOpen();
@@ -244,7 +245,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
       const sourceId = newId();
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = await bytesOf(file);
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
       stillOpen();
@@ -381,7 +382,7 @@ function baseName(name: string): string {
 export async function jobFromFile(file: File): Promise<Job> {
   const id = crypto.randomUUID();
   const sourceId = newId();
-  const bytes = new Uint8Array(await file.arrayBuffer());
+  const bytes = await bytesOf(file);
   const { size } = file;
   const copy = bytes.slice();
   const { sha256, step } = await withIntake(async (intake) => {

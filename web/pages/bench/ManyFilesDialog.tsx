@@ -5,6 +5,7 @@ import { ExportSpec, grouped, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { type FileView, isOvertaken } from '../../engine/protocol.ts';
 import { downloadExport } from '../../parts/download-export.ts';
+import { bytesOf } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -29,7 +30,7 @@ export function ManyFilesDialog({ table }: { table: JobTable }) {
     let current = true;
     void (async () => {
       try {
-        const bytes = new Uint8Array(await asked.file.arrayBuffer());
+        const bytes = await bytesOf(asked.file);
         const file = { name: asked.file.name, bytes };
         await engineClient().runMany(
           { job: asked.job, tableId: asked.table, source: asked.source, file },

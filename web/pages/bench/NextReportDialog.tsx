@@ -11,6 +11,7 @@ import {
 } from '../../../core/index.ts';
 import { draftClient } from '../../engine/client.ts';
 import type { NextDraftView } from '../../engine/protocol.ts';
+import { bytesOf } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { tellError } from '../../parts/trouble.ts';
@@ -30,7 +31,7 @@ export function NextReportDialog({ job }: { job: Job }) {
     ['next report', keyOf(asked), keyOf(job)],
     async (engine) => {
       const { source, file } = asked!;
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = await bytesOf(file);
       return engine.otherFiles.tryNext(job, source, { name: file.name, bytes });
     },
     { when: asked !== undefined, shown: true },
@@ -43,7 +44,7 @@ export function NextReportDialog({ job }: { job: Job }) {
     queryKey: ['next draft', keyOf(asked), failingTable?.id],
     queryFn: async () => {
       const { source, file } = asked!;
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = await bytesOf(file);
       return (await draftClient().draftForNext(source, { name: file.name, bytes }, failingTable!.steps)) ?? null;
     },
     enabled: asked !== undefined && failingTable?.steps[0]?.params['source'] === asked.source,

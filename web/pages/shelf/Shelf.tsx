@@ -167,7 +167,8 @@ export function Shelf() {
       <main className={styles.main}>
         <section className={styles.begin} aria-label="Begin">
           <p className={styles.call}>
-            Drop a report here, or several at once: workbooks, text of any kind, web pages, archives. Or paste cells
+            Drop a report here, or several at once: workbooks, PDFs, text of any kind, web pages, archives. Or paste
+            cells
           </p>
           <div className={styles.buttons}>
             <Button variant="contained" onClick={() => void pick(SOURCE_FILES)}>

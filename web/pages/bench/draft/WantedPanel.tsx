@@ -6,7 +6,7 @@ import { columnLetters, counted, grouped, type JobTable } from '../../../../core
 import { draftClient } from '../../../engine/client.ts';
 import type { DraftView, WantedTable } from '../../../engine/protocol.ts';
 import { cellsOfClipboard } from '../../../parts/clipboard.ts';
-import { pickFile, SOURCE_FILES } from '../../../parts/files.ts';
+import { bytesOf, pickFile, SOURCE_FILES } from '../../../parts/files.ts';
 import { tellError } from '../../../parts/trouble.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
 import styles from './wanted.module.css';
@@ -48,7 +48,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
     const file = await pickFile(SOURCE_FILES);
     if (file === undefined) return;
     try {
-      const bytes = new Uint8Array(await file.arrayBuffer());
+      const bytes = await bytesOf(file);
       const found = await draftClient().engine.drafts.readWanted({ name: file.name, bytes });
       if (found === undefined) throw new Error(`${file.name} holds no table.`);
       seek(table.id, found);
