@@ -7,12 +7,14 @@ import PDFDocument from 'pdfkit';
 import { afterAll, describe, expect, test } from 'vitest';
 import { crossings } from '../../../demo/crossings.ts';
 import { type Print, pdfBytes } from '../../../demo/pdf-bytes.ts';
+import { weighbridge } from '../../../demo/weighbridge.ts';
 import { Runner } from '../../run/run.ts';
 import { quiet } from '../../test-support.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { bundleFiles } from '../archive.ts';
 import { guessReading } from '../catalogue.ts';
 import { openSource } from '../open-source.ts';
+import { readFixedWidth } from '../read-fixed-width.ts';
 import { linesOf, wordsText } from './page-lines.ts';
 import { pagesOf } from './page-words.ts';
 import { readPdf } from './read-pdf.ts';
@@ -119,6 +121,55 @@ describe('a table over several pages', () => {
     const some = await read(bytes, { pages: { by: 'names', names: ['Page 2'] } });
     expect(some.report.parts[0]!.print!.pages.map((page) => page.number)).toEqual([2]);
     await expect(read(bytes, { pages: { by: 'names', names: ['Page 9'] } })).rejects.toThrow(/has no page Page 9/);
+  });
+});
+
+describe('a print-out on paper reads like its text', () => {
+  const text = new TextDecoder('windows-1252').decode(weighbridge().bytes);
+  const lines = text.split('\r\n').slice(0, 120);
+  const bare = (row: readonly (string | null)[]) => row.map((cell) => cell?.replace(/\s+/g, ' ') ?? null);
+
+  /** What the reading of fixed columns makes of the same lines, but for the blank ones. */
+  function fixedRows() {
+    const source = { name: 'a.prn', bytes: new TextEncoder().encode(lines.join('\n')) };
+    const params = readFixedWidth.params.parse({ source: 's', cuts: [14, 22, 41, 61] });
+    const { table } = readFixedWidth.read(source, params, quiet as never);
+    return Array.from({ length: table.rows }, (_, r) =>
+      bare(table.fields.map(({ column }) => cellText(column, r))),
+    ).filter((row) => row.some((cell) => cell !== null));
+  }
+  const isData = (row: readonly (string | null)[]) => /^[A-Z]-\d{5}$/.test(row[0] ?? '');
+
+  test('in letters of one width, by pdfkit', async () => {
+    const bytes = await made((doc) => {
+      doc.font('Courier').fontSize(8);
+      lines.forEach((line, k) => {
+        if (k % 60 === 0 && k > 0) doc.addPage();
+        if (line.trim() !== '') doc.text(line, 40, 40 + (k % 60) * 12, { lineBreak: false });
+      });
+    });
+    const { rows, params } = await read(bytes, { frames: false });
+    expect(params.cuts).toHaveLength(4);
+    expect(rows.filter(isData).map(bare)).toEqual(fixedRows().filter(isData));
+    expect(rows.filter(isData).length).toBeGreaterThan(60);
+  });
+
+  test('in letters of all widths, each cell where its column begins, by a script', async () => {
+    const starts = [0, 14, 22, 44, 62];
+    const pages: Print[][] = [[], []];
+    fixedRows()
+      .filter(isData)
+      .slice(0, 100)
+      .forEach((row, k) => {
+        row.forEach((cell, c) => {
+          if (cell === null) return;
+          const isFigure = c === 4;
+          const x = 40 + starts[c]! * 6 + (isFigure ? 90 : 0);
+          pages[Math.floor(k / 50)]!.push({ text: cell, x, y: 60 + (k % 50) * 14, size: 9, right: isFigure });
+        });
+      });
+    const { rows } = await read(pdfBytes(pages.filter((page) => page.length > 0)));
+    expect(rows.map(bare)).toEqual(fixedRows().filter(isData).slice(0, 100));
   });
 });
 
