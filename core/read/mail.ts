@@ -23,6 +23,8 @@ export function isMail(head: string): boolean {
 }
 
 const MOST_ATTACHED = 1000;
+/** Pictures, signatures, invitations and cards. */
+const NO_REPORTS = /^(?:image|audio|video)\/|signature|^text\/(?:calendar|x?-?vcard)/i;
 
 /**
  * The files in a message: what is attached, and its own text where that holds a table or nothing is attached.
@@ -33,7 +35,7 @@ export async function filesOfMail(bytes: Uint8Array, file: string): Promise<Arch
   const mail = await PostalMime.parse(bytes, { maxNestingDepth: 50 }).catch((error: Error) => {
     throw new ReadFailure(file, `${file} is a mail message that cannot be read: ${error.message.replace(/\.$/, '')}.`);
   });
-  const attached = mail.attachments.filter((one) => !(one.mimeType.startsWith('image/') || one.related));
+  const attached = mail.attachments.filter((one) => !one.related && !NO_REPORTS.test(one.mimeType));
   if (attached.length > MOST_ATTACHED)
     throw new ReadFailure(file, `${file} has more than ${MOST_ATTACHED} attachments. Save those that are wanted.`);
   const files: ArchiveFile[] = [];
