@@ -7,6 +7,9 @@ const PLAIN_ROWS = 256;
 const LONGEST_WAIT = 4096;
 const LINE_FEED = 10;
 
+/** Bytes of a source from which a kernel is worth its making. */
+export const KERNEL_BYTES = 65_536;
+
 /** Bytes of memory that a window takes. */
 export const WINDOW_BYTES = CHUNK + BEHIND;
 

@@ -106,7 +106,7 @@ export function archiveFiles(bytes: Uint8Array, file: string, room = Room.for(by
   if (entries.length === 0) throw new ReadFailure(file, `${file} holds no files.`);
   room.take(bytes, sizeOf(entries), file);
   const taken = new Set<string>();
-  return entries.map((entry) => ({ name: freeName(entry.name, taken), bytes: unpacked(bytes, file, entry) }));
+  return entries.map((entry) => ({ name: freeEntryName(entry.name, taken), bytes: unpacked(bytes, file, entry) }));
 }
 
 function isMark(name: string): boolean {
@@ -117,7 +117,7 @@ function isMark(name: string): boolean {
 export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuffer> {
   // An object cannot hold this name as a key of its own kind.
   const taken = new Set(['__proto__']);
-  return stored(files.map(({ name, bytes }) => [freeName(name, taken), bytes]));
+  return stored(files.map(({ name, bytes }) => [freeEntryName(name, taken), bytes]));
 }
 
 /**
@@ -142,7 +142,7 @@ export function stored(files: Iterable<readonly [name: string, bytes: Uint8Array
 }
 
 /** The name, with a number before its ending where it is taken. */
-function freeName(name: string, taken: Set<string>): string {
+export function freeEntryName(name: string, taken: Set<string>): string {
   let own = name;
   for (let n = 2; taken.has(own); n++) own = numberedFile(name, n);
   taken.add(own);

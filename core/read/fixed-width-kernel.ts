@@ -1,6 +1,7 @@
 import { FREE_FROM, kernels } from '../kernels/kernels.ts';
 import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
 import { SpanBuilder } from '../table/spans.ts';
+import { LINE } from './ascii.ts';
 import { expectedLines } from './tokenize-delimited.ts';
 
 export interface FixedCells {
@@ -13,7 +14,6 @@ export interface FixedCells {
 
 /** More cuts than this are those of no report. */
 const MOST_CUTS = 1000;
-const LINE_FEED = 10;
 const CELL_BYTES = 6;
 
 /**
@@ -45,7 +45,7 @@ export function fixedByKernel(
   const expected = expectedLines(bytes);
   const found: FixedCells = { rows: 0, columns: [], misfits: [] };
   for (let k = 0; k < count; k++) found.columns.push(new SpanBuilder(expected));
-  const endsLine = bytes.at(-1) === LINE_FEED;
+  const endsLine = bytes.at(-1) === LINE;
   const call = (from: number, end: number, base: number, isLast: boolean) =>
     kernel.fixedWidth(
       from,

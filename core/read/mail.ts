@@ -1,7 +1,6 @@
 /** Mail (RFC 5322 with MIME): its attachments, and the tables in its text. */
 
-import { numberedFile } from '../values/free-name.ts';
-import type { ArchiveFile } from './archive.ts';
+import { type ArchiveFile, freeEntryName } from './archive.ts';
 import { ReadFailure } from './read-failure.ts';
 
 /** Fields that a message begins with; no other text has two of them in its first lines. */
@@ -40,11 +39,8 @@ export async function filesOfMail(bytes: Uint8Array, file: string): Promise<Arch
     throw new ReadFailure(file, `${file} has more than ${MOST_ATTACHED} attachments. Save those that are wanted.`);
   const files: ArchiveFile[] = [];
   const taken = new Set<string>();
-  const add = (wanted: string, content: Uint8Array) => {
-    let name = wanted;
-    for (let n = 2; taken.has(name); n++) name = numberedFile(wanted, n);
-    taken.add(name);
-    files.push({ name, bytes: content });
+  const add = (name: string, content: Uint8Array) => {
+    files.push({ name: freeEntryName(name, taken), bytes: content });
   };
   for (const { filename, content } of attached)
     add(filename?.replace(/[/\\]/g, '_') || 'attachment', contentBytes(content));

@@ -1,10 +1,10 @@
 /** Tables in Markdown (GitHub Flavored Markdown, 4.10): lines with bars, under names and a line of dashes. */
 
-import { textColumn } from '../table/builder.ts';
 import { decoderOf } from '../table/decoder.ts';
 import { decodeSource } from './encoding.ts';
-import { Reach, ReadFailure } from './read-failure.ts';
-import type { Report, ReportPart } from './report.ts';
+import { type PageTable, pageParts } from './page-parts.ts';
+import { ReadFailure } from './read-failure.ts';
+import type { Report } from './report.ts';
 
 const DASHES = /^ {0,3}\|?\s*:?-+:?\s*(?:\|\s*:?-+:?\s*)*\|?\s*$/;
 
@@ -45,9 +45,7 @@ function plain(text: string): string {
 export function readMarkdown(bytes: Uint8Array, file: string): Report {
   const encoded = decodeSource(bytes, null, file);
   const lines = decoderOf(encoded.now).decode(encoded.bytes).split(/\r?\n/);
-  const parts: ReportPart[] = [];
-  const taken = new Map<string, number>();
-  const reach = new Reach(file);
+  const tables: PageTable[] = [];
   let heading = '';
   for (let k = 0; k < lines.length; k++) {
     const line = lines[k]!;
@@ -57,25 +55,11 @@ export function readMarkdown(bytes: Uint8Array, file: string): Report {
     // It goes on to the first line that is blank or begins something else.
     for (k += 2; k < lines.length && lines[k]!.trim() !== '' && !/^ {0,3}(?:#|>|```)/.test(lines[k]!); k++)
       rows.push(cellsOf(lines[k]!));
-    const wanted = plain(heading) || `Table ${parts.length + 1}`;
-    const times = (taken.get(wanted) ?? 0) + 1;
-    taken.set(wanted, times);
-    const name = times === 1 ? wanted : `${wanted} (${times})`;
-    let width = 0;
-    for (const row of rows) width = Math.max(width, row.length);
-    reach.add(name, rows.length, width);
-    parts.push({
-      name,
-      rows: rows.length,
-      columns: Array.from({ length: width }, (_, c) => textColumn(rows.map((row) => row[c] || null))),
-      displayed: [],
-      merges: [],
-      comments: [],
-      hidden: false,
-    });
+    const cells = rows.map((row) => row.map((cell) => cell || undefined));
+    tables.push({ name: plain(heading), rows: cells, merges: [] });
     // A heading may follow at once.
     k--;
   }
-  if (parts.length === 0) throw new ReadFailure(file, `${file} holds no table in Markdown. Read it as lines.`);
-  return { format: 'workbook', parts };
+  if (tables.length === 0) throw new ReadFailure(file, `${file} holds no table in Markdown. Read it as lines.`);
+  return { format: 'workbook', parts: pageParts(file, tables) };
 }

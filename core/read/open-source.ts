@@ -9,8 +9,8 @@ import { unwrapped } from './unwrap.ts';
 
 /**
  * Does what takes a library or the platform a while, so that a source can then be read at once: large entries of
- * archives are unpacked, pages and messages are taken apart. Whoever sets a source calls it with the same bytes before. What goes
- * wrong is told when the source is read.
+ * archives are unpacked, pages and messages are taken apart. Whoever sets a source calls it with the same bytes
+ * before. What goes wrong is told when the source is read.
  */
 export async function openSource(given: Uint8Array, name: string): Promise<void> {
   const format = formatOf(given, name);

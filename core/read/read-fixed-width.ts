@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { KERNEL_BYTES } from '../kernels/window.ts';
 import { blank, option } from '../kinds/sentence.ts';
 import type { Notice } from '../kinds/step.ts';
 import { spansOf } from '../table/spans.ts';
@@ -111,8 +112,6 @@ export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidt
   },
 });
 
-/** Bytes from which the kernel is worth its making. */
-const KERNEL_BYTES = 65_536;
 const NOTHING = new Uint8Array();
 
 /** The same as by lines, for lines of printable ASCII that are all cut alike; undefined for others. */

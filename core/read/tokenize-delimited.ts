@@ -1,5 +1,6 @@
 /** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
 
+import { KERNEL_BYTES } from '../kernels/window.ts';
 import type { Context } from '../kinds/step.ts';
 import type { TextColumn } from '../table/column.ts';
 import { SpanBuilder } from '../table/spans.ts';
@@ -45,9 +46,8 @@ const OF_NUMBERS = /[\d.-]/;
 
 /** Columns that get room for all rows at once. */
 const ROOMY_COLUMNS = 256;
-/** Rows after which columns know whether they are numbers, and bytes from which the kernel is worth its making. */
+/** Rows after which columns know whether they are numbers. */
 const ROWS_BEFORE_KERNEL = 128;
-const KERNEL_BYTES = 65_536;
 
 /**
  * @param file for what is said of it

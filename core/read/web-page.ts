@@ -1,9 +1,9 @@
 import { Parser } from 'htmlparser2';
-import { textColumn } from '../table/builder.ts';
 import { decoderOf } from '../table/decoder.ts';
 import { grouped } from '../values/counted.ts';
 import { decodeSource } from './encoding.ts';
-import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
+import { pageParts } from './page-parts.ts';
+import { MOST_COLUMNS, ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
 
 /** Limits of the HTML standard for colspan and rowspan. */
@@ -113,9 +113,10 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
     { decodeEntities: true, lowerCaseTags: true },
   );
   parser.end(text);
-  return named(
+  const filled = done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined)));
+  return pageParts(
     fileName,
-    done.filter((table) => table.rows.some((row) => row.some((cell) => cell !== undefined))),
+    filled.map(({ caption, heading, rows, merges }) => ({ name: plain(caption) || heading, rows, merges })),
   );
 }
 
@@ -164,29 +165,4 @@ function closeCell(table: OpenTable): void {
 
 function plain(text: string): string {
   return text.replace(/[\s\u00a0]+/g, ' ').trim();
-}
-
-function named(fileName: string, tables: readonly OpenTable[]): ReportPart[] {
-  const taken = new Map<string, number>();
-  const reach = new Reach(fileName);
-  return tables.map((table, k) => {
-    const wanted = plain(table.caption) || table.heading || `Table ${k + 1}`;
-    const times = (taken.get(wanted) ?? 0) + 1;
-    taken.set(wanted, times);
-    const rows = table.rows.length;
-    let width = 0;
-    for (const row of table.rows) width = Math.max(width, row.length);
-    for (const merge of table.merges) width = Math.max(width, merge.column + merge.columns);
-    const name = times === 1 ? wanted : `${wanted} (${times})`;
-    reach.add(name, rows, width);
-    return {
-      name,
-      rows,
-      columns: Array.from({ length: width }, (_, c) => textColumn(table.rows.map((row) => row[c] ?? null))),
-      displayed: [],
-      merges: table.merges.map((merge) => ({ ...merge, rows: Math.min(merge.rows, rows - merge.row) })),
-      comments: [],
-      hidden: false,
-    };
-  });
 }

@@ -2,8 +2,10 @@
 
 import type { Job, JobStep, JobTable } from '../document/job.ts';
 import { fullTables } from '../document/step-set.ts';
+import { LINE, RETURN } from '../read/ascii.ts';
 import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
-import { type DelimitedForm, tokenizeDelimited } from '../read/tokenize-delimited.ts';
+import { readDelimited } from '../read/read-delimited.ts';
+import { tokenizeDelimited } from '../read/tokenize-delimited.ts';
 import { Runner } from '../run/run.ts';
 import { cellsOfReport } from '../run/trace.ts';
 import { countUnreadable } from '../table/column.ts';
@@ -78,16 +80,8 @@ export class InPieces {
   wholeRows(bytes: Uint8Array, isLast: boolean): number {
     if (isLast) return bytes.length;
     const [reading] = this.steps;
-    if (reading!.kind === 'read-fixed-width') return bytes.lastIndexOf(LINE_FEED) + 1;
-    const form: DelimitedForm = {
-      delimiter: ',',
-      runs: false,
-      quote: '"',
-      brackets: null,
-      comment: null,
-      commentedHeader: false,
-      ...reading!.params,
-    };
+    if (reading!.kind === 'read-fixed-width') return bytes.lastIndexOf(LINE) + 1;
+    const form = readDelimited.params.parse(reading!.params);
     const { lines, rows } = tokenizeDelimited(this.file, bytes, this.encoding ?? 'utf-8', form, quiet);
     // The last row may go on in what follows.
     return rows < 2 ? 0 : offsetOfLine(bytes, lines[rows - 1]!);
@@ -185,20 +179,17 @@ function encodingOf(bytes: Uint8Array, file: string): string {
   return encoding;
 }
 
-const LINE_FEED = 10;
-const RETURN = 13;
-
 /** Where a line begins, counted from 0. */
 function offsetOfLine(bytes: Uint8Array, line: number): number {
   let at = 0;
   for (let left = line; left > 0 && at < bytes.length; at++)
-    if (bytes[at] === LINE_FEED || (bytes[at] === RETURN && bytes[at + 1] !== LINE_FEED)) left--;
+    if (bytes[at] === LINE || (bytes[at] === RETURN && bytes[at + 1] !== LINE)) left--;
   return at;
 }
 
 function linesOf(bytes: Uint8Array): number {
   let lines = 0;
-  for (let at = bytes.indexOf(LINE_FEED); at >= 0; at = bytes.indexOf(LINE_FEED, at + 1)) lines++;
+  for (let at = bytes.indexOf(LINE); at >= 0; at = bytes.indexOf(LINE, at + 1)) lines++;
   return lines;
 }
 

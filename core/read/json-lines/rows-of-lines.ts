@@ -1,3 +1,4 @@
+import { KERNEL_BYTES } from '../../kernels/window.ts';
 import type { Notice } from '../../kinds/step.ts';
 import { Tag } from '../../table/column.ts';
 import { decodeRun } from '../../table/spans.ts';
@@ -45,8 +46,6 @@ import { ExtraTexts, SpanCells } from './span-cells.ts';
 /** More digits are read by the platform, and looked at for whether none is lost. */
 const PLAIN_DIGITS = 15;
 const LINES_TOLD = 8192;
-/** Bytes from which the kernel is worth its making. */
-const KERNEL_BYTES = 65_536;
 
 /** A field of an object, as lines before had it. */
 interface Field {

@@ -62,6 +62,10 @@ function inGap(across: Int32Array, few: number, cut: number, before: number, beh
 /** Share of the columns from which a line is one of the table, and not a title or a head above it. */
 const FULL = 0.6;
 
+export function fillsMost(filled: number, columns: number): boolean {
+  return filled >= Math.max(2, columns * FULL);
+}
+
 /**
  * The cells of a line: its words by the column in which the middle of each stands. On a line that fills few columns, as
  * titles do, words that stand as in one text stay together where the first of them is.
@@ -71,7 +75,7 @@ export function cellsOf(line: PageLine, cuts: readonly number[]): PageLine['word
     const column = cuts.findIndex((cut) => (left + right) / 2 < cut);
     return column < 0 ? cuts.length : column;
   });
-  if (new Set(columns).size < Math.max(2, FULL * (cuts.length + 1)))
+  if (!fillsMost(new Set(columns).size, cuts.length + 1))
     for (let k = 1; k < columns.length; k++)
       if (isNear(line.words[k - 1]!, line.words[k]!)) columns[k] = columns[k - 1]!;
   const cells: PageLine['words'][number][][] = Array.from({ length: cuts.length + 1 }, () => []);

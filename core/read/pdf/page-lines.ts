@@ -4,7 +4,6 @@ import type { Page, PageWord } from './page-words.ts';
 
 /** Words on one baseline, from the left. */
 export interface PageLine {
-  page: number;
   baseline: number;
   /** Of its largest letters. */
   size: number;
@@ -15,7 +14,7 @@ export interface PageLine {
 const SAME_LINE = 0.35;
 
 /** The lines of a page, from the top. */
-export function linesOf({ words }: Page, page: number): PageLine[] {
+export function linesOf({ words }: Page): PageLine[] {
   const lines: { baseline: number; size: number; words: PageWord[] }[] = [];
   for (const word of words.toSorted((a, b) => a.baseline - b.baseline)) {
     const last = lines.at(-1);
@@ -26,7 +25,7 @@ export function linesOf({ words }: Page, page: number): PageLine[] {
       lines.push({ baseline: word.baseline, size: word.size, words: [word] });
     }
   }
-  return lines.map((line) => ({ ...line, page, words: joined(line.words.toSorted((a, b) => a.left - b.left)) }));
+  return lines.map((line) => ({ ...line, words: joined(line.words.toSorted((a, b) => a.left - b.left)) }));
 }
 
 /** Share of the letters' size under which two pieces are one word, drawn in two. */

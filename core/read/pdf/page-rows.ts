@@ -1,5 +1,6 @@
 /** Lines that go on in the line below, or above and below, as one row. */
 
+import { fillsMost } from './page-cuts.ts';
 import type { PageLine } from './page-lines.ts';
 
 /** A row: lines of one page that belong together, by their places among its lines. */
@@ -19,7 +20,6 @@ interface Line {
 
 /** Share of the distance between rows under which two lines are one row. */
 const CLOSE = 0.88;
-const SHORT_OF_FULL = 0.6;
 
 const isFigure = (text: string | null) => text !== null && /^[^\p{L}]*\d[^\p{L}]*$/u.test(text);
 
@@ -114,7 +114,7 @@ function pitchOver(pages: readonly (readonly Line[])[]): number {
 }
 
 function isFull({ cells, isFrame }: Line): boolean {
-  return !isFrame && cells.filter((cell) => cell !== null).length >= Math.max(2, cells.length * SHORT_OF_FULL);
+  return !isFrame && fillsMost(cells.filter((cell) => cell !== null).length, cells.length);
 }
 
 function isDrawn({ cells }: Line): boolean {

@@ -82,7 +82,7 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
     const names = pages.map((_, k) => `Page ${k + 1}`);
     const chosen = chosenNames(params.pages, names, source.name, 'page');
     const cuts = [...new Set(params.cuts)].sort((a, b) => a - b);
-    const lines = chosen.map((k) => linesOf(pages[k]!, k));
+    const lines = chosen.map((k) => linesOf(pages[k]!));
     if (lines.every((page) => page.length === 0)) throw pictures(source, chosen.length);
     const frames = params.frames ? pageFrames(lines, cuts) : lines.map((page) => page.map(() => false));
     const cells = lines.map((page) => page.map((line) => cellsOf(line, cuts).map(textOrBlank)));

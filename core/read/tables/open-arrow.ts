@@ -5,7 +5,7 @@ import type { OpenedTable } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws whatever the library throws for a damaged file */
-export async function arrowTables(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
+export async function arrowTable(bytes: Uint8Array, name: string): Promise<OpenedTable> {
   const arrow = await import('apache-arrow');
   const { DataType: Types } = arrow;
   const table = arrow.tableFromIPC(bytes);
@@ -37,14 +37,12 @@ export async function arrowTables(bytes: Uint8Array, file: string): Promise<Open
     for (let r = 0; r < table.numRows; r++) column.push(meant(vector.get(r), field.type));
     return column.finish();
   });
-  return [
-    {
-      name: file.replace(/^.*\//, '').replace(/\.[^.]+$/, ''),
-      rows: table.numRows,
-      names: table.schema.fields.map((field) => field.name),
-      columns,
-    },
-  ];
+  return {
+    name,
+    rows: table.numRows,
+    names: table.schema.fields.map((field) => field.name),
+    columns,
+  };
 }
 
 /** Little-endian words in two's complement, of so many decimal digits behind the point. */

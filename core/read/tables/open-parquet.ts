@@ -8,7 +8,7 @@ import type { OpenedTable } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws ReadFailure, and whatever the library throws for a damaged file */
-export async function parquetTables(bytes: Uint8Array, file: string, room: Room): Promise<OpenedTable[]> {
+export async function parquetTable(bytes: Uint8Array, file: string, name: string, room: Room): Promise<OpenedTable> {
   const { parquetMetadata, parquetRead } = await import('hyparquet');
   const { compressors } = await import('hyparquet-compressors');
   const whole = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
@@ -31,14 +31,12 @@ export async function parquetTables(bytes: Uint8Array, file: string, room: Room)
         });
     },
   });
-  return [
-    {
-      name: file.replace(/^.*\//, '').replace(/\.[^.]+$/, ''),
-      rows,
-      names: fields.map(({ element }) => element.name),
-      columns: columns.map((column) => column.finish()),
-    },
-  ];
+  return {
+    name,
+    rows,
+    names: fields.map(({ element }) => element.name),
+    columns: columns.map((column) => column.finish()),
+  };
 }
 
 const MOST_ROWS = 50_000_000;

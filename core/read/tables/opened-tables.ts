@@ -19,15 +19,16 @@ export function openTables(bytes: Uint8Array, file: string): Promise<void> {
 }
 
 async function tablesIn(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
+  const name = file.replace(/^.*\//, '').replace(/\.[^.]+$/, '');
   const front = String.fromCharCode(...bytes.subarray(0, 6));
   // What reads each comes with the first file of its kind.
   if (front.startsWith('PAR1')) {
-    const { parquetTables } = await import('./open-parquet.ts');
-    return parquetTables(bytes, file, Room.for(bytes));
+    const { parquetTable } = await import('./open-parquet.ts');
+    return [await parquetTable(bytes, file, name, Room.for(bytes))];
   }
   if (front === 'ARROW1') {
-    const { arrowTables } = await import('./open-arrow.ts');
-    return arrowTables(bytes, file);
+    const { arrowTable } = await import('./open-arrow.ts');
+    return [await arrowTable(bytes, name)];
   }
   const { sqliteTables } = await import('./open-sqlite.ts');
   return sqliteTables(bytes, file);
