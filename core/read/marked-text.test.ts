@@ -114,6 +114,12 @@ describe('INI', () => {
     ]);
   });
 
+  test('names that objects have of their own are names like any', () => {
+    const { rows, names } = read('[Hask]\nconstructor=Orrin\ntoString=yes\n__proto__=x\n', 'quays.ini');
+    expect(names).toEqual(['section', 'constructor', 'toString', '__proto__']);
+    expect(rows).toEqual([['Hask', 'Orrin', 'yes', 'x']]);
+  });
+
   test('a log with brackets is none', () => {
     const text = Array.from({ length: 20 }, (_, k) => `[2031-06-02 07:${10 + k}] gate=3 foot=${k}`).join('\n');
     expect(read(text, 'gate.log').kind).not.toBe('read-nested');

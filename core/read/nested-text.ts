@@ -95,20 +95,22 @@ export function looksLikeIni(head: string): boolean {
 
 /** One record for each section, its name in the field `section`; values are texts. */
 export function readIni(text: string): Json {
-  const records: Record<string, Json>[] = [];
+  // Maps, since any word may be a name: objects have some of their own.
+  const records: Map<string, Json>[] = [];
   for (const line of text.split(/\r?\n/)) {
     if (line.trim() === '' || /^\s*[;#]/.test(line)) continue;
     const section = SECTION.exec(line)?.[1];
     if (section !== undefined) {
-      records.push({ section });
+      records.push(new Map([['section', section]]));
       continue;
     }
-    if (records.length === 0) records.push({});
+    if (records.length === 0) records.push(new Map());
     const [, name = line.trim(), value = ''] = SETTING.exec(line) ?? [];
+    const record = records.at(-1)!;
     const text = value.replace(/^"(.*)"$/, '$1');
-    const before = records.at(-1)![name];
+    const before = record.get(name);
     // A name that stands again makes a list.
-    records.at(-1)![name] = before === undefined ? text : [...(Array.isArray(before) ? before : [before]), text];
+    record.set(name, before === undefined ? text : [...(Array.isArray(before) ? before : [before]), text]);
   }
-  return records;
+  return records.map((record) => Object.fromEntries(record));
 }
