@@ -284,7 +284,13 @@ test.describe('WCAG 2.2 AA by axe', () => {
       await page.getByRole('button', { name: 'Glance', exact: true }).click();
       await page.getByRole('complementary').waitFor();
       await expectAccessible(page, 'bench');
-      for (const name of ['Weighbridge print-out', 'Crossings, printed', 'Gate log', 'Sailing records', 'Booking export']) {
+      for (const name of [
+        'Weighbridge print-out',
+        'Crossings, printed',
+        'Gate log',
+        'Sailing records',
+        'Booking export',
+      ]) {
         await page.goto('/');
         await page.getByRole('button', { name }).click();
         await page.getByText(/after step \d+ ·/).waitFor();
