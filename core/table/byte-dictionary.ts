@@ -86,6 +86,11 @@ export class ByteDictionary {
     this.slots = slots;
   }
 
+  /** The different runs as they came, one behind the other; starts[code + 1] is where one ends. */
+  get runs(): { bytes: Uint8Array; starts: Int32Array } {
+    return { bytes: this.arena.subarray(0, this.starts[this.count]), starts: this.starts };
+  }
+
   texts(encoding: string): string[] {
     const { starts, count } = this;
     const all = this.arena.subarray(0, starts[count]);

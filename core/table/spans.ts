@@ -62,6 +62,17 @@ export class Spans {
     }
   }
 
+  /** Calls with where the bytes of a cell stand. @returns what the call gives, or undefined for a blank cell */
+  at<T>(row: number, visit: (bytes: Uint8Array, from: number, to: number) => T): T | undefined {
+    const start = this.starts[row]!;
+    if (start < 0) return undefined;
+    const length = this.lengths[row] === LONG ? this.longs.get(start)! : this.lengths[row]!;
+    const base = this.bytes.length;
+    return start < base
+      ? visit(this.bytes, start, start + length)
+      : visit(this.extra, start - base, start - base + length);
+  }
+
   text(row: number): string | null {
     const start = this.starts[row]!;
     if (start < 0) return null;

@@ -1,4 +1,4 @@
-import { type Column, columnLength } from './column.ts';
+import { type Column, columnLength, countUnreadable } from './column.ts';
 
 /**
  * What a column is to its table. position: named only by where it stands (A, B, C), a header may still name it.
@@ -17,6 +17,11 @@ export interface Field {
 export interface Table {
   rows: number;
   fields: readonly Field[];
+}
+
+/** Cells of all columns that could not be read. */
+export function unreadableCells({ fields }: Table): number {
+  return fields.reduce((sum, { column }) => sum + countUnreadable(column), 0);
 }
 
 export function makeTable(columns: Record<string, Column>): Table {

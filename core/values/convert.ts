@@ -270,6 +270,12 @@ function readings(dictionary: readonly string[], form: TypeForm): Reading[] {
   return dictionary.map((text) => readText(text, form));
 }
 
+/** A column of one kind, for where nothing else may stand in it: cells that could not be read are blank. */
+export function readableColumn(column: Column): Column {
+  if (column.type === 'text') return column;
+  return column.type === 'received' ? toText(column) : { type: column.type, values: column.values };
+}
+
 /** Any column as text, as it reads. */
 export function toText(column: Column): TextColumn {
   if (column.type === 'text') return column;

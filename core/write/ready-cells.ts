@@ -44,23 +44,23 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
 }
 
 /**
- * Writes the cells of a column: whole numbers without a text for each, each different text made ready once.
- * @param forms of a format in which whole numbers are their digits
+ * Writes the cells of a column: amounts without a text for each, each different text made ready once.
+ * @param forms of a format in which numbers are their digits, with a decimal point
  */
 export function cellWriter(column: Column, forms: CellForms, out: TextBytes): (row: number) => void {
   const ready = readyCells(column, forms);
   if ((column.type !== 'number' && column.type !== 'whole') || !out.isPlain) return (row) => out.add(ready(row));
   const { values } = column;
   return (row) => {
-    const value = values[row]!;
-    if (value >= 0 && value <= MOST_DIGITS && value === Math.floor(value) && !Object.is(value, -0)) out.digits(value);
-    else out.add(ready(row));
+    if (!out.amount(values[row]!)) out.add(ready(row));
   };
 }
 
 /** Whole numbers up to this are written digit by digit. */
 const MOST_DIGITS = 999_999_999;
 const ZERO = 48;
+const MINUS = 45;
+const POINT = 46;
 
 /** Bytes that are made before they are put with the others. */
 const PIECE = 1 << 20;
@@ -110,8 +110,39 @@ export class TextBytes {
     this.length = at;
   }
 
+  /**
+   * A number that is whole or has at most two decimals, as most amounts do.
+   * @returns false for any other, of which nothing is added
+   */
+  amount(value: number): boolean {
+    const size = Math.abs(value);
+    // No minus before a zero; NaN is neither.
+    if (!(size <= MOST_DIGITS) || Object.is(value, -0)) return false;
+    if (size === Math.floor(size)) {
+      if (value < 0) this.byte(MINUS);
+      this.digits(size);
+      return true;
+    }
+    const hundredths = Math.round(size * 100);
+    // A decimal of so few digits is the shortest that reads back as its number.
+    if (hundredths > MOST_DIGITS || hundredths / 100 !== size) return false;
+    if (value < 0) this.byte(MINUS);
+    const whole = Math.floor(hundredths / 100);
+    this.digits(whole);
+    this.byte(POINT);
+    const rest = hundredths - whole * 100;
+    this.byte(ZERO + Math.floor(rest / 10));
+    if (rest % 10 > 0) this.byte(ZERO + (rest % 10));
+    return true;
+  }
+
+  private byte(value: number): void {
+    this.make(1);
+    this.bytes[this.length++] = value;
+  }
+
   /** A whole number of at most nine digits. */
-  digits(value: number): void {
+  private digits(value: number): void {
     this.make(9);
     let size = 1;
     for (let most = 10; value >= most; most *= 10) size++;
@@ -130,11 +161,17 @@ export class TextBytes {
   }
 
   /** The first so many bytes as they are. */
-  put(from: Uint8Array, count: number): void {
-    this.make(count);
-    const { bytes, length } = this;
-    for (let k = 0; k < count; k++) bytes[length + k] = from[k]!;
-    this.length = length + count;
+  put(given: Uint8Array, count: number): void {
+    this.putRun(given, 0, count);
+  }
+
+  /** Bytes as they are. */
+  putRun(given: Uint8Array, from: number, to: number): void {
+    this.make(to - from);
+    const { bytes } = this;
+    let at = this.length;
+    for (let k = from; k < to; k++) bytes[at++] = given[k]!;
+    this.length = at;
   }
 
   /** Room for so many bytes. */

@@ -1,5 +1,6 @@
 import { type DelimitedSpec, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
 import { decoderOf } from '../table/decoder.ts';
+import { spansOf } from '../table/spans.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, countedText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
@@ -34,22 +35,70 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
   const chosen = { ...STANDARD, ...choices };
   const end = chosen.lineEnd === 'crlf' ? '\r\n' : '\n';
   const quote = quoter(chosen);
-  const columns = table.fields.map((field) => delimitedCells(field.column, table.rows, chosen, quote));
   const named = (name: string) => quote(chosen.guard ? guarded(name) : name);
   const out = new TextBytes(encoderOf(chosen.encoding, table));
   if (chosen.bom && chosen.encoding.startsWith('utf')) out.add('\ufeff');
   out.add(`${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`);
+  const columns = table.fields.map(({ column }) => {
+    if (table.fields.length > 1) return columnWriter(column, table.rows, chosen, quote, out);
+    const cell = delimitedCells(column, table.rows, chosen, quote);
+    // A row of one blank cell would read back as no row at all.
+    return (row: number) => out.add(cell(row) || '""');
+  });
   for (let r = 0; r < table.rows; r++) {
     for (let c = 0; c < columns.length; c++) {
       if (c > 0) out.add(chosen.delimiter);
-      const cell = columns[c]!(r);
-      // A row of one blank cell would read back as no row at all.
-      out.add(columns.length === 1 && cell === '' ? '""' : cell);
+      columns[c]!(r);
     }
     out.add(end);
   }
   return out.all();
 }
+
+/** Writes the cells of a column: amounts, and cells that are still bytes of their source, without a text for each. */
+function columnWriter(
+  column: Table['fields'][number]['column'],
+  rows: number,
+  chosen: DelimitedChoices,
+  quote: (text: string) => string,
+  out: TextBytes,
+): (row: number) => void {
+  const spans = column.type === 'text' && out.isPlain && chosen.quoting === 'needed' ? spansOf(column) : undefined;
+  const cells = spans === undefined ? delimitedCells(column, rows, chosen, quote) : undefined;
+  if (cells !== undefined) {
+    const isNumbers = (column.type === 'number' || column.type === 'whole') && out.isPlain;
+    // No plain number is like a formula, so none is guarded.
+    if (!isNumbers || chosen.decimal !== '.' || quote(OF_NUMBERS) !== OF_NUMBERS) return (row) => out.add(cells(row));
+    const { values } = column;
+    return (row) => {
+      if (!out.amount(values[row]!)) out.add(cells(row));
+    };
+  }
+  const stops = stopsOf(chosen);
+  const starts = chosen.guard ? STARTS_FORMULA : undefined;
+  const putPlain = (bytes: Uint8Array, from: number, to: number) => {
+    if (starts?.[bytes[from]!] === 1) return false;
+    for (let k = from; k < to; k++) if (stops[bytes[k]!] === 1) return false;
+    out.putRun(bytes, from, to);
+    return true;
+  };
+  return (row) => {
+    if (spans!.at(row, putPlain) !== false) return;
+    const text = spans!.text(row)!;
+    out.add(quote(chosen.guard ? guarded(text) : text));
+  };
+}
+
+/** 1 for each byte that a cell must be looked at as text for: what may want quotes, and what is not of ASCII. */
+function stopsOf({ delimiter }: DelimitedChoices): Uint8Array {
+  const stops = new Uint8Array(256).fill(1, 0x80);
+  for (const sign of `${delimiter}"\r\n`) stops[sign.charCodeAt(0) & 0xff] = 1;
+  return stops;
+}
+
+/** 1 for each byte with which a formula may begin. */
+const STARTS_FORMULA = new Uint8Array(256);
+for (const sign of '=@\t\r+-') STARTS_FORMULA[sign.charCodeAt(0)] = 1;
 
 function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => string {
   return (text) =>

@@ -263,6 +263,16 @@ function columnOrder(input: Table, names: readonly number[], across: Groups, ord
   });
 }
 
+/** For each group of new columns, in their order, the first row that names it. */
+export function namingRows(input: Table, params: Pick<Params, 'names' | 'order'>): number[] {
+  const names = params.names.map((name) => needColumn(input, name));
+  const across = groupRows(
+    names.map((k) => input.fields[k]!.column),
+    input.rows,
+  );
+  return columnOrder(input, names, across, params.order).map((group) => across.first[group]!);
+}
+
 function newName(
   input: Table,
   names: readonly number[],

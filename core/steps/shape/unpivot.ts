@@ -182,7 +182,7 @@ function valuePhrases(params: Params): Phrase[] {
   return [', values into ', blank('value', params.value, { as: 'text', label: 'Name of the value column' })];
 }
 
-interface Plan {
+export interface Plan {
   /** Names of the columns that take parts of names. */
   names: string[];
   /** Names of the value columns. */
@@ -193,7 +193,7 @@ interface Plan {
   notices: Notice[];
 }
 
-function planNames(input: Table, going: readonly number[], params: Params): Plan {
+export function planNames(input: Table, going: readonly number[], params: Params): Plan {
   const eachAt = params.parts.findIndex((part) => part.as === 'each');
   const names = params.parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
   const values = new Dictionary();
