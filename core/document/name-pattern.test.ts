@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { fitsPattern, guessPattern } from './name-pattern.ts';
+import { fitsPattern, guessPattern, orderOfNames } from './name-pattern.ts';
 
 test.each([
   ['quay-returns-q2.xlsx', 'quay-returns-q*.xlsx', 'quay-returns-q3.xlsx'],
@@ -22,6 +22,18 @@ test.each([
   ['ab*ba', 'aba', false],
 ])('%s and %s: %s', (pattern, name, fits) => {
   expect(fitsPattern(pattern)(name)).toBe(fits);
+});
+
+test.each([
+  [['returns-2031-06.xlsx', 'returns-2031-07.xlsx', 'returns-2032-01.xlsx']],
+  [['returns 12-2031.xlsx', 'returns 01-2032.xlsx', 'returns 2-2032.xlsx']],
+  [['Arrivals May 2031.csv', 'arrivals june 2031.csv', 'Arrivals Sept 2031.csv', 'Arrivals January 2032.csv']],
+  [['30.06.2031.csv', '01.07.2031.csv', '1.1.2032.csv']],
+  [['q4-2031.csv', 'q1-2032.csv']],
+  [['20310630.log', '20310701.log']],
+  [['week 9.csv', 'week 10.csv']],
+])('%s: in the order in which they came', (names) => {
+  expect(names.toReversed().sort(orderOfNames)).toEqual(names);
 });
 
 /** Beside ECMAScript's regular expressions. */

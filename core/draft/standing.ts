@@ -5,8 +5,7 @@ import type { Detector, Finding, Hand, Proposal } from '../findings/finding.ts';
 import { sightOf } from '../glance/sight.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
-import { countUnreadable } from '../table/column.ts';
-import { isPlaceName, isPositioned, type Table } from '../table/table.ts';
+import { isPlaceName, isPositioned, type Table, unreadableCells } from '../table/table.ts';
 import { sampleOf } from './sample.ts';
 
 /** A thing seen in a table, with the steps that deal with it. */
@@ -86,6 +85,5 @@ function bestOf(detector: Detector, hand: Hand): Finding | undefined {
 function runs(table: Table, steps: readonly Proposal[]): boolean {
   const after = tableAfter(table, steps);
   if (after === undefined) return false;
-  const unreadable = (of: Table) => of.fields.reduce((sum, field) => sum + countUnreadable(field.column), 0);
-  return unreadable(after) <= unreadable(table);
+  return unreadableCells(after) <= unreadableCells(table);
 }

@@ -43,6 +43,8 @@ export interface EngineEnd {
 }
 
 interface Call extends Work {
+  /** The share that is done, where it is told. */
+  done?: number;
   reject(error: Error): void;
 }
 
@@ -98,13 +100,16 @@ export class EngineClient {
     const [oldest] = this.calls;
     if (oldest === undefined) return undefined;
     const { step } = this;
-    return step === undefined ? oldest : { ...oldest, what: `at step ${step.index + 1} of ${step.table}` };
+    if (step !== undefined) return { ...oldest, what: `at step ${step.index + 1} of ${step.table}` };
+    const { since, what, done } = oldest;
+    return { since, what: done === undefined ? what : `${what}, ${Math.floor(done * 100)}% done` };
   }
 
   /** Hands the bytes over; the caller's copy is gone afterwards. */
   async setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
-    const put = this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]));
-    const view = await this.tracked(`reading ${name}`, put);
+    const view = await this.tracked(`reading ${name}`, (tell) =>
+      this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]), proxy(tell)),
+    );
     this.held.set(id, view.sha256);
     return view;
   }
@@ -284,13 +289,22 @@ export class EngineClient {
     if (this.shared !== undefined) Atomics.store(this.shared, Shared.waiting, this.calls.size);
   }
 
-  /** Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError. */
-  private tracked<T>(what: string, answer: Promise<T>): Promise<T> {
+  /**
+   * Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError.
+   * @param asked an answer to come, or what asks and is given something to tell the share that is done
+   */
+  private tracked<T>(what: string, asked: Promise<T> | ((tell: (done: number) => void) => Promise<T>)): Promise<T> {
     return new Promise<T>((resolve, reject) => {
       if (this.ended !== undefined) reject(new EngineError('overtaken', this.ended));
       const call: Call = { since: performance.now(), what, reject };
       this.calls.add(call);
       this.tellWaiting();
+      const answer =
+        typeof asked === 'function'
+          ? asked((done) => {
+              call.done = done;
+            })
+          : asked;
       answer
         .then(resolve, (error) => reject(EngineError.of(error)))
         .finally(() => {

@@ -22,6 +22,7 @@ import {
   stretchOf,
   type Table,
   textView,
+  unreadableCells,
 } from '../../core/index.ts';
 import type {
   CellKind,
@@ -48,7 +49,7 @@ export function methodView(run: MethodRun, milliseconds: number): MethodView {
     steps: run.steps.map(stepView),
     stop: run.stop,
     fates: last === undefined ? [] : rowFates(run, run.steps.length - 1).counts(),
-    unreadable: last === undefined ? 0 : last.table.fields.reduce((n, field) => n + countUnreadable(field.column), 0),
+    unreadable: last === undefined ? 0 : unreadableCells(last.table),
     milliseconds,
   };
 }

@@ -81,7 +81,15 @@ async function filesOf(entry: FileSystemEntry): Promise<File[]> {
 }
 
 /** Several files as one: an archive of them, named by what their names share. */
-async function asOneFile(files: readonly File[]): Promise<File | undefined> {
+function asOneFile(files: readonly File[]): Promise<File | undefined> {
+  return filesAsOne(files, 'files');
+}
+
+/**
+ * Several files as one.
+ * @param otherwise what the archive is called where their names share nothing
+ */
+export async function filesAsOne(files: readonly File[], otherwise: string): Promise<File | undefined> {
   if (files.length <= 1) return files[0];
   const contents = await Promise.all(files.map(async (file) => ({ name: file.name, bytes: await bytesOf(file) })));
   const [first = '', ...rest] = files.map((file) => file.name.replace(/\.[^.]*$/, ''));
@@ -89,5 +97,5 @@ async function asOneFile(files: readonly File[]): Promise<File | undefined> {
   for (const name of rest) while (!name.startsWith(first.slice(0, shared))) shared--;
   const base = first.slice(0, shared).replace(/[^\p{L}\p{N}]+$/u, '');
   const { bundleFiles } = await import('./bundle-files.ts');
-  return new File([bundleFiles(contents)], `${base === '' ? 'files' : base} (${files.length} files).zip`);
+  return new File([bundleFiles(contents)], `${base === '' ? otherwise : base} (${files.length} files).zip`);
 }

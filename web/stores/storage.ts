@@ -5,6 +5,7 @@ import type { Job, JobSource } from '../../core/index.ts';
 const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
 const runs = localforage.createInstance({ name: 'rimefield', storeName: 'runs', driver: localforage.INDEXEDDB });
 const history = localforage.createInstance({ name: 'rimefield', storeName: 'history', driver: localforage.INDEXEDDB });
+const places = localforage.createInstance({ name: 'rimefield', storeName: 'places', driver: localforage.INDEXEDDB });
 const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources', driver: localforage.INDEXEDDB });
 
 /** How the last run of a job went. */
@@ -218,11 +219,34 @@ async function bytesOf(data: Stored): Promise<Uint8Array<ArrayBuffer>> {
   return data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : (data as Uint8Array<ArrayBuffer>);
 }
 
+/** Where a source finds its next report: in a folder by its name, in a file that is written anew, or in all files of a folder. */
+export type KeptPlace =
+  | { as: 'folder' | 'all of a folder'; handle: FileSystemDirectoryHandle }
+  | { as: 'file'; handle: FileSystemFileHandle };
+
+/** What the sources of a job keep in sight, by source. */
+export async function loadPlaces(jobId: string): Promise<Record<string, KeptPlace>> {
+  const found: Record<string, KeptPlace> = {};
+  await places.iterate<KeptPlace, void>((place, key) => {
+    if (key.startsWith(`${jobId}/`)) found[key.slice(jobId.length + 1)] = place;
+  });
+  return found;
+}
+
+export async function savePlace(jobId: string, source: string, place: KeptPlace): Promise<void> {
+  await places.setItem(`${jobId}/${source}`, place);
+}
+
+export async function removePlace(jobId: string, source: string): Promise<void> {
+  await places.removeItem(`${jobId}/${source}`);
+}
+
 export async function removeJob(job: Job): Promise<void> {
   await filesSettled(job.id);
   for (const key of atHand.keys()) if (key.startsWith(`${job.id}/`)) atHand.delete(key);
   await jobs.removeItem(job.id);
   await runs.removeItem(job.id);
   await history.removeItem(job.id);
-  for (const key of await bytes.keys()) if (key.startsWith(`${job.id}/`)) await bytes.removeItem(key);
+  for (const store of [bytes, places])
+    for (const key of await store.keys()) if (key.startsWith(`${job.id}/`)) await store.removeItem(key);
 }

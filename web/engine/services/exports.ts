@@ -1,4 +1,5 @@
 import {
+  type DialectName,
   type ExportSpec,
   type Finished,
   fullTables,
@@ -6,6 +7,10 @@ import {
   guardedText,
   htmlTable,
   type Job,
+  type MethodSql,
+  methodSql,
+  type RawFormat,
+  rawFile,
   releaseAll,
   released,
   releaseTable,
@@ -55,6 +60,18 @@ export class Exports {
     const { table, name } = released(job, this.finished(job, tableId, lastRows));
     const text = new TextDecoder().decode(writeDelimited(table, { delimiter: '\t', guard: true }));
     return table.rows * table.fields.length > MOST_AS_PAGE ? { text } : { text, page: htmlTable(table, name, guarded) };
+  }
+
+  /** The method of a table as SQL. @throws SqlRefused */
+  sql(job: Job, tableId: string, dialect: DialectName): MethodSql {
+    const run = this.state.runner.runTable(fullTables(job), tableId, QUIET);
+    return methodSql(job, tableId, run, { dialect, file: (raw) => `${raw.name}.parquet` });
+  }
+
+  /** The table that a script begins with, as a file. */
+  raw(job: Job, tableId: string, step: number, as: RawFormat): Promise<Uint8Array<ArrayBuffer>> {
+    const { steps } = this.state.runner.runTable(fullTables(job), tableId, QUIET);
+    return rawFile(tableOfJob(job, tableId).name, steps[step]!.table, as);
   }
 
   private finished(job: Job, tableId: string, lastRows: LastRows): Finished {

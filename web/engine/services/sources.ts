@@ -14,14 +14,29 @@ import {
 import type { SourceView } from '../protocol.ts';
 import type { EngineState } from '../state.ts';
 
+const PROGRESS_EVERY_MS = 200;
+
 /** The files that a job reads. */
 export class Sources {
   constructor(private readonly state: EngineState) {}
 
-  /** @throws ReadFailure when the bytes are nothing that can be read */
-  async put(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+  /**
+   * @param onProgress told the share that is read of a file that takes a while
+   * @throws ReadFailure when the bytes are nothing that can be read
+   */
+  async put(
+    id: string,
+    name: string,
+    bytes: Uint8Array<ArrayBuffer>,
+    onProgress: (done: number) => void = () => undefined,
+  ): Promise<SourceView> {
     const format = sniff(bytes, name);
-    const opened = openSource(bytes, name);
+    let told = performance.now();
+    const opened = openSource(bytes, name, (done) => {
+      if (performance.now() - told < PROGRESS_EVERY_MS) return;
+      told = performance.now();
+      onProgress(done);
+    });
     const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
     await opened;
     this.state.runner.setSource(id, { name, bytes });

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import {
+  counted,
   fixedJob,
   grouped,
   type Job,
@@ -74,6 +75,13 @@ export function NextReportDialog({ job }: { job: Job }) {
     }
     close();
   };
+  const readSighted = async (name: string) => {
+    try {
+      ask({ ...asked, file: await asked.sighted!.find((one) => one.name === name)!.read() });
+    } catch (error) {
+      tellError(error);
+    }
+  };
   const tone = { told: styles.quiet, look: styles.look, stop: styles.stopping };
   return (
     <Sheet
@@ -104,14 +112,26 @@ export function NextReportDialog({ job }: { job: Job }) {
         </>
       }
     >
-      {job.sources.length > 1 && (
-        <Picker
-          label="Source"
-          value={asked.source}
-          choices={Object.fromEntries(job.sources.map((one) => [one.id, `as the source ${one.name}`]))}
-          onChange={(id) => ask({ ...asked, source: id })}
-        />
-      )}
+      <div className={styles.choice}>
+        {asked.sighted !== undefined && asked.sighted.length > 1 && (
+          <Picker
+            label="File"
+            value={asked.file.name}
+            choices={Object.fromEntries(
+              asked.sighted.map(({ name, note }) => [name, note === undefined ? name : `${name} (${note})`]),
+            )}
+            onChange={(name) => void readSighted(name)}
+          />
+        )}
+        {job.sources.length > 1 && (
+          <Picker
+            label="Source"
+            value={asked.source}
+            choices={Object.fromEntries(job.sources.map((one) => [one.id, `as the source ${one.name}`]))}
+            onChange={(id) => ask({ ...asked, source: id })}
+          />
+        )}
+      </div>
       {trouble !== '' ? (
         <p className={styles.stopping} role="alert">
           {trouble}
@@ -166,7 +186,7 @@ function Drafted({ draft, job }: { draft: NextDraftView; job: Job }) {
   return (
     <section aria-label="The draft of the new report">
       <h3>
-        Or drafted anew: {grouped(draft.rows)} rows × {draft.columns.length} columns
+        Or drafted anew: {counted(draft.rows, 'row')} × {counted(draft.columns.length, 'column')}
         {of > 0 && `, ${grouped(agree)} of ${grouped(of)} totals agree`}
       </h3>
       <ul className={styles.differences} aria-label="Steps that differ">

@@ -2,10 +2,10 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { EXPORT_FORMATS, fitsPattern, type Job } from '../../../core/index.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
-import { Picker, TextBox } from '../../parts/sentence/fields.tsx';
 import { letRest, letStand, patternOf, useFolder, useFolderStore } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import styles from './combine/combine.module.css';
+import { SourceNames, withPattern } from './SourceNames.tsx';
 
 /** Which files a source waits for, and whether the server runs the job by itself when one arrives. */
 export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) {
@@ -23,10 +23,7 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
     try {
       await what();
       if (pattern !== patternOf(source))
-        edit('say which files a source waits for', (before) => ({
-          ...before,
-          sources: before.sources.map((one) => (one.id === source.id ? { ...one, pattern } : one)),
-        }));
+        edit('say which files a source waits for', (before) => withPattern(before, source.id, pattern));
       await useFolderStore.getState().refresh();
       onClose();
     } catch (error) {
@@ -59,23 +56,13 @@ export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) 
         </>
       }
     >
-      <div className={styles.choice}>
-        {job.sources.length > 1 && (
-          <Picker
-            label="Source"
-            value={source.id}
-            choices={Object.fromEntries(job.sources.map((one) => [one.id, `for the source ${one.name}`]))}
-            onChange={setChosen}
-          />
-        )}
-        <TextBox
-          key={source.id}
-          label="Names of its files"
-          value={pattern}
-          hint="* stands for any characters, ? for one"
-          onChange={(text) => setTyped({ ...typed, [source.id]: text })}
-        />
-      </div>
+      <SourceNames
+        job={job}
+        source={source}
+        pattern={pattern}
+        onSource={setChosen}
+        onPattern={(text) => setTyped({ ...typed, [source.id]: text })}
+      />
       {view === undefined ? (
         <p className={styles.look}>This application is served without a drop folder, so no file can arrive.</p>
       ) : (
