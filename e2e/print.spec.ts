@@ -2,6 +2,7 @@
 import { gzipSync } from 'node:zlib';
 import { expect, type Page } from '@playwright/test';
 import { parquetWriteBuffer } from 'hyparquet-writer';
+import { pdfBytes } from '../demo/pdf-bytes.ts';
 import { dropBytes, dropFile, report, step, test, tidy } from './bench.ts';
 
 const ROWS = Array.from({ length: 70 }, (_, r) => [
@@ -91,6 +92,18 @@ test.describe('printed pages', () => {
     await dropBytes(page, bytes, 'scan.pdf');
     await expect(page.getByText(/scan\.pdf holds no text: its page is a picture/)).toBeVisible();
   });
+});
+
+test('of a long print-out the share that is read is told, and reading it can be stopped', async ({ page }) => {
+  test.setTimeout(120_000);
+  const pages = Array.from({ length: 2500 }, (_, p) =>
+    Array.from({ length: 50 }, (_, r) => ({ text: `S${p * 50 + r}   Hask   ${r}`, x: 60, y: 60 + r * 14, size: 9 })),
+  );
+  await page.goto('/');
+  await dropBytes(page, pdfBytes(pages), 'sailings.pdf');
+  await expect(page.getByText(/^Still reading sailings\.pdf, \d+% done, \d+ s$/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText(/^Stopped: Rimefield was reading sailings\.pdf, \d+% done\.$/).first()).toBeVisible();
 });
 
 test('a Parquet file keeps its names and types', async ({ page }) => {

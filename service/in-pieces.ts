@@ -12,7 +12,7 @@ import {
   type Table,
   writeDelimited,
 } from '../core/index.ts';
-import { ParquetPieces } from '../core/write/write-parquet.ts';
+import { ParquetPieces } from '../core/write/parquet/write-parquet.ts';
 import { type Io, Trouble } from './command-files.ts';
 
 /** Bytes of a piece. */
@@ -48,7 +48,7 @@ export function runInPieces(
   told: (text: string) => void,
   piece = PIECE,
 ): PiecesCounts {
-  const run = new InPieces(job, table, source, basename(path));
+  const run = new InPieces(job, table, source, basename(path), (byte) => linesBefore(path, byte));
   const { size } = statSync(path);
   const counts: PiecesCounts = { received: 0, rows: 0, aside: {}, unreadable: 0, pieces: 0 };
   const aside = out === '-' ? '' : `${out}.${process.pid}.part`;
@@ -96,6 +96,24 @@ export function runInPieces(
     told('');
   }
   return counts;
+}
+
+/** Line feeds before a byte of a file. */
+function linesBefore(path: string, byte: number): number {
+  const file = openSync(path, 'r');
+  const bytes = Buffer.alloc(1 << 20);
+  let lines = 0;
+  try {
+    for (let at = 0; at < byte; ) {
+      const read = readSync(file, bytes, 0, Math.min(bytes.length, byte - at), at);
+      if (read === 0) break;
+      for (let k = bytes.indexOf(10); k >= 0 && k < read; k = bytes.indexOf(10, k + 1)) lines++;
+      at += read;
+    }
+  } finally {
+    closeSync(file);
+  }
+  return lines;
 }
 
 function outputOf(spec: ExportSpec, aside: string, io: Io): Output {

@@ -8,8 +8,7 @@ import { readDelimited } from '../read/read-delimited.ts';
 import { tokenizeDelimited } from '../read/tokenize-delimited.ts';
 import { Runner } from '../run/run.ts';
 import { cellsOfReport } from '../run/trace.ts';
-import { countUnreadable } from '../table/column.ts';
-import type { Table } from '../table/table.ts';
+import { type Table, unreadableCells } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 
 /** Why a method cannot run piece by piece, or stopped. */
@@ -29,6 +28,8 @@ const ROW_BY_ROW = new Set([
 const OF_PLACE = new Set(['above-first', 'below-last', 'right-above', 'between-rows', 'place', 'adds-up', 'same']);
 
 const quiet = { progress: () => undefined };
+/** No byte. */
+const NONE = 256;
 
 /** What a piece gave. */
 export interface PieceMade {
@@ -48,14 +49,19 @@ export class InPieces {
   private front = new Uint8Array();
   private frontRows = 0;
   private columns: string | undefined;
-  private line = 0;
+  /** Bytes of the pieces so far. */
+  private at = 0;
 
-  /** @throws PiecesFailure that names the step which needs the whole table */
+  /**
+   * @param lineAt says the line in which a byte of the file stands, both counted from 0; asked only to tell where it failed
+   * @throws PiecesFailure that names the step which needs the whole table
+   */
   constructor(
     private readonly job: Job,
     private readonly table: JobTable,
     private readonly source: string,
     private readonly file: string,
+    private readonly lineAt: (byte: number) => number,
   ) {
     this.steps = table.steps.filter((step) => step.muted !== true);
     const [reading, ...others] = this.steps;
@@ -82,6 +88,10 @@ export class InPieces {
     const [reading] = this.steps;
     if (reading!.kind === 'read-fixed-width') return bytes.lastIndexOf(LINE) + 1;
     const form = readDelimited.params.parse(reading!.params);
+    // Where nothing is quoted a row is a line.
+    const quote = form.quote?.charCodeAt(0) ?? NONE;
+    const end = bytes.lastIndexOf(LINE) + 1;
+    if (end > 0 && form.brackets === null && (quote === NONE || (quote < 0x80 && !bytes.includes(quote)))) return end;
     const { lines, rows } = tokenizeDelimited(this.file, bytes, this.encoding ?? 'utf-8', form, quiet);
     // The last row may go on in what follows.
     return rows < 2 ? 0 : offsetOfLine(bytes, lines[rows - 1]!);
@@ -91,10 +101,10 @@ export class InPieces {
   next(bytes: Uint8Array): PieceMade {
     const isFirst = this.columns === undefined;
     if (isFirst && this.encoding === null) this.encoding = encodingOf(bytes, this.file);
-    const place = `in the piece from line ${grouped(this.line + 1)} on`;
+    const place = () => `in the piece from line ${grouped(this.lineAt(this.at) + 1)} on`;
     if (/^utf-?8$/i.test(this.encoding!) && firstInvalidUtf8(bytes) >= 0)
       throw new PiecesFailure(
-        `${this.file} is not all ${this.encoding} (${place}). State its encoding in the reading, as windows-1252, say.`,
+        `${this.file} is not all ${this.encoding} (${place()}). State its encoding in the reading, as windows-1252, say.`,
       );
     const whole = isFirst ? bytes : joined(this.front, bytes);
     const [reading, ...others] = this.steps;
@@ -106,7 +116,7 @@ export class InPieces {
       tables: this.job.tables.map((one) => (one.id === table.id ? table : one)),
     });
     const run = this.runner.runTable(tables, table.id, quiet);
-    if (run.stop !== undefined) throw new PiecesFailure(`${this.file}: ${run.stop.message} (${place})`);
+    if (run.stop !== undefined) throw new PiecesFailure(`${this.file}: ${run.stop.message} (${place()})`);
     const last = run.steps.at(-1)!;
     const columns = last.table.fields.map((field) => `${field.name} (${field.column.type})`).join(', ');
     if (isFirst) {
@@ -114,7 +124,7 @@ export class InPieces {
       this.front = this.frontOf(run, whole);
     } else if (columns !== this.columns)
       throw new PiecesFailure(
-        `${this.file} gives other columns ${place}: ${columns}; before it was ${this.columns}. Set the types of all columns, and check the lines there.`,
+        `${this.file} gives other columns ${place()}: ${columns}; before it was ${this.columns}. Set the types of all columns, and check the lines there.`,
       );
     // The front comes again with every piece, and counts once.
     const again = isFirst ? 0 : this.frontRows;
@@ -126,10 +136,9 @@ export class InPieces {
       }
     });
     const received = run.steps[0]!.table.rows - again;
-    this.line += linesOf(bytes);
+    this.at += bytes.length;
     this.runner.forget();
-    const unreadable = last.table.fields.reduce((sum, { column }) => sum + countUnreadable(column), 0);
-    return { table: last.table, received, aside, unreadable };
+    return { table: last.table, received, aside, unreadable: unreadableCells(last.table) };
   }
 
   /** The bytes above the first row of data, where a header is made of them. */
@@ -182,15 +191,24 @@ function encodingOf(bytes: Uint8Array, file: string): string {
 /** Where a line begins, counted from 0. */
 function offsetOfLine(bytes: Uint8Array, line: number): number {
   let at = 0;
-  for (let left = line; left > 0 && at < bytes.length; at++)
-    if (bytes[at] === LINE || (bytes[at] === RETURN && bytes[at + 1] !== LINE)) left--;
+  if (holdsLoneReturn(bytes)) {
+    for (let left = line; left > 0 && at < bytes.length; at++)
+      if (bytes[at] === LINE || (bytes[at] === RETURN && bytes[at + 1] !== LINE)) left--;
+    return at;
+  }
+  for (let left = line; left > 0; left--) {
+    const feed = bytes.indexOf(LINE, at);
+    if (feed < 0) return bytes.length;
+    at = feed + 1;
+  }
   return at;
 }
 
-function linesOf(bytes: Uint8Array): number {
-  let lines = 0;
-  for (let at = bytes.indexOf(LINE); at >= 0; at = bytes.indexOf(LINE, at + 1)) lines++;
-  return lines;
+/** Whether a line ends with a carriage return alone. */
+function holdsLoneReturn(bytes: Uint8Array): boolean {
+  for (let at = bytes.indexOf(RETURN); at >= 0; at = bytes.indexOf(RETURN, at + 1))
+    if (bytes[at + 1] !== LINE) return true;
+  return false;
 }
 
 function joined(one: Uint8Array, other: Uint8Array): Uint8Array<ArrayBuffer> {

@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import PDFDocument from 'pdfkit';
 import { afterAll, describe, expect, test } from 'vitest';
 import { crossings } from '../../../demo/crossings.ts';
@@ -45,6 +46,24 @@ async function read(bytes: Uint8Array, given?: object) {
   const rows = Array.from({ length: table.rows }, (_, r) => table.fields.map(({ column }) => cellText(column, r)));
   return { ...result, rows, params: params as { source: string; cuts: number[] } };
 }
+
+test('the share of the pages that is read is told, in an archive too', async () => {
+  const bytes = await made((doc) => {
+    for (const text of ['one', 'two', 'three']) {
+      if (text !== 'one') doc.addPage();
+      doc.text(text);
+    }
+  });
+  const told: number[] = [];
+  await openSource(bytes, 'a.pdf', (done) => told.push(Math.round(done * 100)));
+  await openSource(bundleFiles([{ name: 'b.pdf', bytes: bytes.slice() }]), 'all.zip', (done) =>
+    told.push(Math.round(done * 100)),
+  );
+  // A copy of what is open already is not read again.
+  expect(told).toEqual([33, 67, 100]);
+  await openSource(gzipSync(await made((doc) => void doc.text('alone'))), 'c.pdf.gz', (done) => told.push(done));
+  expect(told.at(-1)).toBe(1);
+});
 
 const SAILINGS = [
   ['Sailing', 'Ship', 'Remarks', 'Foot', 'Fares'],
