@@ -14,7 +14,7 @@ const FLOORS = [
   ['document', 'offers'],
   ['run'],
   ['write'],
-  ['tally'],
+  ['tally', 'sql'],
   ['release', 'draft'],
   ['compare'],
 ];

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { exportText, openDemo, WORKBOOK } from './bench.ts';
+import { expectAccessible, exportText, openDemo, WORKBOOK } from './bench.ts';
 
 async function openExport(page: Page) {
   await page.getByRole('button', { name: 'Export' }).click();
@@ -61,4 +61,28 @@ test('choices are kept with the job; several tables leave as one archive', async
   expect(new TextDecoder().decode(files['Plan.csv']).split('\n')[0]).toBe('Category;Month;Plan');
   const dialog = await openExport(page);
   await expect(dialog.getByRole('combobox', { name: 'Delimiter' })).toHaveText('semicolon');
+});
+
+test('the method as SQL, in several dialects, with the table that it begins with', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('menuitem', { name: 'Method as SQL' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Method as SQL' });
+  await expect(dialog.getByRole('status')).toContainText('8 steps said in SQL');
+  await expect(dialog).toContainText('Traffic begins after step 2, which Rimefield does because');
+  await expectAccessible(page, 'method as SQL');
+  const saved = async (name: string | RegExp) => {
+    const [download] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name }).click()]);
+    return { name: download.suggestedFilename(), bytes: readFileSync((await download.path())!) };
+  };
+  const raw = await saved('Save traffic_raw.parquet');
+  expect(raw.bytes.subarray(0, 4).toString()).toBe('PAR1');
+  await dialog.getByRole('combobox', { name: 'Dialect' }).click();
+  await page.getByRole('option', { name: 'PostgreSQL' }).click();
+  await expect(dialog.getByLabel('Script')).toHaveValue(/create table "traffic_raw" \("#" bigint, "Port" text/);
+  const table = await saved('Save traffic_raw.csv');
+  expect(table.bytes.toString()).toMatch(/^#,Port,Sailing,/);
+  const script = await saved('Save the script');
+  expect(script.name).toBe('traffic.sql');
+  expect(script.bytes.toString()).toContain('-- 10. Rename Foot to Foot passengers');
 });

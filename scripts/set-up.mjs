@@ -71,6 +71,17 @@ export function installChromium() {
   }
 }
 
+/** PostgreSQL for the tests that run scripts in it, where Debian's package is to be had: without it they are skipped. */
+export function installPostgres() {
+  if (existsSync('/usr/lib/postgresql') || !existsSync('/usr/bin/apt-get')) return;
+  say('Installing PostgreSQL from Debian …');
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
+  const [command, ...rest] = [...sudo, 'apt-get', 'install', '-y', '-qq', 'postgresql'];
+  if (!run(command, rest, { env, stdio: 'ignore' }))
+    say('PostgreSQL could not be installed: the tests that run scripts in it are skipped.');
+}
+
 /** What the built application is made of. */
 const SOURCES = [
   'web',

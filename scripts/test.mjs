@@ -1,10 +1,11 @@
 /** Everything that is checked, on a machine with only Node and npm: types, lint, unit tests, browser tests. */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, installChromium, installPackages, ROOT, run, say } from './set-up.mjs';
+import { build, installChromium, installPackages, installPostgres, ROOT, run, say } from './set-up.mjs';
 
 installPackages();
 installChromium();
+installPostgres();
 
 const results = join(ROOT, 'test-results');
 rmSync(results, { recursive: true, force: true });

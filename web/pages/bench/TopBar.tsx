@@ -1,4 +1,3 @@
-import ExpandMore from '@mui/icons-material/ExpandMore';
 import Redo from '@mui/icons-material/Redo';
 import Undo from '@mui/icons-material/Undo';
 import Button from '@mui/material/Button';
@@ -8,51 +7,30 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import {
-  ExportSpec,
-  type Job,
-  type JobSource,
-  type JobTable,
-  nameLikeness,
-  writeJobFile,
-} from '../../../core/index.ts';
+import { Link } from 'react-router';
+import { ExportSpec, type JobTable, writeJobFile } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/download-export.ts';
-import { downloadFile, fileName, pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { downloadFile, fileName } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';
-import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { copyTable } from './copy.ts';
 import { ExportDialog } from './ExportDialog.tsx';
-import { StandingDialog } from './StandingDialog.tsx';
+import { RunAgain } from './RunAgain.tsx';
+import { SqlDialog } from './SqlDialog.tsx';
 import { TableTabs } from './TableTabs.tsx';
 import { takeBack } from './use-bench-keys.ts';
-
-/** The source whose last file has the name most like this one's. */
-function likeliest(sources: readonly JobSource[], name: string): string {
-  const score = (source: JobSource) => nameLikeness(source.file?.name ?? source.name, name);
-  return sources.toSorted((a, b) => score(b) - score(a))[0]!.id;
-}
-
-/** The sources that a table reads itself; all of the job's where it reads none. */
-function sourcesOf(table: JobTable, job: Job): readonly JobSource[] {
-  const own = job.sources.filter((source) => source.id === table.steps[0]?.params['source']);
-  return own.length > 0 ? own : job.sources;
-}
 
 export function TopBar({ table }: { table: JobTable }) {
   const { job, past, future, redo, edit, save } = useJobStore();
   const drafts = useDraftStore();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
-  const [standing, setStanding] = useState(false);
-  const [runMenu, setRunMenu] = useState<HTMLElement | null>(null);
-  const navigate = useNavigate();
   const [exporting, setExporting] = useState(false);
+  const [saying, setSaying] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
@@ -80,18 +58,6 @@ export function TopBar({ table }: { table: JobTable }) {
     } catch (error) {
       refuse(error);
     }
-  };
-  const runAgain = async () => {
-    const source = job.sources[0];
-    const file = source === undefined ? undefined : await pickFile(SOURCE_FILES, true);
-    if (source === undefined || file === undefined) return;
-    useViewStore.getState().ask({ as: 'next report', source: likeliest(job.sources, file.name), file });
-  };
-  const runEach = async () => {
-    const file = job.sources.length === 0 ? undefined : await pickFile(SOURCE_FILES, true);
-    if (file === undefined) return;
-    const source = likeliest(sourcesOf(table, job), file.name);
-    useViewStore.getState().ask({ as: 'many files', job, table: table.id, source, file });
   };
   const changedDraft = drafts.past.length > 0;
   const last = changedDraft ? 'change the draft' : past.at(-1)?.label;
@@ -141,28 +107,7 @@ export function TopBar({ table }: { table: JobTable }) {
           </IconButton>
         </span>
       </Tooltip>
-      <Button variant="outlined" className={styles.plain} onClick={() => void runAgain()}>
-        Run again
-      </Button>
-      <IconButton
-        size="small"
-        className={styles.joined}
-        aria-label="More ways to run"
-        aria-haspopup="menu"
-        onClick={(event) => setRunMenu(event.currentTarget)}
-      >
-        <ExpandMore fontSize="small" />
-      </IconButton>
-      <Menu
-        anchorEl={runMenu}
-        open={runMenu !== null}
-        onClose={() => setRunMenu(null)}
-        onClick={() => setRunMenu(null)}
-      >
-        <MenuItem onClick={() => void runEach()}>On many files, each on its own …</MenuItem>
-        <MenuItem onClick={() => setStanding(true)}>When a file arrives …</MenuItem>
-        <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Earlier runs, compared</MenuItem>
-      </Menu>
+      <RunAgain job={job} table={table} />
       <Button variant="contained" aria-haspopup="menu" onClick={(event) => setMenu(event.currentTarget)}>
         Export
       </Button>
@@ -178,9 +123,10 @@ export function TopBar({ table }: { table: JobTable }) {
         <MenuItem onClick={() => void exportCsv()}>Tidy table as CSV</MenuItem>
         <MenuItem onClick={() => setExporting(true)}>Other formats …</MenuItem>
         <MenuItem onClick={() => void copyAll()}>Copy the whole table</MenuItem>
+        <MenuItem onClick={() => setSaying(true)}>Method as SQL …</MenuItem>
         <MenuItem onClick={saveJobFile}>Job file</MenuItem>
       </Menu>
-      {standing && <StandingDialog job={job} onClose={() => setStanding(false)} />}
+      {saying && <SqlDialog job={job} table={table} onClose={() => setSaying(false)} />}
       {exporting && <ExportDialog job={job} table={table} onClose={() => setExporting(false)} />}
     </header>
   );
