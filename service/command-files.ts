@@ -35,9 +35,17 @@ export function outName(file: string, spec: ExportSpec, taken: Set<string>): str
 
 /** The files that a folder, an archive or a pattern means, in the order of their names. @throws Trouble when none is there */
 export function filesAt(path: string, io: Io): NamedFile[] {
+  if (!isFolder(path) && !isPattern(path))
+    return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
+  return pathsAt(path).map((one) => ({ name: one.name, bytes: readBytes(one.path, io) }));
+}
+
+const isPattern = (path: string) => /[*?]/.test(basename(path));
+
+/** Where the files of a folder or a pattern are, in the order of their names. @throws Trouble when none is there */
+export function pathsAt(path: string): { name: string; path: string }[] {
   const whole = isFolder(path);
-  const pattern = /[*?]/.test(basename(path)) && !whole;
-  if (!whole && !pattern) return [...sourceFiles({ name: basename(path), bytes: readBytes(path, io) })];
+  if (!whole && !isPattern(path)) throw new Trouble(`${path} is no folder and no pattern with * and ?.`);
   const folder = whole ? path : dirname(path);
   const fits = whole ? (name: string) => !name.startsWith('.') : fitsPattern(basename(path));
   const names = entriesOf(folder)
@@ -45,7 +53,7 @@ export function filesAt(path: string, io: Io): NamedFile[] {
     .map((entry) => entry.name)
     .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   if (names.length === 0) throw new Trouble(`${path} holds no files.`);
-  return names.map((name) => ({ name, bytes: readBytes(join(folder, name), io) }));
+  return names.map((name) => ({ name, path: join(folder, name) }));
 }
 
 export function isFolder(path: string): boolean {

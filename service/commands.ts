@@ -5,6 +5,7 @@ import {
   bundleFiles,
   checkText,
   counted,
+  DIALECTS,
   EXPORT_FORMATS,
   type Exported,
   ExportStopped,
@@ -29,21 +30,38 @@ import {
   releaseTable,
   runEach,
   runRecord,
+  SqlRefused,
   sentenceText,
   stepSentence,
   stopText,
 } from '../core/index.ts';
-import { filesAt, type Io, isFolder, outName, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
+import {
+  filesAt,
+  type Io,
+  isFolder,
+  outName,
+  pathsAt,
+  readBytes,
+  specOf,
+  Trouble,
+  write,
+  writeJson,
+} from './command-files.ts';
 import { looksOf, type Ran, tellGuarded, tellLooks, totalText, troubleText } from './command-says.ts';
+import { makeDataset, shardOf, workersOf } from './dataset/command.ts';
+import { methodDigest } from './dataset/run-dataset.ts';
 import { draftReports } from './draft.ts';
 import { runInPieces, WHOLE_BYTES } from './in-pieces.ts';
 import { sha256Of } from './sha256.ts';
+import { dialectOf, rawBytes, sqlScript, stepIndex } from './sql.ts';
 
 const USAGE = `Usage: rimefield COMMAND [JOB] [options]
 
 Commands:
   draft FILES  proposes a method for one or several reports, and says why and how sure it is
   run JOB      runs a method on the given files and writes the table
+  sql JOB      prints a method as one SQL script, for the columns of the files that are given
+  raw JOB      writes the table after a step, as the script begins with it
   check JOB    runs a method and says how its tally and its checks stand; writes nothing
   show JOB     prints the methods as sentences
   serve        serves the application and watches the drop folder, until it is stopped
@@ -56,9 +74,15 @@ Options:
   --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
   --all               all tables in one file where the format holds several, else as an archive
   --stack             with --each: one table of all, with the names of the files in its first column
+  --dataset           with --each: a Parquet data set, a part for each file, in the folder --out. Run again, it goes on
+                      where it was stopped, and runs what is new or has changed
+  --workers N         with --dataset: on N processes; as many as there are processors by default
+  --shard K/N         with --dataset: the K-th of N fixed parts of the files, for as many machines
   --pieces            run: piece by piece in little memory, to csv or parquet, where every step looks at one row at a
                       time; files over 1 GB always are
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
+  --dialect NAME      sql: ${DIALECTS.join(', ')}; duckdb by default
+  --upto STEP         raw: the number of the step after which the table is written, to parquet or csv
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
                       towards a finished table; --drafts N writes the best N, numbered. Several reports share one
@@ -80,11 +104,13 @@ export type ExitCode = 0 | 1 | 2;
 const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = {
   draft,
   run,
+  sql,
+  raw,
   check,
   show,
   serve: serveHere,
 };
-const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure, PiecesFailure];
+const OURS = [Trouble, JobFileError, ExportStopped, ReadFailure, PiecesFailure, SqlRefused];
 
 /** Does what the arguments say; what the caller has to put right is said on io.error. */
 export async function rimefield(args: readonly string[], io: Io): Promise<ExitCode> {
@@ -148,8 +174,8 @@ function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord
 }
 
 /** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */
-async function given(job: Job, options: Options): Promise<{ runner: Runner; files: FileRecord[] }> {
-  const runner = new Runner();
+async function filesOf(job: Job, options: Options, budget?: number): Promise<{ runner: Runner; files: FileRecord[] }> {
+  const runner = new Runner(budget);
   const bySource = new Map<string, { source: Job['sources'][number]; files: NamedFile[] }>();
   for (const one of options.values.source ?? []) {
     const { source, path } = sourceOf(job, one, '--source');
@@ -180,9 +206,11 @@ function readsFiles(table: JobTable, sourceId: string): boolean {
 }
 
 /** Runs the table on the files that are given. @throws Trouble when it stops */
-async function ranOn(options: Options): Promise<Ran> {
-  const { job, table } = jobOf(options);
-  const { runner, files } = await given(job, options);
+async function ranOn(options: Options, instead?: Job): Promise<Ran> {
+  const given = jobOf(options);
+  const job = instead ?? given.job;
+  const table = job.tables.find((one) => one.id === given.table.id)!;
+  const { runner, files } = await filesOf(job, options);
   const told = progressLine(options);
   const result = runner.runTable(fullTables(job), table.id, { progress: (done) => told(`${Math.round(done * 100)}%`) });
   told('');
@@ -208,6 +236,7 @@ async function run(options: Options): Promise<ExitCode> {
     jobOf(options);
     throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');
   }
+  if (options.values.dataset) return runParts(options, out);
   if (options.values.each !== undefined) return runMany(options, options.values.each, out);
   if (options.values.all) return runWhole(options, out);
   const large = largeSource(options);
@@ -234,7 +263,7 @@ async function run(options: Options): Promise<ExitCode> {
 async function runWhole(options: Options, out: string): Promise<ExitCode> {
   const { job } = jobOf(options);
   const spec = specOf(job.tables.at(-1)!, out, options.values.as, true);
-  const { runner, files } = await given(job, options);
+  const { runner, files } = await filesOf(job, options);
   const ran = job.tables.map((table) => {
     const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
     if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
@@ -293,10 +322,13 @@ function runLarge(options: Options, given: string, out: string): ExitCode {
   return options.values.strict && counts.unreadable > 0 ? 1 : 0;
 }
 
+/** Of many files, results of the last run alone are kept: other tables of the job are in it, and are not made anew. */
+const OF_RUN = 0;
+
 /** The method on each of many files; a file that fails is told, and the others are finished. */
 async function runMany(options: Options, each: string, out: string): Promise<ExitCode> {
   const { job, table } = jobOf(options);
-  const { runner, files } = await given(job, options);
+  const { runner, files } = await filesOf(job, options, OF_RUN);
   const { source, path } = sourceOf(job, each, '--each');
   const inputs = filesAt(path, options.io);
   const stacking = options.values.stack ?? false;
@@ -341,6 +373,50 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
   if (tables.length > 0) write(out, await exportStacked(table.name, tables, spec), options.io);
   if (options.values.record !== undefined) writeJson(options.values.record, records, options.io);
   return failed > 0 ? 1 : 0;
+}
+
+/** The method as SQL. */
+async function sql(options: Options): Promise<ExitCode> {
+  const dialect = dialectOf(options.values.dialect);
+  const { text } = sqlScript(await ranOn(options), dialect);
+  write(options.values.out ?? '-', new TextEncoder().encode(text), options.io);
+  return 0;
+}
+
+/** The table after a step, as a script of the method begins with it. */
+async function raw(options: Options): Promise<ExitCode> {
+  const { job, table } = jobOf(options);
+  const { out, upto } = options.values;
+  const step = stepIndex(table, upto);
+  if (out === undefined) throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');
+  // Steps behind it may want what is not there.
+  const tables = job.tables.map((one) => (one === table ? { ...one, steps: one.steps.slice(0, step + 1) } : one));
+  const { run } = await ranOn(options, { ...job, tables });
+  write(out, await rawBytes(table.name, run, specOf(table, out, options.values.as).as), options.io);
+  return 0;
+}
+
+/** A data set of many files, each a part; a file that fails is told, and the others are finished. */
+async function runParts(options: Options, out: string): Promise<ExitCode> {
+  const { each, workers, shard } = options.values;
+  const { job, table } = jobOf(options);
+  if (each === undefined || out === '-')
+    throw new Trouble(
+      'A data set is made of many files in a folder: say which with --each NAME=FILES, and where with --out FOLDER.',
+    );
+  const { source, path } = sourceOf(job, each, '--each');
+  const { runner } = await filesOf(job, options);
+  const others = job.sources.flatMap(({ id }) => {
+    const known = id === source.id ? undefined : runner.source(id);
+    return known === undefined ? [] : [{ id, ...known }];
+  });
+  const chosen = { job, table: table.id, source: source.id, others };
+  const choices = { workers: workersOf(workers), shard: shardOf(shard) };
+  return makeDataset({ ...chosen, out, method: methodDigest(chosen) }, pathsAt(path), choices, {
+    io: options.io,
+    progress: progressLine(options),
+    strict: options.values.strict ?? false,
+  });
 }
 
 async function check(options: Options): Promise<ExitCode> {
@@ -407,6 +483,9 @@ function parseOptions(args: readonly string[]) {
         each: { type: 'string' },
         stack: { type: 'boolean' },
         pieces: { type: 'boolean' },
+        dataset: { type: 'boolean' },
+        workers: { type: 'string' },
+        shard: { type: 'string' },
         all: { type: 'boolean' },
         quiet: { type: 'boolean' },
         strict: { type: 'boolean' },
@@ -414,6 +493,8 @@ function parseOptions(args: readonly string[]) {
         out: { type: 'string' },
         as: { type: 'string' },
         record: { type: 'string' },
+        dialect: { type: 'string' },
+        upto: { type: 'string' },
         like: { type: 'string' },
         drafts: { type: 'string' },
         port: { type: 'string' },

@@ -2,22 +2,9 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { rimefield } from './commands.ts';
+import { runCommand } from './test-command.ts';
 
-async function run(args: string[]) {
-  let [out, error] = ['', ''];
-  const status = await rimefield(args, {
-    input: () => new Uint8Array(),
-    output: (bytes) => {
-      out += new TextDecoder().decode(bytes);
-    },
-    error: (text) => {
-      error += text;
-    },
-    terminal: false,
-  });
-  return { status, out, error };
-}
+const run = runCommand;
 const folder = () => mkdtempSync(join(tmpdir(), 'rimefield-'));
 const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
 

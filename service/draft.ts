@@ -102,7 +102,7 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
     const fitting: { name: string; exported: Exported }[] = [];
     const others: NamedFile[] = [];
     let n = 0;
-    for await (const outcome of runEach(new Runner(), { job, table, source: 'report' }, left, {
+    for await (const outcome of runEach(new Runner(0), { job, table, source: 'report' }, left, {
       progress: () => undefined,
     })) {
       const file = left[n++]!;

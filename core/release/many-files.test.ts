@@ -80,3 +80,32 @@ test('what differs is told with rows and sums', () => {
     'new in Quay: Ullin',
   ]);
 });
+
+test('of many files the last run alone is kept, and tables that all of them read are not made anew', async () => {
+  const joined: Job = {
+    ...job,
+    tables: [
+      ...job.tables,
+      {
+        id: 'j',
+        name: 'Joined',
+        steps: steps('s', [
+          ['header-from-rows', {}],
+          ['join', { table: 'u', keys: [{ left: 'Quay', right: 'A' }] }],
+        ]),
+      },
+    ],
+  };
+  const own = new Runner(0);
+  own.setSource('o', { name: 'o.csv', bytes: bytes(`A;B\n${'Hask;1\n'.repeat(50)}`) });
+  const files = Array.from({ length: 40 }, (_, k) => ({ name: `q${k}.csv`, bytes: bytes(`Quay;Foot\nUllin;${k}\n`) }));
+  const held: number[] = [];
+  const table = joined.tables.at(-1)!;
+  for await (const outcome of runEach(own, { job: joined, table, source: 's' }, files, quiet)) {
+    expect(outcome.as).toBe('done');
+    held.push(own.heldBytes);
+  }
+  expect(Math.max(...held.slice(1))).toBeLessThan(held[0]! * 1.5);
+  // Three steps of each file, and the two of the other table once.
+  expect(own.counts).toEqual({ ran: 40 * 3 + 2, reused: 39 * 2 });
+});
