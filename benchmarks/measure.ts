@@ -9,15 +9,7 @@ const RUNS = 5;
 const PATIENCE_MS = 8000;
 
 async function main(engine: string, rows: number, file: string | undefined): Promise<void> {
-  // The made-up cells are let go once an engine has them, so that no collector walks them between runs.
-  const operations =
-    engine === 'growth'
-      ? growthOperations(rows)
-      : engine === 'method'
-        ? { 'ten steps': growthOperations(rows)['ten steps']! }
-        : file === undefined
-          ? await loadOperations(engine, makeData(rows))
-          : await readingOperations(engine, JSON.parse(file) as Files);
+  const operations = await operationsOf(engine, rows, file);
   const times: Measured['times'] = {};
   for (const [name, operation] of Object.entries(operations)) {
     const taken: number[] = [];
@@ -33,6 +25,17 @@ async function main(engine: string, rows: number, file: string | undefined): Pro
     process.stderr.write(`${engine} ${name}: ${Math.round(times[name].ms)} ms\n`);
   }
   process.stdout.write(JSON.stringify({ times, peakMb: process.resourceUsage().maxRSS / 1024 } satisfies Measured));
+}
+
+/** The made-up cells are let go once an engine has them, so that no collector walks them between runs. */
+async function operationsOf(engine: string, rows: number, file: string | undefined): Promise<Operations> {
+  if (engine === 'growth') return growthOperations(rows);
+  if (engine === 'method') return { 'ten steps': growthOperations(rows)['ten steps']! };
+  if (file === undefined) return loadOperations(engine, makeData(rows));
+  if (engine !== 'pieces-rimefield' && engine !== 'pieces-duckdb')
+    return readingOperations(engine, JSON.parse(file) as Files);
+  const { piecesOperations } = await import('./pieces.ts');
+  return piecesOperations(engine === 'pieces-duckdb' ? 'duckdb' : 'rimefield', file);
 }
 
 async function loadOperations(engine: string, data: ReturnType<typeof makeData>): Promise<Operations> {

@@ -9,10 +9,12 @@ import { build } from 'vite';
 import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
 import { measureBrowser } from './browser.ts';
+import { measureDataset } from './dataset.ts';
 import { draftsSection } from './drafts/section.ts';
 import { measureFirstPaint } from './first-paint.ts';
 import { scoreGuesses } from './guessing.ts';
 import type { Measured } from './operations.ts';
+import { makeLongFile } from './pieces.ts';
 import { makeFiles } from './reading.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
@@ -63,9 +65,12 @@ const ms = (engine: (typeof ENGINES)[number], name: string) => measured[engine].
 const shown = (value: number | undefined) =>
   value === undefined ? '–' : value < 10 ? value.toFixed(1) : grouped(Math.round(value));
 
+const ratioOf = (duck: number | undefined, own: number) =>
+  duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`;
+
 const lines = Object.entries(measured.rimefield.times).map(([name, { ms: own, rows }]) => {
   const [duck, arquero] = [ms('duckdb', name), ms('arquero', name)];
-  const ratio = duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`;
+  const ratio = ratioOf(duck, own);
   return `| ${name} | ${grouped(rows)} | ${shown(own)} | ${shown(duck)} | ${shown(arquero)} | ${ratio} |`;
 });
 
@@ -78,7 +83,7 @@ const readings = Object.fromEntries(READERS.map((engine) => [engine, measure(eng
 >;
 const readingLines = Object.entries(readings.rimefield.times).map(([name, { ms: own, rows }]) => {
   const [duck, papa] = [readings.duckdb.times[name]?.ms, readings.papaparse.times[name]?.ms];
-  return `| ${name} | ${grouped(rows)} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`} |`;
+  return `| ${name} | ${grouped(rows)} | ${shown(own)} | ${shown(duck)} | ${shown(papa)} | ${ratioOf(duck, own)} |`;
 });
 
 const WRITTEN_ROWS = Math.min(ROWS, 100_000);
@@ -86,7 +91,7 @@ const writing = measure('writing-rimefield', undefined, WRITTEN_ROWS);
 const duckWriting = measure('writing-duckdb', undefined, WRITTEN_ROWS);
 const writingLines = Object.entries(writing.times).map(([name, { ms: own, rows }]) => {
   const duck = duckWriting.times[name]?.ms;
-  const ratio = duck === undefined ? '–' : `${(duck / own).toFixed(1)}×${duck < own ? ' (slower)' : ''}`;
+  const ratio = ratioOf(duck, own);
   return `| ${name} | ${(rows / 1e6).toFixed(1)} | ${shown(own)} | ${shown(duck)} | ${ratio} |`;
 });
 
@@ -107,7 +112,18 @@ const alone = measure('rimefield-delimited', file);
 const book = measure('rimefield-workbook', file);
 const sheetjs = measure('sheetjs', file);
 const method = measure('method', undefined, ROWS);
+const LONG_BYTES = Number(process.env.LONG_MB ?? 2000) * 1e6;
+const long = makeLongFile(LONG_BYTES);
+const [pieces, duckPieces] = [measure('pieces-rimefield', long), measure('pieces-duckdb', long)];
+const piecesLines = Object.entries(pieces.times).map(([name, { ms: own, rows }]) => {
+  const duck = duckPieces.times[name]!.ms;
+  return `| ${name} | ${grouped(rows)} | ${shown(own / 1000)} | ${shown(duck / 1000)} | ${ratioOf(duck, own)} |`;
+});
 const fileMb = MEGABYTES;
+const dataset = await measureDataset(
+  Number(process.env.WORKBOOKS ?? 10_000),
+  join(here, '..', 'dist', 'node', 'cli.js'),
+);
 noteLoad();
 const bench = await measureBrowser(ROWS, makeFiles(MEGABYTES).workbook);
 const first = await measureFirstPaint(join(import.meta.dirname, '..', 'dist', 'web'));
@@ -156,8 +172,26 @@ Peaks of processes that do one thing, with Node itself and all that they read:
 | the workbook of a million cells, read | ${grouped(Math.round(book.peakMb))} |
 | the method of ten steps on ${grouped(ROWS)} rows, each result kept | ${grouped(Math.round(method.peakMb))} |
 
+## Any size
+A text of ${grouped(LONG_BYTES / 1e6)} MB, read, filtered and typed piece by piece (\`rimefield run --pieces\`), in seconds; it is never held as a whole. DuckDB on two threads.
+
+| to a file | rows out | Rimefield | DuckDB | ratio |
+| --- | ---: | ---: | ---: | ---: |
+${piecesLines.join('\n')}
+
+Peak memory of the whole process: rimefield ${grouped(Math.round(pieces.peakMb))} MB, duckdb ${grouped(Math.round(duckPieces.peakMb))} MB.
+
+## Many reports
+The demo's method of ten steps on ${grouped(dataset.files)} small workbooks of four sheets (\`rimefield run --each --dataset\`), a Parquet part for each, ${grouped(dataset.rows)} rows in all; ${grouped(dataset.failed)} of the files are cut off and fail.
+
+| processes | seconds | files a second | peak MB, together |
+| ---: | ---: | ---: | ---: |
+${dataset.runs.map(({ workers, seconds, peakMb }) => `| ${workers} | ${grouped(Math.round(seconds))} | ${grouped(Math.round(dataset.files / seconds))} | ${grouped(Math.round(peakMb))} |`).join('\n')}
+
+Killed with SIGKILL when ${grouped(dataset.killed.parts)} parts were there, and started again: whole after ${grouped(Math.round(dataset.killed.seconds))} s more, ${grouped(dataset.off)} rows lost or doubled.
+
 ## Writing
-${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Written by libraries but for delimited text, JSON and HTML, which are ours.
+${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Delimited text, JSON, HTML and the pages of Parquet are made here, the rest by libraries.
 
 | form | MB | Rimefield | DuckDB | ratio |
 | --- | ---: | ---: | ---: | ---: |

@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type DuckDBConnection, DuckDBInstance } from '@duckdb/node-api';
@@ -24,6 +24,7 @@ export async function duckWith(data: Data): Promise<DuckDBConnection> {
   await connection.run(
     `create table t as select row_number() over () as "#", * from read_csv('${file}', header = true, columns = {${types}})`,
   );
+  rmSync(file);
   return connection;
 }
 
