@@ -1,6 +1,7 @@
 /** Everything that is checked, on a machine with only Node and npm: types, lint, unit tests, browser tests. */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { build, installChromium, installPackages, installPostgres, ROOT, run, say } from './set-up.mjs';
 
 installPackages();
@@ -28,6 +29,15 @@ function stage(name, work) {
   if (failed > 0) say(`${name} failed`);
 }
 
+/** Names of failed tests, each with the first lines of what it said: the end of a long output is what is read first. */
+const failures = [];
+
+/** Keeps a failed test for the end. @param said what the runner tells, with or without colours */
+function keepFailure(name, said = '') {
+  const plain = stripVTControlCharacters(said).split('\n').slice(0, 12);
+  failures.push([name, ...plain.map((line) => `    ${line}`)].join('\n'));
+}
+
 /** A check that either holds or not. */
 function check(name, command, args) {
   stage(name, () => (run(command, args) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }));
@@ -44,12 +54,19 @@ function suite(name, command, args, report, read) {
   });
 }
 
-/** Tests that passed only when they were tried again, by file and title. */
-function flakyIn(suites, above = []) {
+/** Browser tests that ended so, each by file and title, with the first error it told. */
+function endedAs(status, suites, above = []) {
   return suites.flatMap((one) => {
     const path = [...above, one.title];
-    const own = (one.specs ?? []).filter((spec) => spec.tests.some((test) => test.status === 'flaky'));
-    return [...own.map((spec) => [...path, spec.title].join(' › ')), ...flakyIn(one.suites ?? [], path)];
+    const own = (one.specs ?? []).flatMap((spec) =>
+      spec.tests
+        .filter((test) => test.status === status)
+        .map((test) => ({
+          name: [...path, spec.title].join(' › '),
+          said: test.results.flatMap((result) => result.errors ?? [])[0]?.message,
+        })),
+    );
+    return [...own, ...endedAs(status, one.suites ?? [], path)];
   });
 }
 
@@ -66,23 +83,28 @@ suite(
   'npx',
   ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`],
   unit,
-  (report) => ({
-    passed: report.numPassedTests,
-    failed:
-      report.numFailedTests +
-      report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length,
-  }),
+  (report) => {
+    // A file that cannot even be loaded has no tests of its own to count.
+    const unread = report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0);
+    for (const file of unread) keepFailure(file.name, file.message);
+    for (const file of report.testResults)
+      for (const test of file.assertionResults)
+        if (test.status === 'failed') keepFailure(`${file.name} › ${test.fullName}`, test.failureMessages.join('\n'));
+    return { passed: report.numPassedTests, failed: report.numFailedTests + unread.length };
+  },
 );
 const browser = join(results, 'e2e.json');
 let flaky = [];
 suite('Browser tests', 'npx', ['playwright', 'test'], browser, ({ stats, suites }) => {
-  flaky = flakyIn(suites);
+  flaky = endedAs('flaky', suites);
+  for (const { name, said } of endedAs('unexpected', suites)) keepFailure(name, said);
   return { passed: stats.expected + stats.flaky, failed: stats.unexpected };
 });
 
 say('');
 for (const line of stages) say(line);
 say(flaky.length === 0 ? 'No test needed a second try.' : `${flaky.length} needed a second try:`);
-for (const name of flaky) say(`  ${name}`);
+for (const { name } of flaky) say(`  ${name}`);
+if (failures.length > 0) say(`\nFailed:\n${failures.join('\n')}`);
 say(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 && counts.passed > 0 ? 0 : 1);
