@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { compileKernels } from '../../scripts/kernels.ts';
+
+import { type DelimitedForm, tokenizeDelimited } from '../read/delimited/tokenize.ts';
 import { rowsOfLines } from '../read/json-lines/rows-of-lines.ts';
 import { readByKernel, readByLines, readFixedWidth } from '../read/read-fixed-width.ts';
-import { type DelimitedForm, tokenizeDelimited } from '../read/tokenize-delimited.ts';
 import type { TextColumn } from '../table/column.ts';
 import { columnLength } from '../table/column.ts';
 import { spansOf } from '../table/spans.ts';

@@ -1,11 +1,11 @@
 import { timeAt } from '../values/log-time.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
-import { rowsOf } from './dialect.ts';
+import { rowsOf } from './delimited/dialect.ts';
+import { delimitedGuess, readDelimited } from './delimited/read-delimited.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
 import { isYaml, looksLikeIni } from './nested-text.ts';
 import { readPdf } from './pdf/read-pdf.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
-import { delimitedGuess, readDelimited } from './read-delimited.ts';
 import { readFiles } from './read-files.ts';
 import { readFixedWidth } from './read-fixed-width.ts';
 import type { AnyReadKind, ReadKind, Source } from './read-kind.ts';

@@ -2,7 +2,7 @@ import { FREE_FROM, kernels } from '../kernels/kernels.ts';
 import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { LINE } from './ascii.ts';
-import { expectedLines } from './tokenize-delimited.ts';
+import { expectedLines } from './delimited/tokenize.ts';
 
 export interface FixedCells {
   rows: number;

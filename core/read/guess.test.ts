@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { cellText } from '../values/cell-text.ts';
 import { guessReading, READINGS } from './catalogue.ts';
-import { guessDialect } from './dialect.ts';
+import { guessDialect } from './delimited/dialect.ts';
 import { guessTemplates } from './log-forms.ts';
 import type { ReadResult } from './read-kind.ts';
 

@@ -1,6 +1,6 @@
 import { cellText } from '../values/cell-text.ts';
-import { guessDialect } from './dialect.ts';
-import { readDelimited } from './read-delimited.ts';
+import { guessDialect } from './delimited/dialect.ts';
+import { readDelimited } from './delimited/read-delimited.ts';
 
 /**
  * Rows of a small table given as text (copied cells, or a delimited file) as objects with these keys, in the order of

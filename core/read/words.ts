@@ -1,6 +1,6 @@
+import { readDelimitedWords } from './delimited/read-delimited.ts';
 import { readPdfWords } from './pdf/read-pdf.ts';
 import { readBlocksWords } from './read-blocks.ts';
-import { readDelimitedWords } from './read-delimited.ts';
 import { readFilesWords } from './read-files.ts';
 import { readFixedWidthWords } from './read-fixed-width.ts';
 import type { AnyReadWords, ReadWords } from './read-kind.ts';

@@ -3,9 +3,9 @@
 import type { Job, JobStep, JobTable } from '../document/job.ts';
 import { fullTables } from '../document/step-set.ts';
 import { LINE, RETURN } from '../read/ascii.ts';
+import { readDelimited } from '../read/delimited/read-delimited.ts';
+import { tokenizeDelimited } from '../read/delimited/tokenize.ts';
 import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
-import { readDelimited } from '../read/read-delimited.ts';
-import { tokenizeDelimited } from '../read/tokenize-delimited.ts';
 import { Runner } from '../run/run.ts';
 import { cellsOfReport } from '../run/trace.ts';
 import { type Table, unreadableCells } from '../table/table.ts';

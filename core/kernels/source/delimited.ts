@@ -1,6 +1,6 @@
 /**
  * Rows of delimited text, for as long as they are plain: as many cells as said, quoted cells without doubled quotes.
- * What is not plain ends the call in front of its row, and is read by core/read/tokenize-delimited.ts.
+ * What is not plain ends the call in front of its row, and is read by core/read/delimited/tokenize.ts.
  */
 import { exactNumber } from './digits';
 

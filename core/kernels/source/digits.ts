@@ -24,6 +24,7 @@ export function numberLength(from: usize): i32 {
 @inline
 export function exactNumber(from: usize, length: i32): f64 {
   if (length < 1 || length > 16) return NaN;
+  if (length <= 8) return shortNumber(from, length);
   const bytes = v128.load(from);
   const within = (1 << length) - 1;
   const points = i8x16.bitmask(i8x16.eq(bytes, i8x16.splat(POINT))) & within;
@@ -48,6 +49,34 @@ export function exactNumber(from: usize, length: i32): f64 {
   return behind > 0 ? size / load<f64>(POWERS + (<usize>behind << 3)) : size;
 }
 
+const ZEROS: u64 = 0x3030303030303030;
+const POINTS: u64 = 0x2e2e2e2e2e2e2e2e;
+const HIGHEST: u64 = 0x8080808080808080;
+
+/** The same of up to eight bytes, all at once in one word: the first byte of the text is its lowest. */
+// @ts-ignore: decorator
+@inline
+function shortNumber(from: usize, length: i32): f64 {
+  let word = load<u64>(from);
+  let digits = length;
+  let behind = 0;
+  // The highest bit of each byte that is a point; what is wrong of it stands above the first one.
+  const away = word ^ POINTS;
+  const points = (away - 0x0101010101010101) & ~away & HIGHEST;
+  const place = <i32>ctz(points) >> 3;
+  if (place < length) {
+    behind = length - place - 1;
+    if (--digits === 0) return NaN;
+    const below = (<u64>1 << (<u64>place << 3)) - 1;
+    word = (word & below) | ((word >> 8) & ~below);
+  }
+  const pairs = (word ^ ZEROS) << (<u64>(8 - digits) << 3);
+  // No byte but those of digits is now under ten.
+  if (((pairs | (pairs + 0x7676767676767676)) & HIGHEST) !== 0) return NaN;
+  const size = <f64>wholeOf(pairs);
+  return behind > 0 ? size / load<f64>(POWERS + (<usize>behind << 3)) : size;
+}
+
 // @ts-ignore: decorator
 @inline
 function areDigits(bytes: v128): v128 {
@@ -60,8 +89,14 @@ function areDigits(bytes: v128): v128 {
 function eightDigits(from: usize, digits: i32): i64 {
   if (digits === 0) return 0;
   // Bytes behind the digits fall off; what comes in from below are zeros in front.
-  let pairs = (load<u64>(from) - 0x3030303030303030) << (<u64>(8 - digits) << 3);
-  pairs = pairs * 10 + (pairs >> 8);
+  return wholeOf((load<u64>(from) - ZEROS) << (<u64>(8 - digits) << 3));
+}
+
+/** @param digits eight of them from 0 to 9, the first in the lowest byte */
+// @ts-ignore: decorator
+@inline
+function wholeOf(digits: u64): i64 {
+  const pairs = digits * 10 + (digits >> 8);
   const left = (pairs & 0x000000ff000000ff) * 0x000f424000000064;
   const right = ((pairs >> 16) & 0x000000ff000000ff) * 0x0000271000000001;
   return <i64>((left + right) >> 32);

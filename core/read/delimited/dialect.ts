@@ -4,7 +4,7 @@
  * Rows of equal width and cells of known kinds speak for a dialect (the idea of van den Burg, Nazábal and Sutton,
  * 'Wrangling messy CSV files by detecting row and type patterns', 2019, simplified).
  */
-import { timeAt } from '../values/log-time.ts';
+import { timeAt } from '../../values/log-time.ts';
 
 export interface Dialect {
   delimiter: string;

@@ -1,6 +1,6 @@
-import { FREE_FROM, type Kernels, kernels } from '../kernels/kernels.ts';
-import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
-import type { FoundCells } from '../table/spans.ts';
+import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
+import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
+import type { FoundCells } from '../../table/spans.ts';
 
 /** The signs of a dialect as single bytes; -1: there is none. */
 export interface DelimitedBytes {

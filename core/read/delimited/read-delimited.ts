@@ -1,15 +1,15 @@
 import { z } from 'zod';
-import { blank, choiceBlank, option, shown } from '../kinds/sentence.ts';
-import type { Notice } from '../kinds/step.ts';
-import { columnLetters, type Field } from '../table/table.ts';
-import { counted } from '../values/counted.ts';
+import { blank, choiceBlank, option, shown } from '../../kinds/sentence.ts';
+import type { Notice } from '../../kinds/step.ts';
+import { columnLetters, type Field } from '../../table/table.ts';
+import { counted } from '../../values/counted.ts';
+import { brokenNotices, decodeSource, type Encoded, encodeText } from '../encoding.ts';
+import { gridResult } from '../grid-result.ts';
+import { ReadFailure } from '../read-failure.ts';
+import { type ReadResult, type ReadWords, readKind, type Source } from '../read-kind.ts';
+import { ENCODING, encodingBlank, headLines, needText } from '../text-lines.ts';
 import { type DialectGuess, guessDialect, guessRuns } from './dialect.ts';
-import { brokenNotices, decodeSource, type Encoded, encodeText } from './encoding.ts';
-import { gridResult } from './grid-result.ts';
-import { ReadFailure } from './read-failure.ts';
-import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
-import { ENCODING, encodingBlank, headLines, needText } from './text-lines.ts';
-import { type Tokenized, tokenizeDelimited } from './tokenize-delimited.ts';
+import { type Tokenized, tokenizeDelimited } from './tokenize.ts';
 
 const Params = z.object({
   source: z.string(),

@@ -1,13 +1,13 @@
 /** Delimited text to columns, byte by byte (RFC 4180, with what reports do beyond it). */
 
-import { KERNEL_BYTES } from '../kernels/window.ts';
-import type { Context } from '../kinds/step.ts';
-import type { TextColumn } from '../table/column.ts';
-import { SpanBuilder } from '../table/spans.ts';
-import { grouped } from '../values/counted.ts';
-import { DelimitedKernel } from './delimited-kernel.ts';
-import { encodeText } from './encoding.ts';
-import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
+import { KERNEL_BYTES } from '../../kernels/window.ts';
+import type { Context } from '../../kinds/step.ts';
+import type { TextColumn } from '../../table/column.ts';
+import { SpanBuilder } from '../../table/spans.ts';
+import { grouped } from '../../values/counted.ts';
+import { encodeText } from '../encoding.ts';
+import { MOST_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';
+import { DelimitedKernel } from './kernel.ts';
 
 export interface DelimitedForm {
   /** Text of one or more characters. */
