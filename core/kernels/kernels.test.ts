@@ -33,7 +33,7 @@ describe('delimited text by kernel and by the plain way', () => {
   const cells = (column: TextColumn) => {
     const spans = spansOf(column)!;
     // Numbers that were read on the way may be given up at another row, but never say something else.
-    const numbers = spans.numbers?.values;
+    const { numbers } = spans;
     return { numbers, texts: Array.from({ length: spans.rows }, (_, row) => spans.text(row)) };
   };
   const read = (text: string, form: DelimitedForm, kernelFrom: number) => {

@@ -12,7 +12,6 @@ export interface Kernels {
     quote: number,
     comment: number,
     flags: number,
-    others: number,
     zeros: number,
     line: number,
     lines: number,
@@ -51,6 +50,10 @@ export interface Kernels {
   ): number;
   readonly fixedWidthAt: { readonly value: number };
   readonly jsonLinesAt: { readonly value: number };
+  missingIn(values: number, rows: number): number;
+  blanksIn(starts: number, rows: number): number;
+  haveFractions(values: number, rows: number): number;
+  hasHighBytes(from: number, end: number): number;
 }
 
 /** Memory below it is the kernels' own. */

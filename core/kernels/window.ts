@@ -1,3 +1,5 @@
+import type { Kernels } from './kernels.ts';
+
 /** Bytes that are given to a kernel at a time: with the cells in them they stay in the processor's cache. */
 const CHUNK = 262_144;
 /** What kernels may look at behind the last byte. */
@@ -22,9 +24,12 @@ export class KernelWindow {
   private to = 0;
   private wait = 0;
   private nextWait = 1;
+  /** Bytes of the source that were given one after the other, as far as they are all ASCII. */
+  readonly ascii = { from: 0, to: 0 };
 
   /** @param memory WINDOW_BYTES of the kernel's memory */
   constructor(
+    private readonly kernel: Pick<Kernels, 'hasHighBytes'>,
     private readonly bytes: Uint8Array,
     private readonly memory: Uint8Array,
   ) {}
@@ -70,8 +75,17 @@ export class KernelWindow {
     this.from = at;
     this.to = Math.min(at + CHUNK, this.bytes.length);
     this.memory.set(this.bytes.subarray(at, this.to));
+    this.lookForAscii(at);
     // A line feed behind the last byte ends every search.
     this.memory[this.to - at] = LINE_FEED;
+  }
+
+  /** While the bytes are in the cache, where looking costs next to nothing. */
+  private lookForAscii(at: number): void {
+    const { ascii, memory } = this;
+    if (ascii.to === 0) ascii.from = ascii.to = at;
+    const from = memory.byteOffset;
+    if (at <= ascii.to && this.kernel.hasHighBytes(from, from + this.to - at) === 0) ascii.to = this.to;
   }
 }
 

@@ -17,6 +17,14 @@ export interface Encoded {
   brokenAt?: number;
   /** Pieces that are no text in the encoding, and stand as U+FFFD now. */
   lost?: true;
+  /** It is UTF-8 if its bytes beyond ASCII are, at which nobody has looked yet: see settled. */
+  isOpen?: true;
+}
+
+/** Bytes from a place to another. */
+export interface Stretch {
+  from: number;
+  to: number;
 }
 
 // Single-byte encodings of the WHATWG list keep ASCII as it is; so does UTF-8.
@@ -28,6 +36,15 @@ const SINGLE_BYTE =
  * @throws ReadFailure for a label that is not known
  */
 export function decodeSource(bytes: Uint8Array, wanted: string | null, file: string): Encoded {
+  const encoded = decodeOpen(bytes, wanted, file);
+  return encoded.isOpen ? settled(encoded) : encoded;
+}
+
+/**
+ * The same for a reader that looks at every byte itself: where nothing says what a text is in, that is left open.
+ * @throws ReadFailure for a label that is not known
+ */
+export function decodeOpen(bytes: Uint8Array, wanted: string | null, file: string): Encoded {
   const mark = byteOrderMark(bytes);
   if (wanted === null) {
     const guess = mark?.encoding ?? (utf16ByZeros(bytes) || undefined);
@@ -36,11 +53,21 @@ export function decodeSource(bytes: Uint8Array, wanted: string | null, file: str
       const brokenAt = found.now === 'utf-8' && guess === 'utf-8' ? firstInvalidUtf8(found.bytes) : -1;
       return brokenAt < 0 ? found : { ...found, brokenAt, lost: true };
     }
-    const brokenAt = firstInvalidUtf8(bytes);
-    if (brokenAt < 0) return { encoding: 'utf-8', bytes, now: 'utf-8' };
-    return { encoding: 'windows-1252', bytes, now: 'windows-1252', brokenAt };
+    return { encoding: 'utf-8', bytes, now: 'utf-8', isOpen: true };
   }
   return rewritten(bytes.subarray(mark?.length ?? 0), wanted.toLowerCase(), file);
+}
+
+/**
+ * Of a text that was left open: it is UTF-8 where all of it is, else Windows-1252.
+ * @param ascii whole lines of which it is known already
+ */
+export function settled({ bytes }: Encoded, ascii: Stretch = { from: 0, to: 0 }): Encoded {
+  const before = firstInvalidUtf8(bytes.subarray(0, ascii.from));
+  const behind = before < 0 ? firstInvalidUtf8(bytes.subarray(ascii.to)) : -1;
+  const brokenAt = behind < 0 ? before : ascii.to + behind;
+  if (brokenAt < 0) return { encoding: 'utf-8', bytes, now: 'utf-8' };
+  return { encoding: 'windows-1252', bytes, now: 'windows-1252', brokenAt };
 }
 
 function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {

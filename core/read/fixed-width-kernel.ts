@@ -41,7 +41,7 @@ export function fixedByKernel(
   const misfits = new Uint8Array(memory, places.take(most), most);
   const given = new Int32Array(memory, places.take(cuts.length * 4), cuts.length);
   given.set(cuts);
-  const window = new KernelWindow(bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+  const window = new KernelWindow(made.kernels, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
   const expected = expectedLines(bytes);
   const found: FixedCells = { rows: 0, columns: [], misfits: [] };
   for (let k = 0; k < count; k++) found.columns.push(new SpanBuilder(expected));

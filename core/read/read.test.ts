@@ -135,7 +135,7 @@ describe('columns of numbers, which are read while cells are found', () => {
             expected.map((row) => Array.from({ length: expected[0]!.length }, (_, c) => row[c] ?? null)),
           );
           const form = { type: 'number' as const, number: NumberForm.parse({}), patterns: [] };
-          const values = (column: Column) => [...toCounted(column, form).values];
+          const values = (column: Column) => [...toCounted(column, form).column.values];
           expect(values(table.fields[0]!.column)).toEqual(values(textColumn(expected.map((row) => row[0] ?? null))));
         },
       ),

@@ -59,11 +59,14 @@ export class UnreadableBuilder {
   private codes: Int32Array | undefined;
   private readonly cells: Unreadable[] = [];
   private readonly known = new Map<string, number>();
+  /** Rows that were set, in the order in which they were. */
+  readonly rowsSet: number[] = [];
 
   constructor(private readonly rows: number) {}
 
   set(row: number, text: string, reason: string): void {
     this.codes ??= new Int32Array(this.rows).fill(-1);
+    this.rowsSet.push(row);
     const key = `${reason}\u0000${text}`;
     let code = this.known.get(key);
     if (code === undefined) {

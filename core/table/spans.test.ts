@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { cellText, rowsReading, textView } from '../values/cell-text.ts';
-import { toCounted } from '../values/convert.ts';
+import { type Converted, toCounted } from '../values/convert.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { textColumn } from './builder.ts';
-import { type CountedColumn, columnLength, type TextColumn } from './column.ts';
+import { columnLength, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn } from './gather.ts';
 import { SpanBuilder, spansOf } from './spans.ts';
 
@@ -43,12 +43,13 @@ function spanned(cells: readonly (string | null)[]): TextColumn {
   return builder.finish(bytes, new Uint8Array(), 'utf-8');
 }
 
-function told(column: CountedColumn) {
+function told({ column, ...counts }: Converted) {
   const { values, unreadable } = column;
-  return Array.from(values, (value, r) => {
+  const cells = Array.from(values, (value, r) => {
     const code = unreadable?.codes[r] ?? -1;
     return code < 0 ? value : unreadable!.cells[code];
   });
+  return { cells, ...counts };
 }
 
 describe('texts that are still bytes of their source', () => {
@@ -133,7 +134,7 @@ describe('cells as runs of bytes', () => {
     // A stretch of rows shares them.
     const column = spanned(many);
     const typed = toCounted(stretchOf(column, 1, 500), { type: 'number', number: NumberForm.parse({}), patterns: [] });
-    expect(typed.values.buffer).toBe(spansOf(column)!.numbers!.values.buffer);
+    expect(typed.column.values.buffer).toBe(spansOf(column)!.numbers!.values.buffer);
   });
 
   test('law: rows that read like a text are found by bytes as by texts', () => {

@@ -7,8 +7,14 @@ const LONG = 0xffff;
 /** Numbers read while cells were found, when their bytes were at hand. */
 export interface SpanNumbers {
   values: Float64Array;
-  /** A number has a zero in front of a digit, which it loses. */
+  /** A number may have a zero in front of a digit, which it loses. */
   leadingZero: boolean;
+  /** A number may have a fraction. */
+  fractions: boolean;
+  /** How many cells are blank. */
+  blanks: number;
+  /** Rows of filled cells that are no plain number, ascending. */
+  others: Int32Array;
 }
 
 /**
@@ -98,16 +104,40 @@ export class Spans {
     if (this.numbers === undefined) return undefined;
     const from = this.numbers.values;
     const values = new Float64Array(rows.length);
-    for (let r = 0; r < rows.length; r++) values[r] = rows[r]! < 0 ? Number.NaN : from[rows[r]!]!;
-    return { ...this.numbers, values };
+    const others: number[] = [];
+    let blanks = 0;
+    for (let r = 0; r < rows.length; r++) {
+      const row = rows[r]!;
+      const value = row < 0 ? Number.NaN : from[row]!;
+      values[r] = value;
+      if (!Number.isNaN(value)) continue;
+      if (row < 0 || this.isBlank(row)) blanks++;
+      else others.push(r);
+    }
+    return { ...this.numbers, values, blanks, others: Int32Array.from(others) };
   }
 
   /** The cells of a stretch of rows, over the same memory. */
   stretch(from: number, to: number): Spans {
-    const { bytes, extra, longs, encoding, numbers } = this;
-    const own = numbers && { ...numbers, values: numbers.values.subarray(from, to) };
+    const { bytes, extra, longs, encoding } = this;
+    const own = this.stretchNumbers(from, to);
     const [starts, lengths] = [this.starts.subarray(from, to), this.lengths.subarray(from, to)];
     return new Spans(bytes, extra, starts, lengths, longs, encoding, own);
+  }
+
+  private stretchNumbers(from: number, to: number): SpanNumbers | undefined {
+    const { numbers } = this;
+    if (numbers === undefined) return undefined;
+    const blanksIn = (first: number, end: number) => {
+      let count = 0;
+      for (let row = first; row < end; row++) if (this.isBlank(row)) count++;
+      return count;
+    };
+    // What is cut off is mostly less than what is left.
+    const isMost = to - from > this.rows / 2;
+    const blanks = isMost ? numbers.blanks - blanksIn(0, from) - blanksIn(to, this.rows) : blanksIn(from, to);
+    const others = numbers.others.filter((row) => row >= from && row < to).map((row) => row - from);
+    return { ...numbers, values: numbers.values.subarray(from, to), blanks, others };
   }
 
   /** Whether bytes of digits are digits wherever they stand: they are not in every encoding that keeps ASCII. */
@@ -180,9 +210,9 @@ export interface FoundCells {
   /** First byte of each cell, or -1 for a blank one. */
   starts: Int32Array;
   lengths: Uint16Array;
-  /** What was read of them as numbers; always there where the builder reads numbers. */
-  read?: SpanNumbers & {
-    /** Filled cells without a plain number. */
+  /** What was read of them as numbers, NaN for all others; always there where the builder reads numbers. */
+  read?: Omit<SpanNumbers, 'others'> & {
+    /** How many filled cells are no plain number. */
     others: number;
   };
 }
@@ -195,8 +225,10 @@ export class SpanBuilder {
   private rows = 0;
   /** Numbers are read as cells come, for as long as nearly all of them are: their bytes are at hand now. */
   private numbers: Float64Array | undefined;
-  private others = 0;
+  private others: number[] = [];
+  private blanks = 0;
   private leadingZero = false;
+  private fractions = false;
   /** Digits that were read last, without their point, and by what they are to be divided; 0 where no point was. */
   private whole = 0;
   private scale = 0;
@@ -219,10 +251,25 @@ export class SpanBuilder {
     this.roomFor(this.rows + 1);
     const length = end - start;
     this.starts[this.rows] = length === 0 ? -1 : start;
-    if (this.numbers !== undefined) this.numbers[this.rows] = length === 0 ? Number.NaN : this.numberAt(start, end);
+    if (this.numbers !== undefined) this.keep(this.rows, length === 0 ? Number.NaN : this.numberAt(start, end), length);
     this.lengths[this.rows++] = length < LONG ? length : SpanBuilder.lengthOf(start, length, this.longs);
     if (this.rows === LOOKED_AT && this.bytes !== undefined) this.look();
-    else if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
+    else this.dropOthers();
+  }
+
+  /** Keeps the number of a cell, or that it has none. */
+  private keep(row: number, value: number, length: number): void {
+    this.numbers![row] = value;
+    if (length === 0) this.blanks++;
+    else if (Number.isNaN(value)) this.others.push(row);
+    else this.fractions ||= !Number.isInteger(value);
+  }
+
+  /** A column that is not one of numbers after all is read as one no longer. */
+  private dropOthers(): void {
+    if (this.others.length <= FEW_OTHERS + this.rows / SELDOM) return;
+    this.numbers = undefined;
+    this.others = [];
   }
 
   /** Whether numbers are read as cells come. */
@@ -246,9 +293,9 @@ export class SpanBuilder {
     const length = at - start;
     this.starts[rows] = length === 0 ? -1 : start;
     this.lengths[rows] = length < LONG ? length : SpanBuilder.lengthOf(start, length, this.longs);
-    this.numbers![rows] = length === 0 ? Number.NaN : this.numberOf(start, at, isPlain);
+    this.keep(rows, length === 0 ? Number.NaN : this.numberOf(start, at, isPlain), length);
     this.rows = rows + 1;
-    if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
+    this.dropOthers();
     return at;
   }
 
@@ -261,9 +308,15 @@ export class SpanBuilder {
     this.rows = rows + starts.length;
     if (this.numbers === undefined || read === undefined) return;
     this.numbers.set(read.values, rows);
-    this.others += read.others;
+    this.blanks += read.blanks;
     this.leadingZero ||= read.leadingZero;
-    if (this.others > FEW_OTHERS + this.rows / SELDOM) this.numbers = undefined;
+    this.fractions ||= read.fractions;
+    if (read.others > 0) this.noteOthers(starts, read.values, rows);
+    this.dropOthers();
+  }
+
+  private noteOthers(starts: Int32Array, values: Float64Array, rows: number): void {
+    for (let r = 0; r < values.length; r++) if (Number.isNaN(values[r]!) && starts[r]! >= 0) this.others.push(rows + r);
   }
 
   /**
@@ -295,10 +348,7 @@ export class SpanBuilder {
     const { whole, scale } = this;
     const lead = bytes[start] === MINUS ? start + 1 : start;
     const digits = end - lead - (scale > 0 ? 1 : 0);
-    if (!isPlain || digits === 0 || digits > PLAIN_DIGITS) {
-      this.others++;
-      return Number.NaN;
-    }
+    if (!isPlain || digits === 0 || digits > PLAIN_DIGITS) return Number.NaN;
     if (bytes[lead] === 48 && digits > 1 && bytes[lead + 1] !== POINT) this.leadingZero = true;
     // Both are exact below 2^53 and 10^22, so one division rounds correctly.
     const value = scale > 1 ? whole / scale : whole;
@@ -319,21 +369,18 @@ export class SpanBuilder {
   /** Reads the numbers of the cells so far, and goes on with it where they are numbers. */
   private look(): void {
     this.numbers = new Float64Array(this.starts.length);
-    let filled = 0;
     for (let r = 0; r < this.rows; r++) {
       const start = this.starts[r]!;
-      if (start >= 0) filled++;
-      this.numbers[r] = start < 0 ? Number.NaN : this.numberAt(start, start + this.lengths[r]!);
+      const length = start < 0 ? 0 : this.lengths[r]!;
+      this.keep(r, start < 0 ? Number.NaN : this.numberAt(start, start + length), length);
     }
-    if (filled === 0 || this.others > Math.min(FEW_OTHERS, filled / 2)) this.numbers = undefined;
+    const filled = this.rows - this.blanks;
+    if (filled === 0 || this.others.length > Math.min(FEW_OTHERS, filled / 2)) this.numbers = undefined;
   }
 
   /** Digits with a point, a minus before them; NaN for whatever else stands there. */
   private numberAt(start: number, end: number): number {
-    if (end > this.bytes!.length) {
-      this.others++;
-      return Number.NaN;
-    }
+    if (end > this.bytes!.length) return Number.NaN;
     const at = this.readDigits(start, end);
     return this.numberOf(start, at, at === end);
   }
@@ -354,11 +401,12 @@ export class SpanBuilder {
   }
 
   finish(bytes: Uint8Array, extra: Uint8Array, encoding: string): TextColumn {
-    const { rows, numbers, leadingZero } = this;
+    const { rows, numbers, leadingZero, fractions, blanks } = this;
     const isTight = rows > this.starts.length * 0.9;
     const own = <V extends Int32Array | Uint16Array | Float64Array>(vector: V) =>
       (isTight ? vector.subarray(0, rows) : vector.slice(0, rows)) as V;
-    const read = numbers === undefined ? undefined : { values: own(numbers), leadingZero };
+    const others = Int32Array.from(this.others);
+    const read = numbers === undefined ? undefined : { values: own(numbers), leadingZero, fractions, blanks, others };
     return spannedColumn(new Spans(bytes, extra, own(this.starts), own(this.lengths), this.longs, encoding, read));
   }
 }

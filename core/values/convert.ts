@@ -145,26 +145,44 @@ function convertCounted(value: number, from: CountedType, to: CountedType, seria
   return unread(`a ${from} is not a ${to}`);
 }
 
+/** A column of one counted type, and what was counted while it was made: going over long columns again costs as much. */
+export interface Converted {
+  column: CountedColumn;
+  /** Cells that hold a value. */
+  filled: number;
+  /** Rows of cells that could not be read, ascending. */
+  unreadable: readonly number[];
+}
+
 /** Any column as one counted type. */
-export function toCounted(column: Column, form: TypeForm): CountedColumn {
-  const n = columnLength(column);
-  if (column.type === form.type) return column;
-  const values = new Float64Array(n);
-  const unreadable = new UnreadableBuilder(n);
+export function toCounted(column: Column, form: TypeForm): Converted {
+  if (column.type === form.type) return asItIs(column as CountedColumn);
   const spans = column.type === 'text' ? spansOf(column) : undefined;
   if (spans !== undefined && (form.type === 'number' || form.type === 'whole')) return spansToNumbers(spans, form);
+  const n = columnLength(column);
+  const values = new Float64Array(n);
+  const unreadable = new UnreadableBuilder(n);
+  const converted = (filled: number): Converted => ({
+    column: unreadable.attach(form.type, values),
+    filled,
+    unreadable: unreadable.rowsSet,
+  });
   if (column.type === 'text') {
     const { codes, dictionary } = column;
     const reasons = new Map<number, string>();
     const read = readDictionary(dictionary, form, reasons);
+    let filled = 0;
     for (let r = 0; r < n; r++) {
       const code = codes[r]!;
       const value = code < 0 ? Number.NaN : read[code]!;
       values[r] = value;
-      const reason = code >= 0 && Number.isNaN(value) ? reasons.get(code) : undefined;
-      if (reason !== undefined) unreadable.set(r, dictionary[code]!, reason);
+      if (!Number.isNaN(value)) filled++;
+      else if (code >= 0) {
+        const reason = reasons.get(code);
+        if (reason !== undefined) unreadable.set(r, dictionary[code]!, reason);
+      }
     }
-    return unreadable.attach(form.type, values);
+    return converted(filled);
   }
   const read = column.type === 'received' ? readings(column.dictionary, form) : [];
   for (let r = 0; r < n; r++) {
@@ -198,11 +216,25 @@ export function toCounted(column: Column, form: TypeForm): CountedColumn {
     values[r] = reading.value;
     if (reading.reason !== undefined) unreadable.set(r, countedText(type, value), reading.reason);
   }
-  return unreadable.attach(form.type, values);
+  return converted(filledIn(values));
+}
+
+function filledIn(values: Float64Array): number {
+  let count = 0;
+  for (let r = 0; r < values.length; r++) if (!Number.isNaN(values[r]!)) count++;
+  return count;
+}
+
+function asItIs(column: CountedColumn): Converted {
+  const unreadable: number[] = [];
+  column.unreadable?.codes.forEach((code, row) => {
+    if (code >= 0) unreadable.push(row);
+  });
+  return { column, filled: filledIn(column.values), unreadable };
 }
 
 /** Numbers straight from a source's bytes, without a text for each, or as they were read when the cells were found. */
-function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
+function spansToNumbers(spans: Spans, form: TypeForm): Converted {
   const unreadable = new UnreadableBuilder(spans.rows);
   const dressed = new Map<string, Reading>();
   let mayLose = false;
@@ -220,19 +252,27 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
   };
   const isWhole = form.type === 'whole';
   let values: Float64Array;
+  let filled = 0;
   if (spans.numbers !== undefined && form.number.decimal === '.') {
-    mayLose = spans.numbers.leadingZero;
-    values = spans.numbers.values;
+    const { numbers } = spans;
+    mayLose = numbers.leadingZero;
+    values = numbers.values;
+    filled = spans.rows - numbers.blanks;
     let own: Float64Array | undefined;
-    for (let row = 0; row < values.length; row++) {
-      const value = values[row]!;
-      if (Number.isNaN(value) ? spans.isBlank(row) : !isWhole || Number.isInteger(value)) continue;
+    const reread = (row: number) => {
       const read = readCell(row);
-      if (Number.isNaN(read) && Number.isNaN(value)) continue;
+      if (Number.isNaN(read)) filled--;
+      if (Number.isNaN(read) && Number.isNaN(values[row]!)) return;
       // What was read stays as it is for the others that look at it.
       own ??= values.slice();
       own[row] = read;
-    }
+    };
+    if (isWhole && numbers.fractions)
+      for (let row = 0; row < values.length; row++) {
+        if (Number.isInteger(values[row]!) || spans.isBlank(row)) continue;
+        reread(row);
+      }
+    else for (const row of numbers.others) reread(row);
     values = own ?? values;
   } else {
     const own = new Float64Array(spans.rows).fill(Number.NaN);
@@ -240,12 +280,14 @@ function spansToNumbers(spans: Spans, form: TypeForm): CountedColumn {
       const plain = readPlainBytes(bytes, from, to, form.number);
       const next = bytes[from + 1]!;
       if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
-      own[row] = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
+      const value = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
+      own[row] = value;
+      if (!Number.isNaN(value)) filled++;
     });
     values = own;
   }
   spans.mayLose = mayLose;
-  return unreadable.attach(form.type, values);
+  return { column: unreadable.attach(form.type, values), filled, unreadable: unreadable.rowsSet };
 }
 
 /** Each text's value, NaN where it has none and a reason in its place. */

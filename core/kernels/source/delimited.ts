@@ -30,7 +30,6 @@ export let delimitedLine: i32 = 0;
  * @param quote its byte, or 256 for none
  * @param comment first byte of the sign of comments, or 256 for none
  * @param flags for each column: 1 where numbers are read
- * @param others 32 bits for each column: filled cells that were no plain number are counted up
  * @param zeros for each column: set to 1 where a number has a zero in front of a digit
  * @param line of the first row
  * @param lines 32 bits for the line of each row
@@ -49,7 +48,6 @@ export function delimitedRows(
   quote: u32,
   comment: u32,
   flags: usize,
-  others: usize,
   zeros: usize,
   line: i32,
   lines: usize,
@@ -93,7 +91,7 @@ export function delimitedRows(
         at = next(at, isDelimiter);
         last = at;
       }
-      if (load<u8>(flags + column)) number(number64, first, last, column, others, zeros);
+      if (load<u8>(flags + column)) number(number64, first, last, column, zeros);
       const length = last - first;
       if (length >= LONG || at >= end) return rows;
       store<i32>(start32, length === 0 ? -1 : <i32>first + base);
@@ -152,7 +150,7 @@ function ends(at: usize, sign: v128): i32 {
 /** Stores the number in a cell, or NaN where it is blank or holds no plain number. */
 // @ts-ignore: decorator
 @inline
-function number(to: usize, first: usize, last: usize, column: i32, others: usize, zeros: usize): void {
+function number(to: usize, first: usize, last: usize, column: i32, zeros: usize): void {
   if (first === last) {
     store<f64>(to, NaN);
     return;
@@ -161,10 +159,7 @@ function number(to: usize, first: usize, last: usize, column: i32, others: usize
   const lead = first + <usize>isMinus;
   const value = exactNumber(lead, <i32>(last - lead));
   store<f64>(to, isMinus && value !== 0 ? -value : value);
-  if (value !== value) {
-    const count = others + (<usize>column << 2);
-    store<i32>(count, load<i32>(count) + 1);
-  } else if (<u32>load<u8>(lead) === ZERO && last - lead > 1 && <u32>load<u8>(lead + 1) !== POINT) {
+  if (<u32>load<u8>(lead) === ZERO && last - lead > 1 && <u32>load<u8>(lead + 1) !== POINT) {
     store<u8>(zeros + column, 1);
   }
 }

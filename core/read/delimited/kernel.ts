@@ -1,6 +1,7 @@
 import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
 import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
 import type { FoundCells } from '../../table/spans.ts';
+import type { Stretch } from '../encoding.ts';
 
 /** The signs of a dialect as single bytes; -1: there is none. */
 export interface DelimitedBytes {
@@ -28,7 +29,6 @@ export class DelimitedKernel {
   private readonly most: number;
   private readonly window: KernelWindow;
   private readonly flags: Uint8Array;
-  private readonly others: Int32Array;
   private readonly zeros: Uint8Array;
   private readonly lines: Int32Array;
   private readonly starts: Int32Array;
@@ -38,7 +38,7 @@ export class DelimitedKernel {
   /** @returns undefined where there are no kernels */
   static over(bytes: Uint8Array, signs: DelimitedBytes, columns: number): DelimitedKernel | undefined {
     const most = roomFor(columns);
-    const made = kernels(WINDOW_BYTES + columns * 6 + most * 4 + most * columns * CELL_BYTES + 64);
+    const made = kernels(WINDOW_BYTES + columns * 2 + most * 4 + most * columns * CELL_BYTES + 64);
     return made && new DelimitedKernel(made.kernels, made.memory, bytes, signs, columns);
   }
 
@@ -56,10 +56,14 @@ export class DelimitedKernel {
     this.starts = new Int32Array(memory, places.take(most * columns * 4), most * columns);
     this.lengths = new Uint16Array(memory, places.take(most * columns * 2), most * columns);
     this.lines = new Int32Array(memory, places.take(most * 4), most);
-    this.others = new Int32Array(memory, places.take(columns * 4), columns);
     this.flags = new Uint8Array(memory, places.take(columns), columns);
     this.zeros = new Uint8Array(memory, places.take(columns), columns);
-    this.window = new KernelWindow(bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+    this.window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+  }
+
+  /** Bytes that it has seen to be ASCII. */
+  get ascii(): Stretch {
+    return this.window.ascii;
   }
 
   /**
@@ -71,7 +75,6 @@ export class DelimitedKernel {
   read(at: number, line: number, readsNumbers: (column: number) => boolean): KernelRows | undefined {
     const { kernel, signs, columns, most } = this;
     const read = this.window.rows(at, (from, end, base) => {
-      this.others.fill(0);
       for (let c = 0; c < columns; c++) this.flags[c] = readsNumbers(c) ? 1 : 0;
       return kernel.delimitedRows(
         from,
@@ -83,7 +86,6 @@ export class DelimitedKernel {
         signs.quote < 0 ? NONE : signs.quote,
         signs.comment < 0 ? NONE : signs.comment,
         this.flags.byteOffset,
-        this.others.byteOffset,
         this.zeros.byteOffset,
         line,
         this.lines.byteOffset,
@@ -99,14 +101,22 @@ export class DelimitedKernel {
 
   /** The cells of one column of the rows that were read last. */
   column(index: number, rows: number): FoundCells {
+    const { kernel } = this;
     const from = index * this.most;
+    const starts = this.starts.subarray(from, from + rows);
+    const lengths = this.lengths.subarray(from, from + rows);
+    if (this.flags[index] === 0) return { starts, lengths };
+    const values = this.numbers.subarray(from, from + rows);
+    const blanks = kernel.blanksIn(starts.byteOffset, rows);
     return {
-      starts: this.starts.subarray(from, from + rows),
-      lengths: this.lengths.subarray(from, from + rows),
+      starts,
+      lengths,
       read: {
-        values: this.numbers.subarray(from, from + rows),
-        others: this.others[index]!,
+        values,
         leadingZero: this.zeros[index] === 1,
+        fractions: kernel.haveFractions(values.byteOffset, rows) === 1,
+        blanks,
+        others: kernel.missingIn(values.byteOffset, rows) - blanks,
       },
     };
   }

@@ -3,7 +3,15 @@ import { blank, choiceBlank, option, shown } from '../../kinds/sentence.ts';
 import type { Notice } from '../../kinds/step.ts';
 import { columnLetters, type Field } from '../../table/table.ts';
 import { counted } from '../../values/counted.ts';
-import { brokenNotices, decodeSource, type Encoded, encodeText } from '../encoding.ts';
+import {
+  brokenNotices,
+  decodeOpen,
+  decodeSource,
+  type Encoded,
+  encodeText,
+  type Stretch,
+  settled,
+} from '../encoding.ts';
 import { gridResult } from '../grid-result.ts';
 import { ReadFailure } from '../read-failure.ts';
 import { type ReadResult, type ReadWords, readKind, type Source } from '../read-kind.ts';
@@ -104,15 +112,22 @@ export const readDelimited = /* @__PURE__ */ readKind<Params>(readDelimitedWords
   },
   read(source, params, context) {
     needText(source);
-    const encoded = decodeSource(source.bytes, params.encoding, source.name);
-    const { quote } = params;
+    const { delimiter, quote, comment } = params;
+    // Where the signs are ASCII, all cells are found before it matters what the others are in.
+    const decode = /^[ -~\t]*$/.test(`${delimiter}${quote ?? ''}${comment ?? ''}`) ? decodeOpen : decodeSource;
+    let encoded = decode(source.bytes, params.encoding, source.name);
     if (quote !== null && encodeText(quote, encoded.now).length > 1) {
       throw new ReadFailure(
         source.name,
         `The quote ${quote} takes several bytes in ${encoded.now}, and only quotes of one byte are found. Use " or ', or no quote.`,
       );
     }
-    const tokens = tokenizeDelimited(source.name, encoded.bytes, encoded.now, params, context);
+    const settle = (ascii: Stretch) => {
+      encoded = settled(encoded, ascii);
+      return encoded.now;
+    };
+    const how = encoded.isOpen ? settle : encoded.now;
+    const tokens = tokenizeDelimited(source.name, encoded.bytes, how, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
     return result(source, encoded, tokens);
   },

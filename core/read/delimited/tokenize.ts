@@ -5,7 +5,7 @@ import type { Context } from '../../kinds/step.ts';
 import type { TextColumn } from '../../table/column.ts';
 import { SpanBuilder } from '../../table/spans.ts';
 import { grouped } from '../../values/counted.ts';
-import { encodeText } from '../encoding.ts';
+import { encodeText, type Stretch } from '../encoding.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';
 import { DelimitedKernel } from './kernel.ts';
 
@@ -51,19 +51,22 @@ const ROWS_BEFORE_KERNEL = 128;
 
 /**
  * @param file for what is said of it
- * @param encoding of the bytes, one that keeps ASCII as it is
+ * @param encoding of the bytes, one that keeps ASCII as it is; or what tells it once all are read, where the signs of the
+ *   form are ASCII
  * @param kernelFrom bytes from which plain rows are read by the kernel: the same cells, sooner
  * @throws ReadFailure when a line has too many cells, or so many that the table would be blank for the most part
  */
 export function tokenizeDelimited(
   file: string,
   bytes: Uint8Array,
-  encoding: string,
+  encoding: string | ((ascii: Stretch) => string),
   form: DelimitedForm,
   context: Pick<Context, 'progress'>,
   kernelFrom = KERNEL_BYTES,
 ): Tokenized {
-  return new Tokenizer(file, bytes, encoding, form, context).all(kernelFrom);
+  const known = typeof encoding === 'string' ? encoding : 'utf-8';
+  const tell = typeof encoding === 'string' ? () => encoding : encoding;
+  return new Tokenizer(file, bytes, known, form, context).all(kernelFrom, tell);
 }
 
 class Tokenizer {
@@ -111,8 +114,8 @@ class Tokenizer {
     this.expected = expectedLines(bytes);
   }
 
-  all(kernelFrom: number): Tokenized {
-    const { bytes, encoding } = this;
+  all(kernelFrom: number, tell: (ascii: Stretch) => string): Tokenized {
+    const { bytes } = this;
     let kernel: DelimitedKernel | undefined;
     while (this.at < bytes.length) {
       if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
@@ -127,6 +130,7 @@ class Tokenizer {
     this.begin();
     this.refuseBlank();
     const extra = this.extra.slice(0, this.extraSize);
+    const encoding = tell(kernel?.ascii ?? { from: 0, to: 0 });
     return {
       columns: this.columns.map((column) => {
         column.padTo(this.rows);

@@ -1,5 +1,6 @@
 import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
 import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
+import type { Stretch } from '../encoding.ts';
 import type { FoundTagged } from './span-cells.ts';
 
 /** A value of a line: where it stands, and the column it goes to. */
@@ -59,6 +60,11 @@ export class LinesKernel {
     this.isRefused = this.made === undefined;
   }
 
+  /** Bytes that it has seen to be ASCII. */
+  get ascii(): Stretch | undefined {
+    return this.made?.ascii;
+  }
+
   /** Reads lines from a place on; undefined where the next has to be read the plain way. */
   read(at: number): MadeLines | undefined {
     return this.made?.read(at);
@@ -78,6 +84,10 @@ export interface MadeLines {
 }
 
 class MadeKernel {
+  get ascii(): Stretch {
+    return this.window.ascii;
+  }
+
   private readonly most: number;
   private readonly window: KernelWindow;
   private readonly tags: Uint8Array;
@@ -129,7 +139,7 @@ class MadeKernel {
         table.set([from, piece.bytes.length, piece.column], p * 3);
       });
     });
-    this.window = new KernelWindow(bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+    this.window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
   }
 
   read(at: number): MadeLines | undefined {

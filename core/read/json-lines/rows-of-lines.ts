@@ -23,7 +23,7 @@ import {
   TAB,
   ZERO,
 } from '../ascii.ts';
-import { brokenNotices, declaredInXml, decodeSource } from '../encoding.ts';
+import { brokenNotices, declaredInXml, decodeOpen, type Stretch, settled } from '../encoding.ts';
 import {
   badLine,
   badNotices,
@@ -82,14 +82,18 @@ export function rowsOfLines(
   kernelFrom = KERNEL_BYTES,
 ): { found: NestedRows; notices: Notice[] } | undefined {
   if (names[0] !== '') return undefined;
-  const encoded = decodeSource(source.bytes, declaredInXml(source.bytes), source.name);
+  const encoded = decodeOpen(source.bytes, declaredInXml(source.bytes), source.name);
   if (encoded.now !== 'utf-8' || encoded.lost === true || !areLines(encoded.bytes)) return undefined;
+  const lines = new Lines(source, encoded.bytes, names, joinWith, badLines);
+  const isUtf8 = () => !encoded.isOpen || settled(encoded, lines.ascii).now === 'utf-8';
   try {
-    const lines = new Lines(source, encoded.bytes, names, joinWith, badLines);
     lines.read(progress, kernelFrom);
-    return { found: lines.walk.end(), notices: [...brokenNotices(encoded), ...lines.notices()] };
+    const found = lines.walk.end();
+    return isUtf8() ? { found, notices: [...brokenNotices(encoded), ...lines.notices()] } : undefined;
   } catch (error) {
     if (error instanceof NotPlain) return undefined;
+    // What is wrong in another encoding is told by who reads it.
+    if (error instanceof ReadFailure && !isUtf8()) return undefined;
     throw error;
   }
 }
@@ -138,6 +142,7 @@ class Lines {
   private cells = 0;
   private keptNow = 0;
   private besidesNow: string[] = [];
+  private kernel: LinesKernel | undefined;
   /** The values of the line in hand, where its shape is to be learnt. */
   private values: LineValue[] | undefined;
 
@@ -157,6 +162,7 @@ class Lines {
     const end = bytes.length;
     const isPlain = this.names.length === 1;
     const kernel = isPlain && end >= kernelFrom ? new LinesKernel(bytes) : undefined;
+    this.kernel = kernel;
     for (let at = 0; at < end; ) {
       this.reached = at;
       const behindKernel = kernel === undefined ? -1 : this.linesByKernel(kernel, at);
@@ -185,6 +191,11 @@ class Lines {
       this.parsedLine(at, to);
       at = to + 1;
     }
+  }
+
+  /** Bytes that were seen to be ASCII. */
+  get ascii(): Stretch | undefined {
+    return this.kernel?.ascii;
   }
 
   /** Rows that there will be if lines go on as they are. */

@@ -7,7 +7,15 @@ import { fromColumn } from '../../table/origin.ts';
 import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
-import { areYesNo, compilePatterns, DEFAULT_PATTERNS, readText, toCounted, toText } from '../../values/convert.ts';
+import {
+  areYesNo,
+  type Converted,
+  compilePatterns,
+  DEFAULT_PATTERNS,
+  readText,
+  toCounted,
+  toText,
+} from '../../values/convert.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
 import { readDate } from '../../values/date-text.ts';
 import { currencyOf, exceedsExact, isPlainlyNumber, leadsWithZero, NumberForm } from '../../values/number-text.ts';
@@ -92,7 +100,8 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
           fields[index] = { ...field, column: toText(field.column) };
           continue;
         }
-        const column = toCounted(field.column, form);
+        const converted = toCounted(field.column, form);
+        const { column } = converted;
         if (set.type === 'number' || set.type === 'whole')
           notices.push(
             ...lossNotices(field.name, field.column),
@@ -100,12 +109,9 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
           );
         notices.push(...doubtfulDays(field.name, field.column, set), ...offsetNotices(field.name, field.column, set));
         fields[index] = { ...field, column };
-        const told = unreadableNotice(field.name, column);
-        if (told !== undefined) {
-          notices.push(told.notice);
-          unreadable += told.count;
-        }
-        figures += filled(column.values);
+        if (converted.unreadable.length > 0) notices.push(unreadableNotice(field.name, converted));
+        unreadable += converted.unreadable.length;
+        figures += converted.filled;
       }
       context.progress((k + 1) / params.types.length);
     });
@@ -121,12 +127,6 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
     };
   },
 });
-
-function filled(values: Float64Array): number {
-  let count = 0;
-  for (let r = 0; r < values.length; r++) if (!Number.isNaN(values[r]!)) count++;
-  return count;
-}
 
 function patternsOf(set: SetType) {
   if (set.type === 'text') return [];
@@ -152,21 +152,13 @@ function numberText(set: SetType): string {
   return set.number?.decimal === ',' ? ' (decimal comma)' : '';
 }
 
-function unreadableNotice(name: string, column: CountedColumn): { notice: Notice; count: number } | undefined {
-  if (column.unreadable === undefined) return undefined;
-  const { codes } = column.unreadable;
-  const rows: number[] = [];
-  for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0) rows.push(r);
-  if (rows.length === 0) return undefined;
-  const examples = column.unreadable.cells.slice(0, 3).map((cell) => `'${cell.text}' (${cell.reason})`);
+function unreadableNotice(name: string, { column, unreadable }: Converted): Notice {
+  const examples = column.unreadable!.cells.slice(0, 3).map((cell) => `'${cell.text}' (${cell.reason})`);
   return {
-    count: rows.length,
-    notice: {
-      tone: 'look',
-      text: `${counted(rows.length, 'cell')} of ${name} unreadable: ${examples.join(', ')}`,
-      rows: { of: 'after', rows: Int32Array.from(rows) },
-      column: name,
-    },
+    tone: 'look',
+    text: `${counted(unreadable.length, 'cell')} of ${name} unreadable: ${examples.join(', ')}`,
+    rows: { of: 'after', rows: Int32Array.from(unreadable) },
+    column: name,
   };
 }
 
