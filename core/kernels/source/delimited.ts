@@ -155,10 +155,14 @@ function number(to: usize, first: usize, last: usize, column: i32, zeros: usize)
     store<f64>(to, NaN);
     return;
   }
-  const isMinus = <u32>load<u8>(first) === MINUS;
-  const lead = first + <usize>isMinus;
-  const value = exactNumber(lead, <i32>(last - lead));
-  store<f64>(to, isMinus && value !== 0 ? -value : value);
+  let lead = first;
+  if (<u32>load<u8>(first) === MINUS) {
+    lead++;
+    const size = exactNumber(lead, <i32>(last - lead));
+    store<f64>(to, size === 0 ? 0 : -size);
+  } else {
+    store<f64>(to, exactNumber(first, <i32>(last - first)));
+  }
   if (<u32>load<u8>(lead) === ZERO && last - lead > 1 && <u32>load<u8>(lead + 1) !== POINT) {
     store<u8>(zeros + column, 1);
   }
