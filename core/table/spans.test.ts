@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { cellText, rowsReading, textView } from '../values/cell-text.ts';
 import { type Converted, toCounted } from '../values/convert.ts';
-import { NumberForm } from '../values/number-text.ts';
+import { exceedsExact, leadsWithZero, NumberForm } from '../values/number-text.ts';
 import { textColumn } from './builder.ts';
 import { columnLength, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn } from './gather.ts';
@@ -43,13 +43,13 @@ function spanned(cells: readonly (string | null)[]): TextColumn {
   return builder.finish(bytes, new Uint8Array(), 'utf-8');
 }
 
-function told({ column, ...counts }: Converted) {
+function told({ column, filled, unreadable: rows }: Converted) {
   const { values, unreadable } = column;
   const cells = Array.from(values, (value, r) => {
     const code = unreadable?.codes[r] ?? -1;
     return code < 0 ? value : unreadable!.cells[code];
   });
-  return { cells, ...counts };
+  return { cells, filled, rows };
 }
 
 describe('texts that are still bytes of their source', () => {
@@ -97,7 +97,7 @@ describe('cells as runs of bytes', () => {
     fc.integer({ min: -99_999, max: 99_999 }).map(String),
     fc.integer({ min: 0, max: 999_999 }).map((value) => (value / 100).toFixed(2)),
     fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
-    fc.constantFrom('-0', '007', '1.', '.5', '123456789012345', '1234567890123456', '0.1', '-.25', '00'),
+    fc.constantFrom('-0', '007', '-007', '+05', '1.', '.5', '123456789012345', '1234567890123456', '0.1', '-.25', '00'),
   );
   const other = fc.constantFrom('1,204', '12%', 'Hask', '(5)', 'é', '-', '1.2.3', '5 000', null);
   const cells = fc.array(fc.oneof({ weight: 12, arbitrary: number }, other), { minLength: 1, maxLength: 200 });
@@ -114,6 +114,9 @@ describe('cells as runs of bytes', () => {
         const [from, to] = [a % (given.length + 1), b % (given.length + 1)].sort((x, y) => x - y) as [number, number];
         const [column, texts] = [spanned(given), textColumn(given)];
         expect(told(toCounted(column, form))).toEqual(told(toCounted(texts, form)));
+        // Whoever asks for nothing that is lost must not miss any.
+        const loses = given.some((text) => text !== null && (leadsWithZero(text) || exceedsExact(text)));
+        for (const one of [column, texts]) expect(toCounted(one, form).mayLose || !loses).toBe(true);
         const part = toCounted(stretchOf(column, from, to), form);
         expect(told(part)).toEqual(told(toCounted(textColumn(given.slice(from, to)), form)));
         const rows = Int32Array.from([to - 1, -1, from, from]).map((row) => (row < given.length ? row : -1));

@@ -22,9 +22,6 @@ export interface SpanNumbers {
  * six bytes a cell, however different its cells are.
  */
 export class Spans {
-  /** A cell may have more digits than a number keeps, or a zero in front of a digit; unknown until numbers are read. */
-  mayLose: boolean | undefined;
-
   /**
    * @param bytes of the source, in an encoding that keeps ASCII as it is
    * @param extra bytes of cells that stand nowhere as they read (doubled quotes); positions behind bytes.length

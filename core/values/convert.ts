@@ -152,6 +152,8 @@ export interface Converted {
   filled: number;
   /** Rows of cells that could not be read, ascending. */
   unreadable: readonly number[];
+  /** A text may lose something as a number: zeros in front, or digits. */
+  mayLose: boolean;
 }
 
 /** Any column as one counted type. */
@@ -162,15 +164,16 @@ export function toCounted(column: Column, form: TypeForm): Converted {
   const n = columnLength(column);
   const values = new Float64Array(n);
   const unreadable = new UnreadableBuilder(n);
-  const converted = (filled: number): Converted => ({
+  const converted = (filled: number, mayLose = true): Converted => ({
     column: unreadable.attach(form.type, values),
     filled,
     unreadable: unreadable.rowsSet,
+    mayLose,
   });
   if (column.type === 'text') {
     const { codes, dictionary } = column;
     const reasons = new Map<number, string>();
-    const read = readDictionary(dictionary, form, reasons);
+    const { values: read, mayLose } = readDictionary(dictionary, form, reasons);
     let filled = 0;
     for (let r = 0; r < n; r++) {
       const code = codes[r]!;
@@ -182,7 +185,7 @@ export function toCounted(column: Column, form: TypeForm): Converted {
         if (reason !== undefined) unreadable.set(r, dictionary[code]!, reason);
       }
     }
-    return converted(filled);
+    return converted(filled, mayLose);
   }
   const read = column.type === 'received' ? readings(column.dictionary, form) : [];
   for (let r = 0; r < n; r++) {
@@ -230,7 +233,7 @@ function asItIs(column: CountedColumn): Converted {
   column.unreadable?.codes.forEach((code, row) => {
     if (code >= 0) unreadable.push(row);
   });
-  return { column, filled: filledIn(column.values), unreadable };
+  return { column, filled: filledIn(column.values), unreadable, mayLose: false };
 }
 
 /** Numbers straight from a source's bytes, without a text for each, or as they were read when the cells were found. */
@@ -241,7 +244,7 @@ function spansToNumbers(spans: Spans, form: TypeForm): Converted {
   /** The value of a cell that is not plainly a number of this type. */
   const readCell = (row: number): number => {
     const text = spans.text(row)!;
-    mayLose ||= leadsWithZero(text) || exceedsExact(text);
+    mayLose ||= losesAsNumber(text);
     let reading = dressed.get(text);
     if (reading === undefined) {
       reading = readText(text, form);
@@ -278,25 +281,32 @@ function spansToNumbers(spans: Spans, form: TypeForm): Converted {
     const own = new Float64Array(spans.rows).fill(Number.NaN);
     spans.each((row, bytes, from, to) => {
       const plain = readPlainBytes(bytes, from, to, form.number);
-      const next = bytes[from + 1]!;
-      if (bytes[from] === 48 && to - from > 1 && next >= 48 && next <= 57) mayLose = true;
+      const first = bytes[from]!;
+      const lead = first === 43 || first === 45 ? from + 1 : from;
+      if (bytes[lead] === 48 && lead + 1 < to && bytes[lead + 1]! >= 48 && bytes[lead + 1]! <= 57) mayLose = true;
       const value = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
       own[row] = value;
       if (!Number.isNaN(value)) filled++;
     });
     values = own;
   }
-  spans.mayLose = mayLose;
-  return { column: unreadable.attach(form.type, values), filled, unreadable: unreadable.rowsSet };
+  return { column: unreadable.attach(form.type, values), filled, unreadable: unreadable.rowsSet, mayLose };
 }
 
 /** Each text's value, NaN where it has none and a reason in its place. */
-function readDictionary(dictionary: readonly string[], form: TypeForm, reasons: Map<number, string>): Float64Array {
+function readDictionary(
+  dictionary: readonly string[],
+  form: TypeForm,
+  reasons: Map<number, string>,
+): { values: Float64Array; mayLose: boolean } {
   const values = new Float64Array(dictionary.length);
   const numbers = form.type === 'number' || form.type === 'whole';
+  let mayLose = false;
   dictionary.forEach((text, code) => {
     // Plain numbers are by far the most, and need no object each.
     const plain = numbers ? readPlain(text, form.number) : undefined;
+    // No plain number has more digits than are kept, and a zero or a sign stands before all other digits.
+    if (plain === undefined || text.charCodeAt(0) <= ZERO) mayLose ||= losesAsNumber(text);
     if (plain !== undefined && (form.type === 'number' || Number.isInteger(plain))) {
       values[code] = plain;
       return;
@@ -305,8 +315,14 @@ function readDictionary(dictionary: readonly string[], form: TypeForm, reasons: 
     values[code] = value;
     if (reason !== undefined) reasons.set(code, reason);
   });
-  return values;
+  return { values, mayLose };
 }
+
+function losesAsNumber(text: string): boolean {
+  return leadsWithZero(text) || exceedsExact(text);
+}
+
+const ZERO = 48;
 
 function readings(dictionary: readonly string[], form: TypeForm): Reading[] {
   return dictionary.map((text) => readText(text, form));

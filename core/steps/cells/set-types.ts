@@ -4,7 +4,6 @@ import { blank } from '../../kinds/sentence.ts';
 import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import type { Column, CountedColumn } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
-import { spansOf } from '../../table/spans.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import {
@@ -104,7 +103,7 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
         const { column } = converted;
         if (set.type === 'number' || set.type === 'whole')
           notices.push(
-            ...lossNotices(field.name, field.column),
+            ...(converted.mayLose ? lossNotices(field.name, field.column) : []),
             ...doubtfulMarks(field.name, field.column, form.number),
           );
         notices.push(...doubtfulDays(field.name, field.column, set), ...offsetNotices(field.name, field.column, set));
@@ -244,8 +243,6 @@ function sameDay(text: string): boolean {
 /** What a number would not keep: zeros in front, and digits past 2^53. */
 function lossNotices(name: string, column: Column): Notice[] {
   if (column.type !== 'text' && column.type !== 'received') return [];
-  const spans = column.type === 'text' ? spansOf(column) : undefined;
-  if (spans?.mayLose === false) return [];
   const { codes, texts } = textView(column);
   const notices: Notice[] = [];
   const tell = (test: (text: string) => boolean, what: string) => {
