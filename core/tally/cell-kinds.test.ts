@@ -7,9 +7,9 @@ import { NumberForm } from '../values/number-text.ts';
 import { Kind, kindsOf } from './cell-kinds.ts';
 import { figureOfText } from './figure.ts';
 
-function spanned(texts: readonly (string | null)[], encoding = 'utf-8') {
+function spanned(texts: readonly (string | null)[], encoding = 'utf-8', readsNumbers = false) {
   const bytes = new TextEncoder().encode(texts.map((text) => text ?? '').join(''));
-  const builder = new SpanBuilder(4);
+  const builder = new SpanBuilder(4, readsNumbers ? bytes : undefined);
   let at = 0;
   for (const text of texts) {
     const end = at + new TextEncoder().encode(text ?? '').length;
@@ -42,6 +42,24 @@ test('law: a cell is told for a figure from its bytes or its shape exactly where
       expect([...kindsOf(textColumn(texts))]).toEqual(expected);
     }),
     { numRuns: 1500 },
+  );
+});
+
+test('law: so it is where numbers were read on the way', () => {
+  const number = fc.oneof(
+    fc.integer({ min: -99_999, max: 99_999 }).map(String),
+    fc.integer({ min: -99_999, max: 99_999 }).map((n) => (n / 100).toFixed(2)),
+    fc.constantFrom('-0', '007', '1.', '.5', '-.25', '00', '123456789012345'),
+  );
+  const odd = fc.constantFrom('1,204', '12%', 'Hask', '(5)', '-', '1.2.3', '.', '1234567890123456', null);
+  const texts = fc.array(fc.oneof({ weight: 20, arbitrary: number }, odd), { minLength: 64, maxLength: 150 });
+  fc.assert(
+    fc.property(texts, (given) => {
+      const column = spanned(given, 'utf-8', true);
+      fc.pre(spansOf(column)!.numbers !== undefined);
+      expect([...kindsOf(column)]).toEqual(given.map(kindOf));
+    }),
+    { numRuns: 300 },
   );
 });
 

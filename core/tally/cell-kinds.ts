@@ -74,7 +74,7 @@ function kindsOfSpans(spans: Spans, shapes: Shapes): Uint8Array {
   // Texts as long as one before mostly have its shape, which is seen sooner than looked up.
   const lastShape: Uint8Array[] = [];
   const lastKind: number[] = [];
-  spans.each((row, bytes, from, to) => {
+  const look = (row: number, bytes: Uint8Array, from: number, to: number) => {
     const length = to - from;
     let digits = 0;
     let points = 0;
@@ -99,7 +99,16 @@ function kindsOfSpans(spans: Spans, shapes: Shapes): Uint8Array {
       lastShape[length] = shape.slice(0, length);
       lastKind[length] = ofShape[code];
     }
-  });
+  };
+  const { numbers } = spans;
+  if (numbers === undefined) {
+    spans.each(look);
+    return kinds;
+  }
+  // What was read as a plain number is a figure, so that only the others have to be looked at.
+  kinds.fill(Kind.figure);
+  if (numbers.blanks > 0) for (let r = 0; r < kinds.length; r++) if (spans.isBlank(r)) kinds[r] = Kind.blank;
+  for (const row of numbers.others) spans.at(row, (bytes, from, to) => look(row, bytes, from, to));
   return kinds;
 }
 

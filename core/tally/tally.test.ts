@@ -16,9 +16,9 @@ import {
 } from '../index.ts';
 import { quiet } from '../test-support.ts';
 
-// Kept, since what was made of their bytes goes with them.
-const MADE = Object.values(DEMOS).map((make) => make());
-await openDemos(MADE);
+// What was made of their bytes goes with them, so whoever needs it takes them from here.
+const MADE = new Map(Object.entries(DEMOS).map(([name, make]) => [name, make()]));
+await openDemos([...MADE.values()]);
 
 const encode = (text: string) => new TextEncoder().encode(text);
 
@@ -27,7 +27,7 @@ function tallied(
   name: string,
   change: { bytes?(bytes: Uint8Array, file: string): Uint8Array; job?(job: Job): Job } = {},
 ): Tally {
-  const made = DEMOS[name]!();
+  const made = MADE.get(name)!;
   const runner = new Runner();
   for (const { source, file, bytes } of demoFiles(made))
     runner.setSource(source, { name: file, bytes: new Uint8Array(change.bytes?.(bytes, file) ?? bytes) });
