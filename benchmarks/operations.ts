@@ -1,5 +1,8 @@
 /** What an engine can be asked to do, and what came of it. */
-export type Operations = Record<string, () => number | Promise<number>>;
+export type Operations = Record<string, Operation>;
+
+/** Gives the rows that came out. What it needs anew each time is made before the clock starts. */
+export type Operation = (() => number | Promise<number>) | { prepare(): void; run(): number };
 
 export interface Measured {
   /** Median milliseconds by operation, and the rows that came out. */

@@ -214,7 +214,9 @@ function followStep(step: StepRun, k: number, before: Followed): Followed {
   const piles = [...before.piles];
   for (const { name, mark, rows } of away) {
     const pile = piles.push({ mark, step: k, pile: name }) - 1;
-    for (const row of rows) {
+    // By index: an iterator makes an object for each row, of which there may be millions.
+    for (let n = 0; n < rows.length; n++) {
+      const row = rows[n]!;
       const raw = before.toRaw === undefined ? row : before.toRaw[row]!;
       if (raw >= 0) pileOf[raw] = pile;
     }

@@ -178,7 +178,10 @@ function marksOfPart(
     const { run, marks, aside } = reading;
     const piles = aside.filter((pile) => pile.part === k);
     for (const { rows, mark } of piles)
-      for (let column = 0; column < found.length; column++) for (const row of rows) own(column)[row] = mark;
+      for (let column = 0; column < found.length; column++) {
+        const cells = own(column);
+        for (let n = 0; n < rows.length; n++) cells[rows[n]!] = mark;
+      }
     const { places } = run.steps[0]!.reading!;
     const rows = rowsOf(reading);
     any ||= rows.length > 0;
@@ -219,7 +222,7 @@ function isWhole(places: Int32Array, rows: Int32Array, count: number): boolean {
 /** Rows of a raw table by the part of the report that they stand in. */
 function rowsByPart(parts: Int32Array, count: number): Int32Array[] {
   const ends = new Int32Array(count);
-  for (const part of parts) if (part >= 0) ends[part]!++;
+  for (let row = 0; row < parts.length; row++) if (parts[row]! >= 0) ends[parts[row]!]!++;
   const rows = Array.from(ends, (size) => new Int32Array(size));
   ends.fill(0);
   for (let row = 0; row < parts.length; row++) {
