@@ -58,6 +58,8 @@ export function cellWriter(column: Column, forms: CellForms, out: TextBytes): (r
 
 /** Whole numbers up to this are written digit by digit. */
 const MOST_DIGITS = 999_999_999;
+/** Bytes of a number of so many digits, with all that may stand among them. */
+const MOST_BYTES = 16;
 const ZERO = 48;
 const MINUS = 45;
 const POINT = 46;
@@ -117,42 +119,38 @@ export class TextBytes {
   amount(value: number): boolean {
     const size = Math.abs(value);
     // No minus before a zero; NaN is neither.
-    if (!(size <= MOST_DIGITS) || Object.is(value, -0)) return false;
-    if (size === Math.floor(size)) {
-      if (value < 0) this.byte(MINUS);
-      this.digits(size);
-      return true;
+    if (!(size <= MOST_DIGITS) || (value === 0 && Object.is(value, -0))) return false;
+    // All that follows is in whole numbers of 32 bits, which are divided by ten without a division.
+    let whole = size | 0;
+    let rest = 0;
+    const isWhole = whole === size;
+    if (!isWhole) {
+      const hundredths = size < MOST_DIGITS / 100 ? (size * 100 + 0.5) | 0 : 0;
+      // A decimal of so few digits is the shortest that reads back as its number.
+      if (hundredths / 100 !== size) return false;
+      whole = (hundredths / 100) | 0;
+      rest = hundredths - whole * 100;
     }
-    const hundredths = Math.round(size * 100);
-    // A decimal of so few digits is the shortest that reads back as its number.
-    if (hundredths > MOST_DIGITS || hundredths / 100 !== size) return false;
-    if (value < 0) this.byte(MINUS);
-    const whole = Math.floor(hundredths / 100);
-    this.digits(whole);
-    this.byte(POINT);
-    const rest = hundredths - whole * 100;
-    this.byte(ZERO + Math.floor(rest / 10));
-    if (rest % 10 > 0) this.byte(ZERO + (rest % 10));
+    this.make(MOST_BYTES);
+    const { bytes } = this;
+    let at = this.length;
+    if (value < 0) bytes[at++] = MINUS;
+    let behind = at + 1;
+    for (let most = 10; whole >= most; most *= 10) behind++;
+    for (let k = behind - 1; k >= at; k--) {
+      const next = (whole / 10) | 0;
+      bytes[k] = ZERO + whole - next * 10;
+      whole = next;
+    }
+    at = behind;
+    if (!isWhole) {
+      const tenths = (rest / 10) | 0;
+      bytes[at++] = POINT;
+      bytes[at++] = ZERO + tenths;
+      if (rest !== tenths * 10) bytes[at++] = ZERO + rest - tenths * 10;
+    }
+    this.length = at;
     return true;
-  }
-
-  private byte(value: number): void {
-    this.make(1);
-    this.bytes[this.length++] = value;
-  }
-
-  /** A whole number of at most nine digits. */
-  private digits(value: number): void {
-    this.make(9);
-    let size = 1;
-    for (let most = 10; value >= most; most *= 10) size++;
-    let rest = value;
-    for (let at = this.length + size - 1; at >= this.length; at--) {
-      const next = Math.floor(rest / 10);
-      this.bytes[at] = ZERO + rest - next * 10;
-      rest = next;
-    }
-    this.length += size;
   }
 
   private addEncoded(text: string): void {
