@@ -60,14 +60,17 @@ export function writeChunk(
   const pagesAt = to.offset;
   let pages = 0;
   let blanks = 0;
+  // Pages of a column are much alike: behind one that did not get smaller no other is tried.
+  let packs = true;
   for (let from = 0; from < rows; pages++) {
     const body = new PageBytes();
     const most = Math.min(rows, from + PAGE_ROWS);
     const end = isCoded ? addCodes(body, cells, filled, from, most) : cells.add(body, from, most);
     const levels = new PageBytes();
     addHybrid(levels, filled.subarray(from, end), 1);
-    const packed = snappyCompress(body.all());
-    const isPacked = packed.length < body.length;
+    const packed: Uint8Array | undefined = packs ? snappyCompress(body.all()) : undefined;
+    const isPacked: boolean = packed !== undefined && packed.length < body.length;
+    packs &&= isPacked;
     const own = end - from - sum(filled, from, end);
     const headAt = to.offset;
     writePageHeader(to, {
