@@ -68,15 +68,17 @@ export function writeChunk(
     const end = isCoded ? addCodes(body, cells, filled, from, most) : cells.add(body, from, most);
     const levels = new PageBytes();
     addHybrid(levels, filled.subarray(from, end), 1);
-    const packed: Uint8Array | undefined = packs ? snappyCompress(body.all()) : undefined;
-    const isPacked: boolean = packed !== undefined && packed.length < body.length;
-    packs &&= isPacked;
+    const plain = body.all();
+    const packed: Uint8Array = packs ? snappyCompress(plain) : plain;
+    const isPacked = packed.length < plain.length;
+    packs = isPacked;
+    const kept = isPacked ? packed : plain;
     const own = end - from - sum(filled, from, end);
     const headAt = to.offset;
     writePageHeader(to, {
       type: 'DATA_PAGE_V2',
       uncompressed_page_size: levels.length + body.length,
-      compressed_page_size: levels.length + (isPacked ? packed.length : body.length),
+      compressed_page_size: levels.length + kept.length,
       data_page_header_v2: {
         num_values: end - from,
         num_nulls: own,
@@ -89,7 +91,7 @@ export function writeChunk(
     });
     unpacked += to.offset - headAt + levels.length + body.length;
     to.appendBytes(levels.all());
-    to.appendBytes(isPacked ? packed : body.all());
+    to.appendBytes(kept);
     blanks += own;
     from = end;
   }
