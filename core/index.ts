@@ -50,6 +50,7 @@ export * from './read/open-source.ts';
 export * from './read/outline.ts';
 export { openedPages } from './read/pdf/opened-pages.ts';
 export { cellsOf as pageCells } from './read/pdf/page-cuts.ts';
+export * from './read/print.ts';
 export * from './read/read-blocks.ts';
 export * from './read/read-failure.ts';
 export * from './read/read-files.ts';

@@ -1,7 +1,7 @@
 import type { Column } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
 import type { SheetStyles } from './cell-styles.ts';
-import type { PageLine } from './pdf/page-lines.ts';
+import type { Print } from './print.ts';
 
 export interface Merge {
   row: number;
@@ -46,28 +46,6 @@ export interface ReportPart {
   print?: Print;
   /** Text as it stands, a line for each row, where the columns are cut from it. */
   text?: readonly string[];
-}
-
-/** Printed pages, in points from their upper left corners. */
-export interface Print {
-  /** Where columns begin, but for the first. */
-  cuts: readonly number[];
-  pages: readonly PrintedPage[];
-}
-
-export interface PrintedPage {
-  number: number;
-  width: number;
-  height: number;
-  /** The row of the part that its first line is. */
-  first: number;
-  /** From the top; each is a row of the part. */
-  lines: readonly PageLine[];
-}
-
-/** The page of a print that a row stands on. */
-export function pageOfRow({ pages }: Print, row: number): PrintedPage {
-  return pages.findLast((page) => page.first <= row) ?? pages[0]!;
 }
 
 export interface DisplayedColumn {

@@ -1,4 +1,4 @@
-import { pageOfRow } from '../read/report.ts';
+import { pageOfRow } from '../read/print.ts';
 import type { MethodRun } from '../run/run.ts';
 import { NAME } from '../table/origin.ts';
 import { columnLetters } from '../table/table.ts';

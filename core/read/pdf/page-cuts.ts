@@ -1,5 +1,6 @@
 import { guessCuts } from '../cuts.ts';
-import { isNear, type PageLine, rulerOf, rulerText } from './page-lines.ts';
+import type { PageLine } from '../print.ts';
+import { isNear, rulerOf, rulerText } from './page-lines.ts';
 
 /** Lines that columns are guessed from. */
 const GUESS_LINES = 2000;

@@ -1,7 +1,8 @@
 /** What stands on every page around its table: page heads and feet. */
 
+import type { PageLine } from '../print.ts';
 import { cellsOf } from './page-cuts.ts';
-import { isNear, type PageLine, wordsText } from './page-lines.ts';
+import { isNear, wordsText } from './page-lines.ts';
 
 /** Points that a line may stand higher or lower from page to page. */
 const SAME_PLACE = 4;

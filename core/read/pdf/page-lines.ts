@@ -1,14 +1,7 @@
 /** Words of pages as lines, and lines as text on a ruler, so that columns can be found as in any print-out. */
 
-import type { Page, PageWord } from './page-words.ts';
-
-/** Words on one baseline, from the left. */
-export interface PageLine {
-  baseline: number;
-  /** Of its largest letters. */
-  size: number;
-  words: readonly PageWord[];
-}
+import type { PageLine, PageWord } from '../print.ts';
+import type { Page } from './page-words.ts';
 
 /** Share of the letters' size that baselines of one line may lie apart. */
 const SAME_LINE = 0.35;

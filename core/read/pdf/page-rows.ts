@@ -1,7 +1,7 @@
 /** Lines that go on in the line below, or above and below, as one row. */
 
+import type { PageLine } from '../print.ts';
 import { fillsMost } from './page-cuts.ts';
-import type { PageLine } from './page-lines.ts';
 
 /** A row: lines of one page that belong together, by their places among its lines. */
 export interface PageRow {

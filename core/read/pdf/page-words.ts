@@ -3,18 +3,8 @@
 
 import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
 import { grouped } from '../../values/counted.ts';
+import type { PageWord } from '../print.ts';
 import { ReadFailure } from '../read-failure.ts';
-
-/** In points from the upper left corner of the page as it is read. */
-export interface PageWord {
-  text: string;
-  left: number;
-  right: number;
-  /** Where letters stand on. */
-  baseline: number;
-  /** Of the letters. */
-  size: number;
-}
 
 export interface Page {
   width: number;

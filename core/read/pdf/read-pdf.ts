@@ -6,13 +6,14 @@ import { blankColumn } from '../../table/gather.ts';
 import { columnLetters, type Field } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { chosenNames, NameSet, nameSetText } from '../name-set.ts';
+import type { PageLine } from '../print.ts';
 import { ReadFailure } from '../read-failure.ts';
 import { type ReadPile, type ReadWords, readKind, type Source } from '../read-kind.ts';
 import type { Places, ReportPart } from '../report.ts';
 import { openedPages } from './opened-pages.ts';
 import { cellsOf, guessPageCuts } from './page-cuts.ts';
 import { pageFrames } from './page-frame.ts';
-import { linesOf, type PageLine, wordsText } from './page-lines.ts';
+import { linesOf, wordsText } from './page-lines.ts';
 import { type PageRow, rowsOfPages } from './page-rows.ts';
 
 const Params = z.object({
