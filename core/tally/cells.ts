@@ -6,7 +6,8 @@ import { PART_NAME } from '../read/report.ts';
 import { STEP_WORDS } from '../steps/words.ts';
 import { firstOfStretch } from '../table/vectors.ts';
 import { Kind, kindsOf } from './cell-kinds.ts';
-import { isUsed, type Loss, lossOf, met, type ReadMarks, Use } from './marks.ts';
+import { isUsed, lossOf, met, Use } from './cell-marks.ts';
+import type { Loss, ReadMarks } from './marks.ts';
 
 /** One way that cells went. */
 export interface Fate {

@@ -1,8 +1,9 @@
 /** What would explain a disagreement, by arithmetic. Common practice of bookkeeping. */
 
 import { few } from '../values/counted.ts';
+import { isUsed, lossOf, Use } from './cell-marks.ts';
 import type { Figure } from './figure.ts';
-import { isUsed, type Loss, lossOf, Use } from './marks.ts';
+import type { Loss } from './marks.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';
 
 export interface Explanation {
