@@ -2,29 +2,11 @@
 import { columnIndex } from '../table/table.ts';
 import { archiveEntry } from './archive.ts';
 import { NotPlain } from './not-plain.ts';
+import type { CellStyle, SheetStyles } from './report.ts';
 import { scanCells, sheetData } from './sheet-xml/scan-cells.ts';
 import { type Entries, sheetPaths, textOf } from './sheet-xml/sheet-paths.ts';
 import { StyleCodes } from './sheet-xml/style-codes.ts';
 import { walkTags } from './sheet-xml/walk-tags.ts';
-
-export interface CellStyle {
-  bold: boolean;
-  italic: boolean;
-  /** A fill of its own. */
-  filled: boolean;
-  borderAbove: boolean;
-  borderBelow: boolean;
-  /** Steps by which its text stands in. */
-  indent: number;
-  /** As the workbook writes it, where it is not one of those built in. */
-  numberFormat: string | undefined;
-}
-
-/** Styles of the cells of one sheet: by column, for each row an index into styles or -1. */
-export interface SheetStyles {
-  styles: readonly CellStyle[];
-  columns: readonly Int16Array[];
-}
 
 /** A workbook's styles; for sheets by their place among those that hold cells. Undefined where the file has none. */
 export class BookStyles {

@@ -1,6 +1,5 @@
 import type { Column } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
-import type { SheetStyles } from './cell-styles.ts';
 import type { Print } from './print.ts';
 
 export interface Merge {
@@ -15,6 +14,25 @@ export interface Comment {
   column: number;
   text: string;
   author: string;
+}
+
+export interface CellStyle {
+  bold: boolean;
+  italic: boolean;
+  /** A fill of its own. */
+  filled: boolean;
+  borderAbove: boolean;
+  borderBelow: boolean;
+  /** Steps by which its text stands in. */
+  indent: number;
+  /** As the workbook writes it, where it is not one of those built in. */
+  numberFormat: string | undefined;
+}
+
+/** Styles of the cells of one sheet: by column, for each row an index into styles or -1. */
+export interface SheetStyles {
+  styles: readonly CellStyle[];
+  columns: readonly Int16Array[];
 }
 
 /** One grid of a report as received: a sheet of a workbook, or all of a text. Rows and columns count from 0. */
