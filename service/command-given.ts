@@ -8,6 +8,7 @@ import {
   fullTables,
   type Job,
   type JobTable,
+  type MethodRun,
   type NamedFile,
   openSource,
   Runner,
@@ -95,9 +96,23 @@ export async function ranOn(options: Options, instead?: Job): Promise<Ran> {
   const table = job.tables.find((one) => one.id === given.table.id)!;
   const { runner, files } = await filesOf(job, options);
   const told = progressLine(options);
-  const result = runner.runTable(fullTables(job), table.id, { progress: (done) => told(`${Math.round(done * 100)}%`) });
-  told('');
-  if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
-  if (result.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
-  return { job, table, run: result, files };
+  try {
+    const run = runOf(runner, job, table, (done) => told(`${Math.round(done * 100)}%`));
+    return { job, table, run, files };
+  } finally {
+    told('');
+  }
+}
+
+/** @throws Trouble when the method stops, or there is none */
+export function runOf(
+  runner: Runner,
+  job: Job,
+  table: JobTable,
+  progress: (done: number) => void = () => undefined,
+): MethodRun {
+  const run = runner.runTable(fullTables(job), table.id, { progress });
+  if (run.stop !== undefined) throw new Trouble(stopText(job, table, run.stop));
+  if (run.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
+  return run;
 }

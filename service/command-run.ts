@@ -6,7 +6,6 @@ import {
   type Exported,
   ExportStopped,
   exportStacked,
-  fullTables,
   grouped,
   judge,
   releaseAll,
@@ -14,10 +13,9 @@ import {
   releaseTable,
   runEach,
   runRecord,
-  stopText,
 } from '../core/index.ts';
 import { filesAt, outName, pathsAt, specOf, Trouble, write, writeJson } from './command-files.ts';
-import { fileRecord, filesOf, jobOf, ranOn, sourceOf } from './command-given.ts';
+import { fileRecord, filesOf, jobOf, ranOn, runOf, sourceOf } from './command-given.ts';
 import { type ExitCode, type Options, progressLine } from './command-options.ts';
 import { looksOf, tellGuarded, tellLooks, troubleText } from './command-says.ts';
 import { makeDataset, shardOf, workersOf } from './dataset/command.ts';
@@ -59,9 +57,7 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
   const spec = specOf(job.tables.at(-1)!, out, options.values.as, true);
   const { runner, files } = await filesOf(job, options);
   const ran = job.tables.map((table) => {
-    const result = runner.runTable(fullTables(job), table.id, { progress: () => undefined });
-    if (result.stop !== undefined) throw new Trouble(stopText(job, table, result.stop));
-    if (result.steps.length === 0) throw new Trouble(`${table.name} has no steps.`);
+    const result = runOf(runner, job, table);
     return { job, table, run: result, files, verdict: judge(job, table, result) };
   });
   let told = 0;
