@@ -4,6 +4,9 @@ import type { ColumnType } from '../table/column.ts';
 export const DIALECTS = ['duckdb', 'postgres', 'spark', 'ansi'] as const;
 export type DialectName = (typeof DIALECTS)[number];
 
+/** As numbers are added, without the error of doubles. */
+export const DECIMAL = 'decimal(38, 10)';
+
 /** What SQL keeps a column as. A column of several kinds is text. */
 export type SqlType = Exclude<ColumnType, 'received'>;
 
@@ -24,6 +27,8 @@ export interface Dialect {
   group(text: string, pattern: string): string;
   /** An expression that always fails, and whose message holds the text. */
   refuse(text: string, type: SqlType): string;
+  /** What is left over of one number divided by another. */
+  remainder(of: string, by: string): string;
   /** Text by code points, for comparisons and order. */
   plain(text: string): string;
   /** Joins to each row some rows of expressions over it, under these names. */
@@ -55,6 +60,7 @@ const BLANKS = String.raw`\t\n\x0B\f\r \u00A0\u1680\u2000-\u200A\u2028\u2029\u20
 
 const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
+const leftOver = (of: string, by: string) => `(${of}) % (${by})`;
 
 const ANSI: Dialect = {
   name: 'ansi',
@@ -74,6 +80,7 @@ const ANSI: Dialect = {
   fits: (text, pattern) => `${text} like_regex ${literal(pattern)}`,
   group: (text, pattern) => `substring_regex(${literal(pattern)} in ${text} group 1)`,
   refuse: (text, type) => `cast('not read: ' || ${text} as ${ANSI.types[type]})`,
+  remainder: (of, by) => `mod(${of}, ${by})`,
   plain: (text) => text,
   eachOf: (rows, names) =>
     `cross join lateral (values\n${rows.map((row) => `    (${row.join(', ')})`).join(',\n')}\n) as names(${names.join(', ')})`,
@@ -91,6 +98,7 @@ const DUCKDB: Dialect = {
   fits: (text, pattern) => `regexp_matches(${text}, ${literal(pattern)})`,
   group: (text, pattern) => `regexp_extract(${text}, ${literal(pattern)}, 1)`,
   refuse: (text, type) => `cast('not read: ' || ${text} as ${DUCKDB.types[type]})`,
+  remainder: leftOver,
   pieces: {
     split: (text, delimiter) => `string_split(${text}, ${literal(delimiter)})`,
     at: (pieces, place) => `${pieces}[${place}]`,
@@ -114,6 +122,7 @@ const POSTGRES: Dialect = {
   fits: (text, pattern) => `${text} ~ ${literal(pattern)}`,
   group: (text, pattern) => `(regexp_match(${text}, ${literal(pattern)}))[1]`,
   refuse: (text, type) => `cast('not read: ' || ${text} as ${POSTGRES.types[type]})`,
+  remainder: leftOver,
   plain: (text) => `${text} collate "C"`,
   pieces: {
     split: (text, delimiter) => `string_to_array(${text}, ${literal(delimiter)})`,
@@ -140,6 +149,7 @@ const SPARK: Dialect = {
   fits: (text, pattern) => `${text} rlike ${SPARK.text(pattern)}`,
   group: (text, pattern) => `regexp_extract(${text}, ${SPARK.text(pattern)}, 1)`,
   refuse: (text, type) => `cast(raise_error(concat('not read: ', ${text})) as ${SPARK.types[type]})`,
+  remainder: leftOver,
   pieces: {
     split: (text, delimiter) => `split(${text}, ${SPARK.text(quotedPattern(delimiter))})`,
     at: (pieces, place) => `get(${pieces}, ${place - 1})`,

@@ -3,7 +3,7 @@ import { compileFormula } from '../formula/compile.ts';
 import { FormulaError } from '../formula/formula-error.ts';
 import { type Node, parse } from '../formula/parse.ts';
 import type { Table } from '../table/table.ts';
-import type { Dialect, SqlType } from './dialect.ts';
+import { DECIMAL, type Dialect, type SqlType } from './dialect.ts';
 import { fieldOf, NotSaid, needReadable, sqlType } from './said.ts';
 
 interface Said {
@@ -15,7 +15,6 @@ interface Said {
 const SAME: Record<string, SqlType> = { upper: 'text', lower: 'text', length: 'whole', char_length: 'whole' };
 const PARTS = new Set(['year', 'quarter', 'month', 'week', 'isodow', 'day'] as const);
 type DatePart = 'year' | 'quarter' | 'month' | 'week' | 'isodow' | 'day';
-const DECIMAL = 'decimal(38, 10)';
 
 /**
  * An expression over the columns of a row. Numbers are added as decimals, as they are here.

@@ -398,6 +398,30 @@ describe('on generated tables, row for row and cell for cell', () => {
     await expect(again.query(made.text)).rejects.toThrow(/not read: \(1,229\)/);
   });
 
+  test('a share that ends on a half is rounded away from zero, which doubles would miss', async () => {
+    const pairs = Array.from({ length: 13 }, (_, a) =>
+      Array.from({ length: 1999 }, (_, t) => [a - 3, (t - 999) / 100]),
+    );
+    const table = makeTable({
+      foot: countedColumn(
+        'whole',
+        pairs.flat().map(([foot]) => foot!),
+      ),
+      fare: countedColumn(
+        'number',
+        pairs.flat().map(([, fare]) => fare!),
+      ),
+    });
+    await same('variance', { actual: 'foot', target: 'fare', share: 'share' }, table);
+    const { ours } = await both(
+      'variance',
+      { actual: 'foot', target: 'fare', share: 'share' },
+      makeTable({ foot: countedColumn('whole', [-1, 7]), fare: countedColumn('number', [1.28, 6.4]) }),
+    );
+    // 2.28 / 1.28 is 1.78125, and 0.6 / 6.4 is 0.09375.
+    expect(ours.map((row) => row.at(-1))).toEqual(['-1.7813', '0.0938']);
+  });
+
   test('a pivot stops at a name that was not there when the script was made', async () => {
     const table = (routes: string[]) =>
       makeTable({

@@ -4,6 +4,7 @@ import { append } from '../../steps/combine/append.ts';
 import { join } from '../../steps/combine/join.ts';
 import { variance } from '../../steps/combine/variance.ts';
 import type { Field } from '../../table/table.ts';
+import { DECIMAL } from '../dialect.ts';
 import {
   asTheyAre,
   fieldOf,
@@ -79,19 +80,28 @@ export const appending: Sayer = (saying, given) => {
   });
 };
 
+/** Leaves room for factors of five digits within the 38 that decimals have. */
+const SHORTER = 'decimal(28, 10)';
+
 export const comparing: Sayer = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = variance.params.parse(given);
   const [actual, target] = [params.actual, params.target].map((name) => fieldOf(from.table, name, 'whole', 'number'));
   const cell = (field: Field) =>
-    sqlType(field) === 'whole' ? dialect.id(field.name) : `cast(${dialect.id(field.name)} as decimal(38, 10))`;
+    sqlType(field) === 'whole' ? dialect.id(field.name) : `cast(${dialect.id(field.name)} as ${DECIMAL})`;
   const difference = `${cell(actual!)} - ${cell(target!)}`;
   const isWhole = sqlType(actual!) === 'whole' && sqlType(target!) === 'whole';
   let columns = asTheyAre(from.table, dialect);
   columns = putIn(columns, to, params.into, isWhole ? difference : `cast(${difference} as ${dialect.types.number})`);
-  if (params.share !== null) {
-    const share = `round(cast(${difference} as decimal(38, 10)) / abs(nullif(${cell(target!)}, 0)), 4)`;
-    columns = putIn(columns, to, params.share, `cast(${share} as ${dialect.types.number})`);
-  }
-  return selectFrom(saying, columns);
+  if (params.share === null) return selectFrom(saying, columns);
+  refuseNames(from.table, ['apart', 'base']);
+  // Counted in ten-thousandths by what is left over: a quotient of doubles may lie on the wrong side of a half.
+  const [over, whole] = ['20000 * abs(apart) + base', '2 * base'];
+  const share = `sign(apart) * round((${over} - ${dialect.remainder(over, whole)}) / (${whole})) / 10000`;
+  return selectFrom(saying, putIn(columns, to, params.share, `cast(${share} as ${dialect.types.number})`), {
+    source: `(
+    select *, cast(${difference} as ${SHORTER}) as apart, cast(abs(nullif(${cell(target!)}, 0)) as ${SHORTER}) as base
+    from ${dialect.id(from.name)}
+) as compared`,
+  });
 };

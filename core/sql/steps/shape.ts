@@ -5,7 +5,7 @@ import { namingRows, pivot } from '../../steps/shape/pivot.ts';
 import { planNames, unpivot } from '../../steps/shape/unpivot.ts';
 import type { Field } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
-import type { SqlType } from '../dialect.ts';
+import { DECIMAL, type SqlType } from '../dialect.ts';
 import { expressionSql } from '../expressions.ts';
 import {
   fieldOf,
@@ -96,7 +96,7 @@ function measureSql(by: string, field: Field, where: string | undefined, { diale
     case 'sum':
       if (type === 'whole') return `cast(sum(${value}) as ${dialect.types.whole})`;
       // Amounts are added as decimals, as they are here.
-      if (type === 'number') return `cast(sum(cast(${value} as decimal(38, 10))) as ${dialect.types.number})`;
+      if (type === 'number') return `cast(sum(cast(${value} as ${DECIMAL})) as ${dialect.types.number})`;
       break;
     case 'mean':
       if (isNumber) return `avg(cast(${value} as ${dialect.types.number}))`;
