@@ -1,15 +1,14 @@
-import { enqueueSnackbar } from 'notistack';
 import { EngineError } from '../engine/protocol.ts';
+import { say } from './say.ts';
 
 export const UNFORESEEN = 'Something went wrong in Rimefield itself';
 export const KEPT = 'Your job is kept in this browser.';
-const LONG_MS = 12_000;
 
 /** Says that something could not be done, and why: every such message of the page comes from here. */
 export function tellError(error: unknown): void {
   const message = error instanceof Error ? error.message : String(error);
   if (error instanceof EngineError && error.trouble === 'overtaken') return;
-  enqueueSnackbar(message, { variant: 'error', autoHideDuration: LONG_MS, preventDuplicate: true });
+  say({ text: message, tone: 'error', long: true, once: true });
 }
 
 /** Says what nothing foresaw, and lets the page go on; what was foreseen is said as it is. */

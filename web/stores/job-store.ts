@@ -1,8 +1,8 @@
-import { enqueueSnackbar } from 'notistack';
 import { create } from 'zustand';
 import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
 import { engineClient, giveUpAhead, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
 import { bytesOf } from '../parts/files.ts';
+import { say } from '../parts/say.ts';
 import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
@@ -267,7 +267,7 @@ export const useJobStore = create<JobState>()((set, get) => {
 
 // Whichever page is in sight: what ended is said, and another worker gets what the job reads.
 onEngineEnd(({ restarted, text }) => {
-  enqueueSnackbar(text, { variant: 'warning', autoHideDuration: 12_000 });
+  say({ text, tone: 'warning', long: true });
   const { job, handAgain, runAgain } = useJobStore.getState();
   if (job === undefined) return;
   if (restarted) void handAgain();

@@ -1,12 +1,28 @@
 /** What is kept in this browser: job documents, and the bytes of their sources. */
-import localforage from 'localforage';
 import type { Job, JobSource } from '../../core/index.ts';
 
-const jobs = localforage.createInstance({ name: 'rimefield', storeName: 'jobs', driver: localforage.INDEXEDDB });
-const runs = localforage.createInstance({ name: 'rimefield', storeName: 'runs', driver: localforage.INDEXEDDB });
-const history = localforage.createInstance({ name: 'rimefield', storeName: 'history', driver: localforage.INDEXEDDB });
-const places = localforage.createInstance({ name: 'rimefield', storeName: 'places', driver: localforage.INDEXEDDB });
-const bytes = localforage.createInstance({ name: 'rimefield', storeName: 'sources', driver: localforage.INDEXEDDB });
+// Comes beside the first page, which is drawn meanwhile.
+const library = import('localforage');
+
+function openStore(storeName: string) {
+  const opened = library.then(({ default: localforage }) =>
+    localforage.createInstance({ name: 'rimefield', storeName, driver: localforage.INDEXEDDB }),
+  );
+  return {
+    get: async <T>(key: string) => (await opened).getItem<T>(key),
+    set: async (key: string, value: unknown) => (await opened).setItem(key, value),
+    remove: async (key: string) => (await opened).removeItem(key),
+    keys: async () => (await opened).keys(),
+    each: async <T>(seen: (value: T, key: string) => void) =>
+      (await opened).iterate<T, void>((value, key) => void seen(value, key)),
+  };
+}
+
+const jobs = openStore('jobs');
+const runs = openStore('runs');
+const history = openStore('history');
+const places = openStore('places');
+const bytes = openStore('sources');
 
 /** How the last run of a job went. */
 export interface RunSummary {
@@ -59,10 +75,10 @@ const MOST_RUNS = 24;
 
 export async function listJobs(): Promise<KeptJob[]> {
   const found: KeptJob[] = [];
-  await jobs.iterate<KeptJob, void>((kept) => {
+  await jobs.each<KeptJob>((kept) => {
     if (isJob(kept?.job)) found.push(kept);
   });
-  for (const kept of found) kept.run = (await runs.getItem<RunSummary>(kept.job.id)) ?? undefined;
+  for (const kept of found) kept.run = (await runs.get<RunSummary>(kept.job.id)) ?? undefined;
   return found.sort((a, b) => b.saved - a.saved);
 }
 
@@ -77,7 +93,7 @@ function isJob(found: Partial<Job> | undefined): boolean {
 }
 
 export async function loadJob(id: string): Promise<Job | undefined> {
-  const kept = await jobs.getItem<KeptJob>(id);
+  const kept = await jobs.get<KeptJob>(id);
   const { Job } = await import('./read-job-file.ts');
   const parsed = Job.safeParse(kept?.job);
   return parsed.success ? parsed.data : undefined;
@@ -92,17 +108,17 @@ export function onKeptElsewhere(heard: (jobId: string) => void): void {
 
 /** @throws when the browser refuses to store */
 export async function saveJob(job: Job): Promise<void> {
-  await jobs.setItem<KeptJob>(job.id, { job, saved: Date.now() });
+  await jobs.set(job.id, { job, saved: Date.now() });
   tabs?.postMessage(job.id);
 }
 
 /** Runs stand apart from jobs, so that keeping one can never write over an edit. */
 export async function saveRun(jobId: string, run: RunSummary): Promise<void> {
-  await runs.setItem(jobId, run);
+  await runs.set(jobId, run);
 }
 
 export async function loadRun(jobId: string): Promise<RunSummary | undefined> {
-  return (await runs.getItem<RunSummary>(jobId)) ?? undefined;
+  return (await runs.get<RunSummary>(jobId)) ?? undefined;
 }
 
 /** Rows that each table of a job gave the last time with other files, by the table's id. */
@@ -123,7 +139,7 @@ export async function storageRoom(): Promise<{ used: number; most: number } | un
 
 /** The runs of a job that were kept, newest first. */
 export async function loadHistory(jobId: string): Promise<PastRunKept[]> {
-  return (await history.getItem<PastRunKept[]>(jobId)) ?? [];
+  return (await history.get<PastRunKept[]>(jobId)) ?? [];
 }
 
 /** Keeps how a table of the job came out. The same files are the same run, as its method gave it last. */
@@ -134,13 +150,13 @@ export async function keepInHistory(job: Job, tableId: string, outcome: TableOut
   // Runs are told apart by their time.
   const at = Math.max(Date.now(), (runs[0]?.at ?? 0) + 1);
   const run = { at, job, tables: { ...same?.tables, [tableId]: outcome } };
-  await history.setItem(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MOST_RUNS));
+  await history.set(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MOST_RUNS));
 }
 
 /** Takes a run out of the history. Its files go when the job is opened the next time. */
 export async function forgetRun(jobId: string, at: number): Promise<void> {
   const runs = await loadHistory(jobId);
-  await history.setItem(
+  await history.set(
     jobId,
     runs.filter((run) => run.at !== at),
   );
@@ -156,7 +172,7 @@ export async function removeUnusedFiles(job: Job): Promise<void> {
   const used = new Set([job, ...runs.map((run) => run.job)].flatMap(filesOf).map((sha) => fileKey(job.id, sha)));
   const old = new Set(job.sources.map((source) => `${job.id}/${source.id}`));
   for (const key of await bytes.keys())
-    if (key.startsWith(`${job.id}/`) && !used.has(key) && !old.has(key)) await bytes.removeItem(key);
+    if (key.startsWith(`${job.id}/`) && !used.has(key) && !old.has(key)) await bytes.remove(key);
 }
 
 interface AtHand {
@@ -175,7 +191,7 @@ const atHand = new Map<string, AtHand>();
  */
 export async function saveFile(jobId: string, sha256: string, data: Uint8Array | Blob): Promise<void> {
   const key = fileKey(jobId, sha256);
-  const done = bytes.setItem(key, data).then(() => undefined);
+  const done = bytes.set(key, data).then(() => undefined);
   const one: AtHand = { data, done };
   atHand.set(key, one);
   try {
@@ -207,9 +223,9 @@ export async function filesSettled(jobId: string): Promise<void> {
 export async function loadSource(jobId: string, source: JobSource): Promise<Uint8Array<ArrayBuffer> | undefined> {
   const here = source.file === null ? undefined : atHand.get(fileKey(jobId, source.file.sha256));
   if (here !== undefined) return (await bytesOf(here.data)).slice();
-  const own = source.file === null ? null : await bytes.getItem<Stored>(fileKey(jobId, source.file.sha256));
+  const own = source.file === null ? null : await bytes.get<Stored>(fileKey(jobId, source.file.sha256));
   // Jobs that were kept before files were known by what stands in them.
-  const found = own ?? (await bytes.getItem<Stored>(`${jobId}/${source.id}`));
+  const found = own ?? (await bytes.get<Stored>(`${jobId}/${source.id}`));
   return found === null ? undefined : bytesOf(found);
 }
 
@@ -227,26 +243,26 @@ export type KeptPlace =
 /** What the sources of a job keep in sight, by source. */
 export async function loadPlaces(jobId: string): Promise<Record<string, KeptPlace>> {
   const found: Record<string, KeptPlace> = {};
-  await places.iterate<KeptPlace, void>((place, key) => {
+  await places.each<KeptPlace>((place, key) => {
     if (key.startsWith(`${jobId}/`)) found[key.slice(jobId.length + 1)] = place;
   });
   return found;
 }
 
 export async function savePlace(jobId: string, source: string, place: KeptPlace): Promise<void> {
-  await places.setItem(`${jobId}/${source}`, place);
+  await places.set(`${jobId}/${source}`, place);
 }
 
 export async function removePlace(jobId: string, source: string): Promise<void> {
-  await places.removeItem(`${jobId}/${source}`);
+  await places.remove(`${jobId}/${source}`);
 }
 
 export async function removeJob(job: Job): Promise<void> {
   await filesSettled(job.id);
   for (const key of atHand.keys()) if (key.startsWith(`${job.id}/`)) atHand.delete(key);
-  await jobs.removeItem(job.id);
-  await runs.removeItem(job.id);
-  await history.removeItem(job.id);
+  await jobs.remove(job.id);
+  await runs.remove(job.id);
+  await history.remove(job.id);
   for (const store of [bytes, places])
-    for (const key of await store.keys()) if (key.startsWith(`${job.id}/`)) await store.removeItem(key);
+    for (const key of await store.keys()) if (key.startsWith(`${job.id}/`)) await store.remove(key);
 }

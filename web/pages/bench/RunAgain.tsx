@@ -5,11 +5,11 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Job, type JobSource, type JobTable, nameLikeness } from '../../../core/index.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
+import { say } from '../../parts/say.ts';
 import { tellError } from '../../parts/trouble.ts';
 import { patternOf } from '../../stores/folder-store.ts';
 import { canKeepPlaces, lookForNext, useSightStore } from '../../stores/sight-store.ts';
@@ -51,7 +51,6 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [open, setOpen] = useState<'standing' | 'sight' | undefined>();
   const { places, come } = useSight(job);
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const navigate = useNavigate();
   const ask = useViewStore((store) => store.ask);
   const first = job.sources.find((source) => places[source.id] !== undefined);
@@ -62,31 +61,14 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
   };
   const runAgain = async () => {
     if (first === undefined) return choose();
-    const chooseInstead = (key: string | number) => (
-      <Button
-        color="inherit"
-        onClick={() => {
-          closeSnackbar(key);
-          void choose();
-        }}
-      >
-        Choose a file
-      </Button>
-    );
+    const chooseInstead = { label: 'Choose a file', run: () => void choose() };
     try {
       const found = await lookForNext(job);
       if (found === undefined)
-        enqueueSnackbar(`Nothing new has come: ${whereText(first, places)}.`, {
-          autoHideDuration: 12_000,
-          action: chooseInstead,
-        });
+        say({ text: `Nothing new has come: ${whereText(first, places)}.`, long: true, act: chooseInstead });
       else ask({ as: 'next report', source: found.source, file: await found.files[0]!.read(), sighted: found.files });
     } catch (error) {
-      enqueueSnackbar((error as Error).message, {
-        variant: 'warning',
-        autoHideDuration: 12_000,
-        action: chooseInstead,
-      });
+      say({ text: (error as Error).message, tone: 'warning', long: true, act: chooseInstead });
     }
   };
   const runEach = async () => {

@@ -1,11 +1,11 @@
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
-import { enqueueSnackbar } from 'notistack';
 import { useState } from 'react';
 import { counted, type DialectName, type Job, type JobTable, type MethodSql } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
+import { say } from '../../parts/say.ts';
 import { Picker } from '../../parts/sentence/fields.tsx';
 import { tellError } from '../../parts/trouble.ts';
 import styles from './combine/combine.module.css';
@@ -28,7 +28,7 @@ export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; 
   const copy = async (text: string) => {
     try {
       await navigator.clipboard.writeText(text);
-      enqueueSnackbar('The script is on the clipboard.');
+      say({ text: 'The script is on the clipboard.' });
     } catch (refused) {
       tellError(refused);
     }

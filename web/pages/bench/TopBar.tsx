@@ -5,7 +5,6 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ExportSpec, type JobTable, writeJobFile } from '../../../core/index.ts';
@@ -13,6 +12,7 @@ import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/download-export.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
+import { say } from '../../parts/say.ts';
 import { tellError } from '../../parts/trouble.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
@@ -31,7 +31,6 @@ export function TopBar({ table }: { table: JobTable }) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [exporting, setExporting] = useState(false);
   const [saying, setSaying] = useState(false);
-  const { enqueueSnackbar } = useSnackbar();
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
   const refuse = (error: unknown) => tellError(new Error(`Nothing was exported: ${(error as Error).message}`));
@@ -45,7 +44,7 @@ export function TopBar({ table }: { table: JobTable }) {
         false,
       );
       const told = await engineClient().engine.exports.guardedIn([table.id], spec);
-      if (told !== undefined) enqueueSnackbar(told, { autoHideDuration: 12_000 });
+      if (told !== undefined) say({ text: told, long: true });
     } catch (error) {
       refuse(error);
     }
@@ -54,7 +53,7 @@ export function TopBar({ table }: { table: JobTable }) {
     try {
       const { text, page } = await engineClient().engine.exports.clipboard(job, table.id, await lastRowsOf(job.id));
       await copyTable(text, page);
-      enqueueSnackbar(`${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.`);
+      say({ text: `${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.` });
     } catch (error) {
       refuse(error);
     }

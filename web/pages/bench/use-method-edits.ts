@@ -1,4 +1,3 @@
-import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import {
   copySteps,
@@ -11,6 +10,7 @@ import {
   unfoldSet,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
+import { say } from '../../parts/say.ts';
 import { tellError } from '../../parts/trouble.ts';
 import { editShown } from '../../stores/draft-store.ts';
 import { newId, newStep, useJobStore } from '../../stores/job-store.ts';
@@ -33,7 +33,6 @@ export interface MethodEdits {
 
 /** Everything that is done to steps as a whole. Each edit can be undone by its name. */
 export function useMethodEdits(table: JobTable): MethodEdits {
-  const { enqueueSnackbar } = useSnackbar();
   return useMemo(() => {
     const edit = (label: string, change: (steps: JobStep[]) => JobStep[], merge?: string) =>
       useJobStore
@@ -41,7 +40,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         .edit(label, (job) => editShown(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
     const select = (index: number, count: number) =>
       useViewStore.getState().showStep(index >= count - 1 ? undefined : index);
-    const said = (message: string) => enqueueSnackbar(message, { variant: 'info' });
+    const said = (message: string) => say({ text: message, tone: 'info' });
     /** Says which later steps name what this one brings. */
     const warn = async (index: number, did: string) => {
       const leaning = await engineClient().engine.method.leaning(table.id, index);
@@ -134,5 +133,5 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         useViewStore.getState().showTable(id);
       },
     };
-  }, [table, enqueueSnackbar]);
+  }, [table]);
 }

@@ -2,7 +2,6 @@ import ContentCopy from '@mui/icons-material/ContentCopy';
 import DeleteOutline from '@mui/icons-material/DeleteOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import { useSnackbar } from 'notistack';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { grouped, type Job, sizeText } from '../../../core/index.ts';
@@ -10,6 +9,7 @@ import { warmUp } from '../../engine/client.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
+import { say } from '../../parts/say.ts';
 import { usePaste } from '../../parts/use-paste.ts';
 import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -38,7 +38,6 @@ export function Shelf() {
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState<string | undefined>();
   const navigate = useNavigate();
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
 
   const folder = useFolder();
 
@@ -125,20 +124,16 @@ export function Shelf() {
     useJobStore.getState().forget(job.id);
     await removeJob(job);
     await refresh();
-    enqueueSnackbar(`${job.name} is removed`, {
-      action: (key) => (
-        <Button
-          color="inherit"
-          onClick={async () => {
-            closeSnackbar(key);
-            await saveJob(job);
-            for (const [sha256, data] of bytes) await saveFile(job.id, sha256, data);
-            await refresh();
-          }}
-        >
-          Undo
-        </Button>
-      ),
+    say({
+      text: `${job.name} is removed`,
+      act: {
+        label: 'Undo',
+        run: async () => {
+          await saveJob(job);
+          for (const [sha256, data] of bytes) await saveFile(job.id, sha256, data);
+          await refresh();
+        },
+      },
     });
   };
 
