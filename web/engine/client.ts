@@ -70,9 +70,6 @@ export class EngineClient {
   /** What is said of its end, once the worker has ended. */
   ended: string | undefined;
   private turn = 0;
-  /** It is at a file that nobody asked it for yet. */
-  isAhead = false;
-
   /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
   constructor(
     private readonly host: EngineHost,
@@ -114,6 +111,11 @@ export class EngineClient {
     return view;
   }
 
+  /** Whether it is at nothing, and was handed nothing. */
+  get isFree(): boolean {
+    return this.held.size === 0 && this.calls.size === 0;
+  }
+
   /** Whether it was handed a source with these bytes, and nothing else since. */
   holds(id: string, sha256: string): boolean {
     return this.held.get(id) === sha256;
@@ -123,24 +125,6 @@ export class EngineClient {
   async begin(): Promise<void> {
     this.held.clear();
     await this.engine.job.begin();
-  }
-
-  /**
-   * Lets go all that it was handed for a file, and reads of it what no choice of how to read it changes. Nobody waits for
-   * it yet, so it is not told as work.
-   */
-  async takeAhead(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
-    this.cancel();
-    this.held.clear();
-    this.isAhead = true;
-    try {
-      await this.remote.job.begin();
-      const { sha256 } = await this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]));
-      this.held.set(id, sha256);
-      await this.remote.sources.namesIn(id);
-    } finally {
-      this.isAhead = false;
-    }
   }
 
   /** The reading that suits a source. */
@@ -330,10 +314,12 @@ let spare: EngineClient | undefined;
 const clients = new Set<EngineClient>();
 let ended: (end: EngineEnd) => void = () => undefined;
 
-function started(onEnd: (end: EngineEnd) => void): EngineClient {
+function started(): EngineClient {
   const made = new EngineClient(workerHost(), (end) => {
     if (end.restarted) clients.delete(made);
-    onEnd(end);
+    if (made !== client) return;
+    if (end.restarted) client = undefined;
+    ended(end);
   });
   clients.add(made);
   return made;
@@ -341,10 +327,7 @@ function started(onEnd: (end: EngineEnd) => void): EngineClient {
 
 /** The worker of the open job. */
 export function engineClient(): EngineClient {
-  client ??= started((end) => {
-    if (end.restarted) client = undefined;
-    ended(end);
-  });
+  client ??= started();
   return client;
 }
 
@@ -355,30 +338,32 @@ export function draftClient(): EngineClient {
 }
 
 /**
- * A worker of its own for a file that comes in, so that it is looked at whatever the open job's worker is at. It drafts
- * afterwards: the file is in it already.
- * @throws what use throws; Error when it was stopped
+ * A worker for a file that comes in, so that it is looked at whatever the open job's worker is at. Once its job is
+ * opened, it is that job's: the file is in it already.
+ * @param isJobOpen the worker of the open job is not taken
  */
-export async function withIntake<T>(use: (intake: EngineClient) => Promise<T>): Promise<T> {
-  const intake = takeSpare();
-  try {
-    const found = await use(intake);
-    if (drafter !== undefined && drafter.ended === undefined) letGo(drafter);
-    drafter = intake;
-    return found;
-  } catch (error) {
-    if (intake.ended !== undefined) throw new Error(intake.ended);
+export function takeIntake(isJobOpen: boolean): EngineClient {
+  const idle = client;
+  if (isJobOpen || idle?.isFree !== true) return takeSpare();
+  client = undefined;
+  return idle;
+}
+
+/** The file of an intake is not wanted, or could not be read. */
+export function giveBack(intake: EngineClient): void {
+  if (client === undefined && intake.ended === undefined) {
+    client = intake;
+    void intake.begin().catch(() => undefined);
+  } else {
     letGo(intake);
-    throw error;
   }
 }
 
-/** A file that was begun ahead is not wanted after all: the worker does not go on with it. */
-export function giveUpAhead(): void {
-  if (client?.isAhead !== true) return;
-  clients.delete(client);
-  client.close();
-  client = undefined;
+/** Makes an intake the worker of the job that is opened. */
+export function adopt(intake: EngineClient): void {
+  const before = client;
+  client = intake;
+  if (before !== undefined) letGo(before);
 }
 
 /** Lets the worker that drafts go what it holds; it keeps nothing that the next draft could not be handed again. */
@@ -390,26 +375,27 @@ export function restDrafter(): void {
 export function warmUp(): void {
   engineClient();
   if (spare !== undefined) return;
-  spare = started(() => undefined);
+  spare = started();
   const own = spare;
   void own.warm(() => spare === own).catch(() => undefined);
 }
 
 /** A worker that is at nothing, the one that is kept for this if it is there. */
 function takeSpare(): EngineClient {
-  const taken = spare ?? started(() => undefined);
+  const taken = spare ?? started();
   spare = undefined;
   return taken;
 }
 
 /** One worker is kept for the next file, without this one's bytes. */
-function letGo(intake: EngineClient): void {
-  if (spare === undefined) {
-    void intake.begin();
-    spare = intake;
+function letGo(worker: EngineClient): void {
+  if (worker.ended !== undefined) return;
+  if (spare === undefined && worker.work === undefined) {
+    void worker.begin().catch(() => undefined);
+    spare = worker;
   } else {
-    clients.delete(intake);
-    intake.close();
+    clients.delete(worker);
+    worker.close();
   }
 }
 

@@ -36,7 +36,7 @@ interface DraftState {
   past: readonly Standing[];
   /** Drafts a table that has only a reading, and lets go a draft that an edit has overtaken. */
   follow(job: Job, table: JobTable, missing: boolean): void;
-  /** Begins to draft a job that is about to be opened. */
+  /** Begins to draft a job that is about to be opened, unless its file takes long to read. */
   foresee(job: Job): void;
   /** Drafts the rest of a table's method, whatever was declined before. */
   ask(job: Job, table: JobTable): void;
@@ -60,6 +60,8 @@ interface DraftState {
 
 /** A changed blank has stood still for so long before the rest is drafted anew. */
 const QUIET_MS = 450;
+/** Of a file that takes long to read. */
+const LARGE_BYTES = 2_000_000;
 /** Drafts that are kept in case they are wanted again, as after an undo. */
 const MOST_KNOWN = 6;
 const known = new Map<string, Promise<DraftView | undefined>>();
@@ -92,6 +94,8 @@ export const useDraftStore = create<DraftState>()((set, get) => {
   const hand = async (job: Job, sourceId: string) => {
     const source = job.sources.find((one) => one.id === sourceId);
     if (source?.file == null) return undefined;
+    // Two workers that read a large file would wait for the same memory; its rows are wanted first.
+    if (source.file.size > LARGE_BYTES) await rowsInSight();
     const worker = draftClient();
     if (worker.holds(sourceId, source.file.sha256)) return worker;
     await worker.begin();
@@ -253,6 +257,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     },
     foresee(job) {
       const [table] = job.tables;
+      if (job.sources.some(({ file }) => file !== null && file.size > LARGE_BYTES)) return;
       if (table !== undefined && useLayoutStore.getState().drafting) find(job, table.steps, []).catch(() => undefined);
     },
     ask(job, table) {

@@ -1,6 +1,14 @@
 import { create } from 'zustand';
 import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
-import { engineClient, giveUpAhead, onEngineEnd, restDrafter, withIntake } from '../engine/client.ts';
+import {
+  adopt,
+  type EngineClient,
+  engineClient,
+  giveBack,
+  onEngineEnd,
+  restDrafter,
+  takeIntake,
+} from '../engine/client.ts';
 import { bytesOf } from '../parts/files.ts';
 import { say } from '../parts/say.ts';
 import { sha256Of } from './digest.ts';
@@ -61,8 +69,8 @@ let lastMerge: string | undefined;
 let openings = 0;
 /** The job whose sources the worker holds. */
 let handed: string | undefined;
-/** The job that was not opened yet when the worker was handed its file, and nothing else. */
-let ahead: string | undefined;
+/** The job that is not opened yet, and the worker that has read its file and nothing else. */
+let ahead: { jobId: string; intake: EngineClient } | undefined;
 
 /** A file that came when its job was no longer open. */
 class CameLate extends Error {
@@ -158,7 +166,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       if (job === undefined) return false;
       // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
       handed = undefined;
-      const missing = isReadAhead(job) ? {} : await handAnew(job, isWanted);
+      const missing = takeAhead(job) ? {} : await handAnew(job, isWanted);
       // An edit of the job before may have come while this one was read.
       while (isWanted() && get().save.as === 'saving') await get().settle();
       if (!isWanted()) return true;
@@ -304,7 +312,6 @@ async function handOver(
 
 /** Lets the worker go what it holds, and hands it what this job reads. */
 async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<string, string>> {
-  ahead = undefined;
   restDrafter();
   await engineClient().begin();
   return handOver(job, (source) => storage.loadSource(job.id, source), isWanted);
@@ -313,7 +320,6 @@ async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<strin
 /** Lets go what the workers hold of the job that was left; opened again, it is handed to them anew. */
 function letGo(): void {
   handed = undefined;
-  ahead = undefined;
   useMethodStore.getState().forget();
   useTallyStore.getState().forget();
   restDrafter();
@@ -322,20 +328,18 @@ function letGo(): void {
     .catch(() => undefined);
 }
 
-/** Whether the worker holds what the job reads already, and nothing else. */
-function isReadAhead(job: Job): boolean {
-  const isIt = ahead === job.id;
+/** The worker that has read what the job reads, if there is one, becomes that of the open job. */
+function takeAhead(job: Job): boolean {
+  const { jobId, intake } = ahead ?? {};
   ahead = undefined;
-  return isIt && job.sources.every(({ id, file }) => file !== null && engineClient().holds(id, file.sha256));
-}
-
-/** The worker reads a new file while the intake guesses at it, so that both are ready at once. */
-async function readAhead(jobId: string, sourceId: string, file: File, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
-  // A file that came before is read by its own intake; here the newest goes first.
-  giveUpAhead();
-  handed = undefined;
-  ahead = jobId;
-  await engineClient().takeAhead(sourceId, file.name, bytes);
+  if (intake === undefined) return false;
+  const isIt =
+    jobId === job.id &&
+    intake.ended === undefined &&
+    job.sources.every(({ id, file }) => file !== null && intake.holds(id, file.sha256));
+  if (isIt) adopt(intake);
+  else giveBack(intake);
+  return isIt;
 }
 
 function saveState(jobId: string): SaveState {
@@ -384,16 +388,17 @@ export async function jobFromFile(file: File): Promise<Job> {
   const sourceId = newId();
   const bytes = await bytesOf(file);
   const { size } = file;
-  const copy = bytes.slice();
-  const { sha256, step } = await withIntake(async (intake) => {
+  const intake = takeIntake(handed !== undefined);
+  let found: { sha256: string; step: Omit<JobStep, 'id'> };
+  try {
     const { sha256 } = await intake.setSource(sourceId, file.name, bytes);
-    // It is something that can be read. What else goes wrong with it goes wrong at the intake too, or when it is opened.
-    void readAhead(id, sourceId, file, copy).catch(() => undefined);
-    return { sha256, ...(await intake.guess(sourceId, file.name)) };
-  }).catch((error) => {
-    giveUpAhead();
+    found = { sha256, step: (await intake.guess(sourceId, file.name)).step };
+  } catch (error) {
+    if (intake.ended !== undefined) throw new Error(intake.ended);
+    giveBack(intake);
     throw error;
-  });
+  }
+  const { sha256, step } = found;
   const job: Job = {
     rimefield: 'job',
     version: 1,
@@ -402,6 +407,8 @@ export async function jobFromFile(file: File): Promise<Job> {
     sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size, sha256 } }],
     tables: [{ id: newId(), name: 'Table 1', steps: [newStep(step)] }],
   };
+  if (ahead !== undefined) giveBack(ahead.intake);
+  ahead = { jobId: id, intake };
   await keepNew(job, new Map([[sourceId, file]]));
   return job;
 }
@@ -438,7 +445,7 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array | Blob>
     await storage.saveJob(job);
   } catch (error) {
     // Nothing could be stored: the job still opens, and lives for as long as the page does.
-    const missing = await handAnew(job, () => true);
+    const missing = takeAhead(job) ? {} : await handAnew(job, () => true);
     lastMerge = undefined;
     handed = job.id;
     const save: SaveState = { as: 'refused', why: (error as Error).message };
