@@ -50,6 +50,25 @@ export interface Kernels {
   ): number;
   readonly fixedWidthAt: { readonly value: number };
   readonly jsonLinesAt: { readonly value: number };
+  sheetCells(
+    from: number,
+    end: number,
+    base: number,
+    row: number,
+    column: number,
+    most: number,
+    rows: number,
+    columns: number,
+    styles: number,
+    kinds: number,
+    values: number,
+    starts: number,
+    lengths: number,
+  ): number;
+  readonly sheetCellsAt: { readonly value: number };
+  readonly sheetCellsRow: { readonly value: number };
+  readonly sheetCellsColumn: { readonly value: number };
+  crc32(from: number, end: number, rest: number): number;
   missingIn(values: number, rows: number): number;
   blanksIn(starts: number, rows: number): number;
   haveFractions(values: number, rows: number): number;

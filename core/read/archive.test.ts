@@ -25,9 +25,9 @@ function* flipped(bytes: Uint8Array): Generator<Uint8Array> {
 describe('damage', () => {
   test('the check sum (CRC catalogue of G. Cook, CRC-32/ISO-HDLC: 123456789 gives cbf43926), as zlib has it', () => {
     expect(crc32(strToU8('123456789'))).toBe(0xcbf43926);
-    for (const length of [0, 1, 7, 8, 9, 1000]) {
+    for (const length of [0, 1, 7, 8, 9, 15, 16, 17, 1000, 131_071, 131_072, 131_073, 300_000]) {
       const bytes = Uint8Array.from({ length }, (_, k) => (k * 151) ^ (k >> 3));
-      expect(crc32(bytes)).toBe(zlib.crc32(bytes));
+      for (const kernelFrom of [0, Number.POSITIVE_INFINITY]) expect(crc32(bytes, kernelFrom)).toBe(zlib.crc32(bytes));
     }
   });
 

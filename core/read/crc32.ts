@@ -1,3 +1,6 @@
+import { FREE_FROM, kernels } from '../kernels/kernels.ts';
+import { KERNEL_BYTES } from '../kernels/window.ts';
+
 /** Remainders of all bytes by the polynomial 0xedb88320, least bit first; then of bytes that stand before 1 to 7 others. */
 const TABLES = Array.from({ length: 8 }, () => new Uint32Array(256));
 for (let byte = 0; byte < 256; byte++) {
@@ -11,8 +14,30 @@ for (let k = 1; k < 8; k++)
     TABLES[k]![byte] = (before >>> 8) ^ TABLES[0]![before & 255]!;
   }
 
-/** The check sum of zip archives (ISO 3309, CRC-32), without a sign; eight bytes at a time. */
-export function crc32(bytes: Uint8Array): number {
+/** Bytes that are given to the kernel at a time. */
+const PIECE = 131_072;
+let made: ReturnType<typeof kernels>;
+
+/**
+ * The check sum of zip archives (ISO 3309, CRC-32), without a sign.
+ * @param kernelFrom bytes from which the kernel works it out, where there is one
+ */
+export function crc32(bytes: Uint8Array, kernelFrom = KERNEL_BYTES): number {
+  if (bytes.length < kernelFrom) return plainCrc32(bytes);
+  made ??= kernels(PIECE);
+  if (made === undefined) return plainCrc32(bytes);
+  const window = new Uint8Array(made.memory, FREE_FROM, PIECE);
+  let sum = 0;
+  for (let at = 0; at < bytes.length; at += PIECE) {
+    const piece = bytes.subarray(at, at + PIECE);
+    window.set(piece);
+    sum = made.kernels.crc32(FREE_FROM, FREE_FROM + piece.length, sum);
+  }
+  return sum >>> 0;
+}
+
+/** Eight bytes at a time. */
+function plainCrc32(bytes: Uint8Array): number {
   const [a, b, c, d, e, f, g, h] = TABLES as [
     Uint32Array,
     Uint32Array,

@@ -1,4 +1,6 @@
 export { blanksIn, hasHighBytes, haveFractions, missingIn } from './counts';
+export { crc32 } from './crc32';
 export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
 export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';
+export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';

@@ -1,3 +1,4 @@
+import { KERNEL_BYTES } from '../../kernels/window.ts';
 import { readDecimalBytes } from '../../values/number-text.ts';
 import {
   APOSTROPHE,
@@ -15,9 +16,11 @@ import {
   standsAt,
 } from '../ascii.ts';
 import { NotPlain } from '../not-plain.ts';
+import { CellsKernel, type KernelCells } from './cells-kernel.ts';
 
 /** Takes the cells of a sheet one by one. Rows and columns count from 0; style is an index into the formats of cells. */
 export interface CellSink {
+  /** Rows that are not hidden may be left out. */
   row(row: number, hidden: boolean): void;
   number(row: number, column: number, style: number, value: number): void;
   /** A text by its place among the shared texts. */
@@ -97,7 +100,7 @@ export function endsName(byte: number): boolean {
   return byte === GREATER || byte === SLASH || isSpace(byte);
 }
 
-/** What the attribute t of a cell says that it holds (ISO/IEC 29500-1, 18.18.11). */
+/** What the attribute t of a cell says that it holds (ISO/IEC 29500-1, 18.18.11); the kernel's too. */
 const Held = { number: 0, shared: 1, formulaText: 2, inlineText: 3, yesno: 4, error: 5 } as const;
 
 const LETTER = { r: 114, s: 115, t: 116, c: 99, v: 118, f: 102, i: 105 };
@@ -107,13 +110,21 @@ const ROWS_TOLD = 4096;
 
 /**
  * Goes through the rows of a sheet (ISO/IEC 29500-1, 18.3.1.80) from byte to byte, without a text or an object for a
- * cell, and tells the sink of each cell.
+ * cell, and tells the sink of each cell but empty ones without a formula.
  *
+ * @param kernelFrom bytes from which a kernel reads what it knows
  * @param progress told of the part done, 0 to 1; may throw to end it
  * @throws NotPlain at anything that is not in the common form
  */
-export function scanCells(bytes: Uint8Array, data: SheetData, sink: CellSink, progress?: (done: number) => void): void {
+export function scanCells(
+  bytes: Uint8Array,
+  data: SheetData,
+  sink: CellSink,
+  progress?: (done: number) => void,
+  kernelFrom = KERNEL_BYTES,
+): void {
   const { from, to, prefix } = data;
+  const kernel = prefix === 0 && to - from >= kernelFrom ? CellsKernel.of(bytes, data) : undefined;
   let at = from;
   let row = -1;
   let column = -1;
@@ -190,6 +201,38 @@ export function scanCells(bytes: Uint8Array, data: SheetData, sink: CellSink, pr
     return bytes[at++ - 1] === SLASH;
   };
 
+  /** Tells the sink of a value. @throws NotPlain */
+  const put = (kind: number, valueFrom: number, valueTo: number): void => {
+    if (kind === Held.number) {
+      const value = readDecimalBytes(bytes, valueFrom, valueTo);
+      if (value === undefined) throw new NotPlain();
+      sink.number(row, column, style, value);
+    } else if (kind === Held.shared) {
+      const index = wholeAt(bytes, valueFrom, valueTo);
+      if (index < 0) throw new NotPlain();
+      sink.shared(row, column, style, index);
+    } else if (kind === Held.yesno) {
+      const said = bytes[valueFrom]!;
+      if (valueTo - valueFrom !== 1 || (said !== 48 && said !== 49)) throw new NotPlain();
+      sink.yesno(row, column, style, said === 49);
+    } else if (kind === Held.error) sink.error(row, column, style, valueFrom, valueTo);
+    else sink.text(row, column, style, valueFrom, valueTo, kind === Held.inlineText);
+  };
+
+  /** Tells the sink of the cells that a kernel read. */
+  const putAll = ({ count, rows, columns, styles, kinds, values, starts, lengths }: KernelCells): void => {
+    for (let k = 0; k < count; k++) {
+      row = rows[k]!;
+      column = columns[k]!;
+      style = styles[k]!;
+      const kind = kinds[k]!;
+      const value = values[k]!;
+      if (kind === Held.shared) sink.shared(row, column, style, value);
+      else if (kind === Held.number && !Number.isNaN(value)) sink.number(row, column, style, value);
+      else put(kind, starts[k]!, starts[k]! + lengths[k]!);
+    }
+  };
+
   const cell = (): void => {
     attributes(false);
     if (columnSaid < 0) column++;
@@ -238,23 +281,17 @@ export function scanCells(bytes: Uint8Array, data: SheetData, sink: CellSink, pr
     }
     // A value behind nothing at all is none, whatever the cell says that it holds.
     if (valueFrom < 0 || valueTo === valueFrom) sink.empty(row, column, style, formula);
-    else if (held === Held.number) {
-      const value = readDecimalBytes(bytes, valueFrom, valueTo);
-      if (value === undefined) throw new NotPlain();
-      sink.number(row, column, style, value);
-    } else if (held === Held.shared) {
-      const index = wholeAt(bytes, valueFrom, valueTo);
-      if (index < 0) throw new NotPlain();
-      sink.shared(row, column, style, index);
-    } else if (held === Held.yesno) {
-      const said = bytes[valueFrom]!;
-      if (valueTo - valueFrom !== 1 || (said !== 48 && said !== 49)) throw new NotPlain();
-      sink.yesno(row, column, style, said === 49);
-    } else if (held === Held.error) sink.error(row, column, style, valueFrom, valueTo);
-    else sink.text(row, column, style, valueFrom, valueTo, held === Held.inlineText);
+    else put(held, valueFrom, valueTo);
   };
 
   while (at < to) {
+    const read = kernel?.read(at, row, column);
+    if (read !== undefined) {
+      putAll(read);
+      ({ at, row, column } = read);
+      progress?.((at - from) / (to - from));
+      continue;
+    }
     while (at < to && isSpace(bytes[at]!)) at++;
     if (at >= to) break;
     if (bytes[at] !== LESS) throw new NotPlain();

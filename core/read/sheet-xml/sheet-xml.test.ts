@@ -212,8 +212,9 @@ describe('sheets that the scanner does not understand are read by the library, a
     const bytes = bookOf(sheetOf(rows.join('')));
     const seen: number[] = [];
     readWorkbook(bytes, 'a.xlsx', undefined, (done) => seen.push(done));
-    expect(seen.length).toBe(2);
-    expect(seen[0]).toBeGreaterThan(0.3);
+    expect(seen.length).toBeGreaterThanOrEqual(2);
+    expect(seen[0]).toBeLessThan(0.6);
+    expect(seen.toSorted((a, b) => a - b)).toEqual(seen);
     const stop = () => {
       throw new Error('stop');
     };
