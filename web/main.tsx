@@ -6,6 +6,7 @@ import { type ComponentType, lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { ErrorBoundary } from 'react-error-boundary';
 import { BrowserRouter, Route, Routes, useLocation } from 'react-router';
+import { engineClient } from './engine/client.ts';
 import { Shelf } from './pages/shelf/Shelf.tsx';
 import { walkGroups } from './parts/arrow-keys.ts';
 import { keepOffline } from './parts/offline.ts';
@@ -17,6 +18,12 @@ import { theme } from './theme.ts';
 catchAll();
 walkGroups();
 keepOffline();
+
+// Loaded anew, the bench wants its worker and its own script: neither waits for the other, nor for what is around it.
+if (/^\/jobs\/[^/]+\/?$/.test(location.pathname)) {
+  engineClient();
+  void import('./pages/bench/Bench.tsx');
+}
 
 // The shelf is what loads first; each other page comes when it is gone to.
 const later = (load: () => Promise<ComponentType>) => lazy(async () => ({ default: await load() }));
