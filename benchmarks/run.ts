@@ -137,7 +137,7 @@ const text = `# Benchmarks
 Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in a process of its own, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}, with the code built as it is delivered. The machine's load on the way was ${loads.map((load) => load.toFixed(1)).join(', ')}; what else runs on it shows in single figures. Figures from other machines differ; the ratios are what counts.
 
 ## Steps
-${grouped(ROWS)} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. The last column is DuckDB's time over Rimefield's.
+${grouped(ROWS)} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. Texts that become numbers are bytes, as the reading of a delimited file leaves them. The last column is DuckDB's time over Rimefield's.
 
 | step | rows out | Rimefield | DuckDB | arquero | ratio |
 | --- | ---: | ---: | ---: | ---: | ---: |

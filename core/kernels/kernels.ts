@@ -68,6 +68,19 @@ export interface Kernels {
   readonly sheetCellsAt: { readonly value: number };
   readonly sheetCellsRow: { readonly value: number };
   readonly sheetCellsColumn: { readonly value: number };
+  numbers(
+    from: number,
+    end: number,
+    first: number,
+    count: number,
+    starts: number,
+    lengths: number,
+    values: number,
+    decimal: number,
+    group: number,
+    isWhole: number,
+  ): number;
+  readonly numbersLeadWithZero: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
   missingIn(values: number, rows: number): number;
   blanksIn(starts: number, rows: number): number;

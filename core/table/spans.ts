@@ -52,6 +52,12 @@ export class Spans {
     return this.starts[row]! < 0;
   }
 
+  /** Where all cells stand; those that begin behind the bytes stand elsewhere, and the lengths of long cells are not theirs. */
+  get places(): { bytes: Uint8Array; starts: Int32Array; lengths: Uint16Array } {
+    const { bytes, starts, lengths } = this;
+    return { bytes, starts, lengths };
+  }
+
   /** Calls with where the bytes of each filled cell stand. */
   each(visit: (row: number, bytes: Uint8Array, from: number, to: number) => void): void {
     const { bytes, extra, starts, lengths } = this;

@@ -10,11 +10,21 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
+import { numbersByKernel } from '../table/numbers-kernel.ts';
 import { type Spans, spansOf } from '../table/spans.ts';
 import { countedText, textView } from './cell-text.ts';
 import { daysFromSerial, MS } from './civil.ts';
 import { compilePattern, type DatePattern, readDate } from './date-text.ts';
-import { exceedsExact, leadsWithZero, type NumberForm, readNumber, readPlain, readPlainBytes } from './number-text.ts';
+import {
+  decimalByte,
+  exceedsExact,
+  groupByte,
+  leadsWithZero,
+  type NumberForm,
+  readNumber,
+  readPlain,
+  readPlainBytes,
+} from './number-text.ts';
 
 /** How texts of the wanted type are written in this column. */
 export interface TypeForm {
@@ -278,16 +288,25 @@ function spansToNumbers(spans: Spans, form: TypeForm): Converted {
     else for (const row of numbers.others) reread(row);
     values = own ?? values;
   } else {
-    const own = new Float64Array(spans.rows).fill(Number.NaN);
-    spans.each((row, bytes, from, to) => {
-      const plain = readPlainBytes(bytes, from, to, form.number);
-      const first = bytes[from]!;
-      const lead = first === 43 || first === 45 ? from + 1 : from;
-      if (bytes[lead] === 48 && lead + 1 < to && bytes[lead + 1]! >= 48 && bytes[lead + 1]! <= 57) mayLose = true;
-      const value = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
-      own[row] = value;
-      if (!Number.isNaN(value)) filled++;
+    const fast = numbersByKernel(spans.places, {
+      decimal: decimalByte(form.number),
+      group: groupByte(form.number),
+      whole: isWhole,
     });
+    const own = fast?.values ?? new Float64Array(spans.rows).fill(Number.NaN);
+    filled = fast === undefined ? 0 : fast.filled - fast.others;
+    mayLose = fast?.leadingZero ?? false;
+    if (fast === undefined || fast.others > 0)
+      spans.each((row, bytes, from, to) => {
+        if (!Number.isNaN(own[row]!)) return;
+        const plain = readPlainBytes(bytes, from, to, form.number);
+        const first = bytes[from]!;
+        const lead = first === 43 || first === 45 ? from + 1 : from;
+        if (bytes[lead] === 48 && lead + 1 < to && bytes[lead + 1]! >= 48 && bytes[lead + 1]! <= 57) mayLose = true;
+        const value = plain !== undefined && (!isWhole || Number.isInteger(plain)) ? plain : readCell(row);
+        own[row] = value;
+        if (!Number.isNaN(value)) filled++;
+      });
     values = own;
   }
   return { column: unreadable.attach(form.type, values), filled, unreadable: unreadable.rowsSet, mayLose };

@@ -65,9 +65,8 @@ export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form
     negative = first === 45;
     k++;
   }
-  const decimal = form.decimal === '.' ? 46 : 44;
-  const group = form.grouping === 'any' ? (decimal === 46 ? 44 : 46) : form.grouping.charCodeAt(0);
-  const grouped = form.grouping === 'any' || form.grouping === ',' || form.grouping === '.';
+  const decimal = decimalByte(form);
+  const group = groupByte(form);
   let whole = 0;
   let scale = 0;
   let digits = 0;
@@ -82,7 +81,7 @@ export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form
       else if (since >= 0) since++;
     } else if (code === decimal && scale === 0) {
       scale = 1;
-    } else if (grouped && code === group && scale === 0 && (since < 0 ? digits >= 1 && digits <= 3 : since === 3)) {
+    } else if (code === group && scale === 0 && (since < 0 ? digits >= 1 && digits <= 3 : since === 3)) {
       since = 0;
     } else {
       return undefined;
@@ -93,6 +92,20 @@ export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form
   const value = scale > 1 ? whole / scale : whole;
   return negative && value !== 0 ? -value : value;
 }
+
+/** The decimal mark of numbers without dress, by its byte. */
+export function decimalByte({ decimal }: NumberForm): number {
+  return decimal === '.' ? POINT : COMMA;
+}
+
+/** The mark between their groups likewise; -1 where they have none. */
+export function groupByte({ decimal, grouping }: NumberForm): number {
+  if (grouping === 'any') return decimal === '.' ? COMMA : POINT;
+  return grouping === ',' ? COMMA : grouping === '.' ? POINT : -1;
+}
+
+const COMMA = 44;
+const POINT = 46;
 
 const DECIMAL: NumberForm = { decimal: '.', grouping: 'none' };
 

@@ -5,10 +5,10 @@ const ZERO: u8 = 48;
 /** Digits that a double keeps whatever they are. */
 const PLAIN_DIGITS: i32 = 15;
 
-const POWERS = memory.data<f64>([
+export const POWERS = memory.data<f64>([
   1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16,
 ]);
-const WHOLE_POWERS = memory.data<i64>([1, 10, 100, 1000, 10000, 100000, 1000000, 10000000, 100000000]);
+export const WHOLE_POWERS = memory.data<i64>([1, 10, 100, 1000, 10000, 100000, 1000000, 10000000, 100000000]);
 
 /** How many digits and points follow each other, at most 16. */
 // @ts-ignore: decorator
@@ -79,14 +79,14 @@ function shortNumber(from: usize, length: i32): f64 {
 
 // @ts-ignore: decorator
 @inline
-function areDigits(bytes: v128): v128 {
+export function areDigits(bytes: v128): v128 {
   return i8x16.lt_u(i8x16.sub(bytes, i8x16.splat(ZERO)), i8x16.splat(10));
 }
 
 /** Up to eight digits as a number, all at once: pairs, then pairs of pairs, then all. */
 // @ts-ignore: decorator
 @inline
-function eightDigits(from: usize, digits: i32): i64 {
+export function eightDigits(from: usize, digits: i32): i64 {
   if (digits === 0) return 0;
   // Bytes behind the digits fall off; what comes in from below are zeros in front.
   return wholeOf((load<u64>(from) - ZEROS) << (<u64>(8 - digits) << 3));

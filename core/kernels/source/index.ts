@@ -3,4 +3,5 @@ export { crc32 } from './crc32';
 export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
 export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';
+export { numbers, numbersLeadWithZero } from './numbers';
 export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
