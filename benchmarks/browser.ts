@@ -2,9 +2,10 @@
 import type { AddressInfo } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type Browser, chromium, type Page } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS, chromiumPath } from '../scripts/chromium.ts';
 import { createApp } from '../service/app.ts';
+import { type Files, SHEETS } from './reading.ts';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -14,6 +15,8 @@ export interface BrowserFigures {
   openMs: number;
   /** The same for a workbook that is chosen. */
   bookMs: number;
+  /** The same for a workbook of many sheets, when its page is loaded anew, and where each sheet is a table of its own. */
+  sheetsMs: { chosen: number; again: number; tables: number };
   /** Milliseconds from frame to frame while scrolling. */
   frames: { median: number; p95: number; worst: number };
   /** From the key that changes a sentence to the first rows of the new table. */
@@ -41,8 +44,7 @@ async function dropRows(page: Page, rows: number): Promise<void> {
 const READY_MS = 2500;
 
 /** From the choice of a file on the shelf to its first rows. */
-async function openChosen(browser: Browser, address: string, file: string): Promise<number> {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+async function openChosen(page: Page, address: string, file: string): Promise<number> {
   await page.goto(address);
   await page.waitForTimeout(READY_MS);
   const chooser = page.waitForEvent('filechooser');
@@ -54,18 +56,59 @@ async function openChosen(browser: Browser, address: string, file: string): Prom
   const started = performance.now();
   await chosen.setFiles(file);
   await page.getByText('after step 1 ·').waitFor({ timeout: 120_000 });
-  const taken = performance.now() - started;
-  await page.close();
-  return taken;
+  return performance.now() - started;
 }
 
-export async function measureBrowser(rows: number, workbook: string): Promise<BrowserFigures> {
+/** From loading the page of a job anew to its first rows. */
+async function loadAnew(page: Page): Promise<number> {
+  // Until what is kept is kept, and what was asked is done.
+  await page.waitForTimeout(2 * READY_MS);
+  const started = performance.now();
+  await page.reload();
+  await page.getByText(/after step \d+ ·/).waitFor({ timeout: 120_000 });
+  return performance.now() - started;
+}
+
+/** Makes of the job at hand one with a table for each sheet, as if each had been added by hand. */
+function giveEachSheetATable(page: Page, sheets: number): Promise<void> {
+  return page.evaluate(async (count) => {
+    const opening = indexedDB.open('rimefield');
+    await new Promise((done) => opening.addEventListener('success', done));
+    const jobs = opening.result.transaction('jobs', 'readwrite').objectStore('jobs');
+    const id = location.pathname.split('/')[2]!;
+    const getting = jobs.get(id);
+    await new Promise((done) => getting.addEventListener('success', done));
+    const kept = getting.result;
+    const [table] = kept.job.tables;
+    const [reading] = table.steps;
+    kept.job.tables = Array.from({ length: count }, (_, n) => ({
+      ...table,
+      id: `table-${n}`,
+      name: `Quay ${n + 1}`,
+      steps: [{ ...reading, params: { ...reading.params, sheets: { by: 'names', names: [`Quay ${n + 1}`] } } }],
+    }));
+    const putting = jobs.put(kept, id);
+    await new Promise((done) => putting.addEventListener('success', done));
+    opening.result.close();
+  }, sheets);
+}
+
+export async function measureBrowser(rows: number, files: Files): Promise<BrowserFigures> {
   const server = createApp(join(root, 'dist', 'web')).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const browser = await chromium.launch({ executablePath: chromiumPath(), args: CHROMIUM_ARGS });
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
-  const bookMs = await openChosen(browser, address, workbook);
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const newPage = () => browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const bookPage = await newPage();
+  const bookMs = await openChosen(bookPage, address, files.workbook);
+  await bookPage.close();
+  const sheetsPage = await newPage();
+  const chosen = await openChosen(sheetsPage, address, files.sheets);
+  const again = await loadAnew(sheetsPage);
+  await giveEachSheetATable(sheetsPage, SHEETS);
+  const sheetsMs = { chosen, again, tables: await loadAnew(sheetsPage) };
+  await sheetsPage.close();
+  const page = await newPage();
   // By hand: a draft would put steps of its own behind the reading.
   await page.addInitScript(() =>
     localStorage.setItem('bench-view', JSON.stringify({ state: { drafting: false }, version: 0 })),
@@ -116,5 +159,5 @@ export async function measureBrowser(rows: number, workbook: string): Promise<Br
   const blockedMs = await page.evaluate(() => (globalThis as unknown as { blocked: number }).blocked);
   await browser.close();
   server.close();
-  return { rows, openMs, bookMs, frames, editMs, blockedMs };
+  return { rows, openMs, bookMs, sheetsMs, frames, editMs, blockedMs };
 }

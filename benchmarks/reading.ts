@@ -22,10 +22,14 @@ export interface Files {
   fixed: string;
   nested: string;
   workbook: string;
+  /** A workbook with a sheet for each quay. */
+  sheets: string;
 }
 
 /** Cells of the workbook. */
 const WORKBOOK_ROWS = 62_500;
+export const SHEETS = 40;
+export const SHEET_ROWS = 5000;
 
 /** @returns the paths, each made once */
 export function makeFiles(megabytes: number): Files {
@@ -61,6 +65,23 @@ export function makeFiles(megabytes: number): Files {
         { SheetNames: ['A'], Sheets: { A: sheet } },
         { type: 'buffer', bookType: 'xlsx', compression: true },
       );
+    }),
+    sheets: keep('rimefield-sheets.xlsx', () => {
+      const random = new Random(15);
+      const names = Array.from({ length: SHEETS }, (_, s) => `Quay ${s + 1}`);
+      const sheets = names.map((_, s) =>
+        utils.aoa_to_sheet([
+          ['Sailing', 'Route', 'Foot', 'Cars', 'Vans', 'Fare'],
+          ...Array.from({ length: SHEET_ROWS - 1 }, (_, r) => [
+            `S${s + 1}-${r + 1}`,
+            random.pick(['Hask', 'Ullin', 'Tarve']),
+            ...Array.from({ length: 3 }, () => random.whole(0, 99)),
+            random.whole(0, 9999) / 100,
+          ]),
+        ]),
+      );
+      const book = { SheetNames: names, Sheets: Object.fromEntries(names.map((name, s) => [name, sheets[s]!])) };
+      return write(book, { type: 'buffer', bookType: 'xlsx', compression: true, bookSST: true });
     }),
   };
 }

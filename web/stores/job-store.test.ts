@@ -153,6 +153,38 @@ describe('the open job', () => {
     expect(await rowsNow()).toBe(3);
   });
 
+  test('the worker that looked at a new file is that of its job; the open job keeps its own until then', async () => {
+    const own = client.engineClient();
+    const { id } = await jobs.jobFromFile(csv('fares.csv', 'Route,Fare\nHask,4\nUllin,5\nTarve,6\n'));
+    expect(client.engineClient()).toBe(own);
+    expect(await rowsNow()).toBe(3);
+    expect(await state().open(id)).toBe(true);
+    expect(client.engineClient()).not.toBe(own);
+    expect(await rowsNow()).toBe(4);
+    expect(await state().open(first)).toBe(true);
+    expect(await rowsNow()).toBe(3);
+  });
+
+  test('of files that come one behind the other each opens with what stands in it', async () => {
+    const rows = (count: number) => `Route,Fare\n${'Hask,4\n'.repeat(count)}`;
+    const [early, late] = await Promise.all([
+      jobs.jobFromFile(csv('early.csv', rows(5))),
+      jobs.jobFromFile(csv('late.csv', rows(7))),
+    ]);
+    await state().open(early.id);
+    expect(await rowsNow()).toBe(6);
+    await state().open(late.id);
+    expect(await rowsNow()).toBe(8);
+  });
+
+  test('a new file that cannot be read leaves the open job as it is, and the next file can be', async () => {
+    const broken = new File([readFileSync('demo/files/quay-returns-q2.xlsx').subarray(0, 2000)], 'cut.xlsx');
+    await expect(jobs.jobFromFile(broken)).rejects.toThrow('cut.xlsx');
+    expect(await rowsNow()).toBe(3);
+    await openNew(csv('whole.csv', 'A,B\n1,2\n'));
+    expect(await rowsNow()).toBe(2);
+  });
+
   test('a source without bytes says so, and its table stops', async () => {
     const { job } = state();
     const copy = { ...structuredClone(job!), id: 'without' };
