@@ -82,6 +82,7 @@ export interface Kernels {
   ): number;
   readonly numbersLeadWithZero: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
+  snappy(from: number, length: number, out: number, table: number): number;
   missingIn(values: number, rows: number): number;
   blanksIn(starts: number, rows: number): number;
   haveFractions(values: number, rows: number): number;

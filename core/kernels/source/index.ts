@@ -5,3 +5,4 @@ export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';
 export { numbers, numbersLeadWithZero } from './numbers';
 export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
+export { snappy } from './snappy';

@@ -2,8 +2,8 @@
 import type { ColumnMetaData, Encoding, Statistics } from 'hyparquet';
 import type { Writer } from 'hyparquet-writer';
 import { writePageHeader } from 'hyparquet-writer/src/datapage.js';
-import { snappyCompress } from 'hyparquet-writer/src/snappy.js';
 import { addHybrid, bitsOf } from './hybrid.ts';
+import { packSnappy } from './pack-snappy.ts';
 import { PageBytes } from './page-bytes.ts';
 
 /** Rows of a page at most. */
@@ -47,7 +47,7 @@ export function writeChunk(
   let dictionaryAt: bigint | undefined;
   if (isCoded) {
     dictionaryAt = BigInt(start);
-    const packed = snappyCompress(cells.dictionary);
+    const packed = packSnappy(cells.dictionary);
     writePageHeader(to, {
       type: 'DICTIONARY_PAGE',
       uncompressed_page_size: cells.dictionary.length,
@@ -69,7 +69,7 @@ export function writeChunk(
     const levels = new PageBytes();
     addHybrid(levels, filled.subarray(from, end), 1);
     const plain = body.all();
-    const packed: Uint8Array = packs ? snappyCompress(plain) : plain;
+    const packed: Uint8Array = packs ? packSnappy(plain) : plain;
     const isPacked = packed.length < plain.length;
     packs = isPacked;
     const kept = isPacked ? packed : plain;
