@@ -14,9 +14,9 @@ const PLAIN_DIGITS: i32 = 15;
 export let numbersLeadWithZero: i32 = 0;
 
 /**
- * @param from the bytes of the source that are in memory, and the place of the first of them in the source
+ * @param from place in memory of bytes of the source; memory must go on for 16 bytes behind them
  * @param end behind the last
- * @param first
+ * @param first place of the first of them in the source
  * @param count of cells
  * @param starts 32 bits for each cell: where it begins in the source, below zero where it is blank
  * @param lengths 16 bits for each cell
@@ -76,9 +76,7 @@ function inPieces(from: usize, length: i32, decimal: u32, group: u32): f64 {
   let whole = eightDigits(from, front);
   let at = front;
   while (at < length && <u32>load<u8>(from + at) === group && group !== decimal) {
-    // Three digits, and no fourth.
-    if (((digits >> (at + 1)) & 15) !== 7 && ((digits >> (at + 1)) & 7) !== 7) return NaN;
-    if (front > 3 || at + 4 > length) return NaN;
+    if (front > 3 || at + 4 > length || ((digits >> (at + 1)) & 7) !== 7) return NaN;
     const three = from + at + 1;
     whole =
       whole * 1000 +
