@@ -70,6 +70,7 @@ export class EngineClient {
   /** What is said of its end, once the worker has ended. */
   ended: string | undefined;
   private turn = 0;
+
   /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
   constructor(
     private readonly host: EngineHost,
@@ -242,18 +243,22 @@ export class EngineClient {
     await this.engine.method.leaveOff(leftOff());
   }
 
-  /** Ends a worker that nobody asks anything any more. */
+  /** Ends a worker whose answers nobody wants any more. */
   close(): void {
-    this.host.terminate();
+    this.giveUp('Another file is at work.');
   }
 
   /** Ends the worker: what was asked of it is never answered. */
   private end(text: string): void {
+    this.giveUp(text);
+    this.onEnd({ restarted: true, text });
+  }
+
+  private giveUp(text: string): void {
     this.ended = text;
     this.host.terminate();
     for (const call of this.calls) call.reject(new EngineError('overtaken', text));
     this.calls.clear();
-    this.onEnd({ restarted: true, text });
   }
 
   private serviceOf(service: keyof Engine) {

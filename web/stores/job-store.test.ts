@@ -165,6 +165,15 @@ describe('the open job', () => {
     expect(await rowsNow()).toBe(3);
   });
 
+  test('what a worker was at when another took its place is not waited for', async () => {
+    const { job } = state();
+    const run = client.engineClient().run(fullTables(job!), job!.tables[0]!.id, () => undefined);
+    client.adopt(client.takeIntake(true));
+    await expect(run).rejects.toMatchObject({ trouble: 'overtaken' });
+    await state().handAgain();
+    expect(await rowsNow()).toBe(3);
+  });
+
   test('of files that come one behind the other each opens with what stands in it', async () => {
     const rows = (count: number) => `Route,Fare\n${'Hask,4\n'.repeat(count)}`;
     const [early, late] = await Promise.all([

@@ -379,6 +379,19 @@ function baseName(name: string): string {
   return name.replace(/\.[^.]+$/, '');
 }
 
+/** Hands a file to an intake, and finds the reading that suits it. @throws when it cannot be read, or is stopped */
+async function lookAt(intake: EngineClient, sourceId: string, name: string, bytes: Uint8Array<ArrayBuffer>) {
+  try {
+    const { sha256 } = await intake.setSource(sourceId, name, bytes);
+    const { step } = await intake.guess(sourceId, name);
+    return { sha256, step };
+  } catch (error) {
+    if (intake.ended !== undefined) throw new Error(intake.ended);
+    giveBack(intake);
+    throw error;
+  }
+}
+
 /**
  * Makes a job of a dropped file and keeps it.
  * @throws when the file cannot be read
@@ -389,16 +402,7 @@ export async function jobFromFile(file: File): Promise<Job> {
   const bytes = await bytesOf(file);
   const { size } = file;
   const intake = takeIntake(handed !== undefined);
-  let found: { sha256: string; step: Omit<JobStep, 'id'> };
-  try {
-    const { sha256 } = await intake.setSource(sourceId, file.name, bytes);
-    found = { sha256, step: (await intake.guess(sourceId, file.name)).step };
-  } catch (error) {
-    if (intake.ended !== undefined) throw new Error(intake.ended);
-    giveBack(intake);
-    throw error;
-  }
-  const { sha256, step } = found;
+  const { sha256, step } = await lookAt(intake, sourceId, file.name, bytes);
   const job: Job = {
     rimefield: 'job',
     version: 1,
