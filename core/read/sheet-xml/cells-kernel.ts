@@ -1,6 +1,5 @@
 import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
 import { KernelWindow, Places, WINDOW_BYTES } from '../../kernels/window.ts';
-import type { SheetData } from './scan-cells.ts';
 
 /** Cells that there is room for at a time; not a power of two, as vectors that lie apart by one push each other out. */
 const MOST = 4104;
@@ -34,8 +33,11 @@ export class CellsKernel {
     private readonly cells: KernelCells,
   ) {}
 
-  /** @returns undefined where there are no kernels */
-  static of(bytes: Uint8Array, data: SheetData): CellsKernel | undefined {
+  /**
+   * @param to behind the last row
+   * @returns undefined where there are no kernels
+   */
+  static of(bytes: Uint8Array, to: number): CellsKernel | undefined {
     const made = kernels(WINDOW_BYTES + MOST * CELL_BYTES + 64);
     if (made === undefined) return undefined;
     const { kernels: kernel, memory } = made;
@@ -55,7 +57,7 @@ export class CellsKernel {
       lengths: whole(),
     };
     const window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
-    return new CellsKernel(kernel, data.to, window, cells);
+    return new CellsKernel(kernel, to, window, cells);
   }
 
   /**

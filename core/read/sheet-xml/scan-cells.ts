@@ -124,7 +124,7 @@ export function scanCells(
   kernelFrom = KERNEL_BYTES,
 ): void {
   const { from, to, prefix } = data;
-  const kernel = prefix === 0 && to - from >= kernelFrom ? CellsKernel.of(bytes, data) : undefined;
+  const kernel = prefix === 0 && to - from >= kernelFrom ? CellsKernel.of(bytes, to) : undefined;
   let at = from;
   let row = -1;
   let column = -1;
