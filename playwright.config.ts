@@ -17,7 +17,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${PORT}`,
     contextOptions: { reducedMotion: 'reduce' },
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    trace: 'on-first-retry',
     // Every test would first keep the whole application; only the test without a network wants it.
     serviceWorkers: 'block',
     launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },

@@ -61,7 +61,10 @@ export async function measureDataset(count: number, cli: string): Promise<Datase
   const out = join(folder, 'killed');
   const child = run(out, cpus().length);
   const ended = new Promise((done) => child.once('exit', done));
-  while (!existsSync(out) || partsIn(out) < count / 2) await new Promise((done) => setTimeout(done, 20));
+  while (!existsSync(out) || partsIn(out) < count / 2) {
+    if (child.exitCode !== null) throw new Error(`The run on many reports ended with ${child.exitCode}`);
+    await new Promise((done) => setTimeout(done, 20));
+  }
   process.kill(-child.pid!, 'SIGKILL');
   await ended;
   const parts = partsIn(out);
