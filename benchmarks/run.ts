@@ -8,7 +8,6 @@ import { fileURLToPath } from 'node:url';
 import { build } from 'vite';
 import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
-import { build as buildApplication } from '../scripts/set-up.mjs';
 import { measureBrowser } from './browser.ts';
 import { measureDataset } from './dataset.ts';
 import { draftsSection } from './drafts/section.ts';
@@ -24,7 +23,8 @@ const ENGINES = ['rimefield', 'duckdb', 'arquero'] as const;
 const BUILT = join(here, '..', 'dist', 'benchmark');
 
 // The application as it is delivered, for what runs it as a whole.
-buildApplication();
+if (spawnSync(process.execPath, [join(here, '..', 'scripts', 'build.mjs')], { stdio: 'inherit' }).status !== 0)
+  throw new Error('The application was not built');
 // What is measured is built as what is delivered, and not translated while it runs.
 await build({
   configFile: false,
