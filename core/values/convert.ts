@@ -10,7 +10,6 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
-import { numbersByKernel } from '../table/numbers-kernel.ts';
 import { type Spans, spansOf } from '../table/spans.ts';
 import { countedText, textView } from './cell-text.ts';
 import { daysFromSerial, MS } from './civil.ts';
@@ -25,6 +24,7 @@ import {
   readPlain,
   readPlainBytes,
 } from './number-text.ts';
+import { numbersByKernel } from './numbers-kernel.ts';
 
 /** How texts of the wanted type are written in this column. */
 export interface TypeForm {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { decimalByte, groupByte, type NumberForm, readPlainBytes } from '../values/number-text.ts';
+import { decimalByte, groupByte, type NumberForm, readPlainBytes } from './number-text.ts';
 import { numbersByKernel } from './numbers-kernel.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
