@@ -97,7 +97,20 @@ export async function scrollTo(page: Page, over: Locator, wanted: Locator, by: [
   }).toPass({ intervals: [60, 100] });
 }
 
+/** Waits until the table stands still: what is asked about a new one comes in a moment, and may move its cells. */
+export function still(page: Page): Promise<void> {
+  return tidy(page).evaluate(async (grid) => {
+    let before = '';
+    for (let same = 0; same < 3; ) {
+      await new Promise((done) => setTimeout(done, 50));
+      same = grid.innerHTML === before ? same + 1 : 0;
+      before = grid.innerHTML;
+    }
+  });
+}
+
 export async function selectColumns(page: Page, ...names: string[]): Promise<void> {
+  await still(page);
   for (const [k, name] of names.entries()) {
     const column = tidy(page).getByText(name, { exact: true });
     // Columns out of sight are not on the page: scroll across as a user would.

@@ -1,6 +1,6 @@
 /** A user at work whose actions are counted: clicks, drags, and keys other than typed words. */
 import { expect, type Locator, type Page } from '@playwright/test';
-import { report, scrollTo, step, tidy } from './bench.ts';
+import { report, scrollTo, step, still, tidy } from './bench.ts';
 
 /** Drags with the mouse over a text inside an element: where it stands first, or from this character on. */
 export async function dragOver(page: Page, within: Locator, text: string, at?: number): Promise<void> {
@@ -54,6 +54,7 @@ export class Hands {
   /** Waits until the table after this step is in sight. */
   async settled(steps: number): Promise<void> {
     await expect(this.page.getByText(`after step ${steps} ·`)).toBeVisible();
+    await still(this.page);
   }
 
   async mark(row: number, as: string, rule?: RegExp): Promise<void> {
