@@ -97,20 +97,20 @@ export async function scrollTo(page: Page, over: Locator, wanted: Locator, by: [
   }).toPass({ intervals: [60, 100] });
 }
 
-/** Waits until the table stands still: what is asked about a new one comes in a moment, and may move its cells. */
-export function still(page: Page): Promise<void> {
-  return tidy(page).evaluate(async (grid) => {
+/** Waits until a part of the page stands still: what is asked about a table comes in a moment, and moves what is there. */
+export function still(part: Locator): Promise<void> {
+  return part.evaluate(async (element) => {
     let before = '';
     for (let same = 0; same < 3; ) {
       await new Promise((done) => setTimeout(done, 50));
-      same = grid.innerHTML === before ? same + 1 : 0;
-      before = grid.innerHTML;
+      same = element.innerHTML === before ? same + 1 : 0;
+      before = element.innerHTML;
     }
   });
 }
 
 export async function selectColumns(page: Page, ...names: string[]): Promise<void> {
-  await still(page);
+  await still(tidy(page));
   for (const [k, name] of names.entries()) {
     const column = tidy(page).getByText(name, { exact: true });
     // Columns out of sight are not on the page: scroll across as a user would.
@@ -125,6 +125,7 @@ export async function selectColumns(page: Page, ...names: string[]): Promise<voi
 export async function act(page: Page, action: string): Promise<void> {
   const bar = page.getByRole('toolbar', { name: 'Actions for what is selected' });
   await bar.getByRole('button', { name: 'Clear the selection' }).waitFor();
+  await still(bar);
   const button = bar.getByRole('button', { name: action, exact: true });
   if ((await button.count()) > 0) {
     await button.click();

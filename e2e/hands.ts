@@ -54,7 +54,7 @@ export class Hands {
   /** Waits until the table after this step is in sight. */
   async settled(steps: number): Promise<void> {
     await expect(this.page.getByText(`after step ${steps} ·`)).toBeVisible();
-    await still(this.page);
+    await still(tidy(this.page));
   }
 
   async mark(row: number, as: string, rule?: RegExp): Promise<void> {
@@ -166,6 +166,7 @@ export class Hands {
   async take(label: string | RegExp): Promise<void> {
     const bar = this.page.getByRole('toolbar', { name: 'Actions for what is selected' });
     await bar.getByRole('button', { name: 'Clear the selection' }).waitFor();
+    await still(bar);
     const steps = await this.page.getByRole('region', { name: 'Method' }).locator('ol > li').count();
     const button = bar.getByRole('button', { name: label });
     if ((await button.count()) > 0) await button.first().click();
