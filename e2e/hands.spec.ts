@@ -8,6 +8,7 @@ import {
   selectColumns,
   selectStep,
   step,
+  still,
   test,
   tidy,
   WORKBOOK,
@@ -294,6 +295,7 @@ test.describe('WCAG 2.2 AA by axe', () => {
         await page.goto('/');
         await page.getByRole('button', { name }).click();
         await page.getByText(/after step \d+ ·/).waitFor();
+        await still(tidy(page));
         await expectAccessible(page, name);
       }
     });

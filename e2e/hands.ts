@@ -136,6 +136,7 @@ export class Hands {
 
   /** Picks the first blank cell in sight of a column, counted from 0. */
   async blankCell(column: number): Promise<void> {
+    await still(tidy(this.page));
     const cells = tidy(this.page).locator(`[data-cell$=":${column}"]`);
     const texts = await cells.allTextContents();
     await cells.nth(texts.indexOf('')).click();
