@@ -106,6 +106,6 @@ export * from './values/counted.ts';
 export * from './values/free-name.ts';
 export { nameLikeness } from './values/likeness.ts';
 export type { Exported } from './write/exported.ts';
-export { concatenate } from './write/ready-cells.ts';
+export { concatenate } from './write/rows/text-bytes.ts';
 export * from './write/write-delimited.ts';
 export { htmlTable } from './write/write-pages.ts';

@@ -81,6 +81,18 @@ export interface Kernels {
     isWhole: number,
   ): number;
   readonly numbersLeadWithZero: { readonly value: number };
+  rowBytes(
+    parts: number,
+    count: number,
+    row: number,
+    rows: number,
+    number: number,
+    texts: number,
+    out: number,
+    end: number,
+  ): number;
+  readonly rowBytesRows: { readonly value: number };
+  readonly rowBytesPart: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
   snappy(from: number, length: number, out: number, table: number): number;
   missingIn(values: number, rows: number): number;

@@ -1,5 +1,8 @@
-import { type Column, Tag } from '../table/column.ts';
-import { cellText, textView } from '../values/cell-text.ts';
+import { type Column, countUnreadable, Tag, type TextColumn } from '../table/column.ts';
+import { type Spans, spansOf } from '../table/spans.ts';
+import { cellText, countedText, textView } from '../values/cell-text.ts';
+import type { PartCells } from './rows/batch.ts';
+import type { TextBytes } from './rows/text-bytes.ts';
 import { typedCell } from './typed-cells.ts';
 
 /** How the cells of a format read, by what they hold. */
@@ -9,6 +12,21 @@ export interface CellForms {
   text(text: string): string;
   number(value: number): string;
   yesno(value: boolean): string;
+}
+
+/** Forms of which it is known how most cells read. */
+export interface PartForms extends CellForms {
+  /** Every number is its digits with a decimal point between these. */
+  aroundNumbers?: { before: string; behind: string } | undefined;
+  /** So is every text without certain signs: stops are 1 for their bytes, and for all beyond ASCII. */
+  plain?: { stops: Uint8Array; before: string; behind: string } | undefined;
+}
+
+/** 1 for each of some signs, the signs below a code, and what is not of ASCII. */
+export function stopsAt(signs: string, below = 0): Uint8Array {
+  const stops = new Uint8Array(256).fill(1, 0, below).fill(1, 0x80);
+  for (const sign of signs) stops[sign.charCodeAt(0) & 0xff] = 1;
+  return stops;
 }
 
 /** The cells of a column as they are written; each different text is made ready once. */
@@ -43,169 +61,79 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
   return told;
 }
 
-/**
- * Writes the cells of a column: amounts without a text for each, each different text made ready once.
- * @param forms of a format in which numbers are their digits, with a decimal point
- */
-export function cellWriter(column: Column, forms: CellForms, out: TextBytes): (row: number) => void {
+/** Different texts that are made ready before rows are written, at most. */
+const MOST_CODED = 2048;
+
+/** The cells of a column for the rows of a format. */
+export function partCells(column: Column, forms: PartForms): PartCells {
+  const spans = column.type === 'text' && forms.plain !== undefined ? spansOf(column) : undefined;
+  if (spans !== undefined) return { write: spanWriter(spans, forms) };
+  if (column.type === 'text' && forms.plain !== undefined && column.dictionary.length > MOST_CODED)
+    return { write: textWriter(column, forms) };
   const ready = readyCells(column, forms);
-  if ((column.type !== 'number' && column.type !== 'whole') || !out.isPlain) return (row) => out.add(ready(row));
-  const { values } = column;
-  return (row) => {
-    if (!out.amount(values[row]!)) out.add(ready(row));
+  const { aroundNumbers, blank } = forms;
+  const isNumbers = (column.type === 'number' || column.type === 'whole') && countUnreadable(column) === 0;
+  return {
+    write: (row, out) => out.add(ready(row)),
+    numbers: isNumbers && aroundNumbers !== undefined ? { ...aroundNumbers, values: column.values, blank } : undefined,
+    coded: codedCells(column, forms),
   };
 }
 
-/** Whole numbers up to this are written digit by digit. */
-const MOST_DIGITS = 999_999_999;
-/** Bytes of a number of so many digits, with all that may stand among them. */
-const MOST_BYTES = 16;
-const ZERO = 48;
-const MINUS = 45;
-const POINT = 46;
-
-/** Bytes that are made before they are put with the others. */
-const PIECE = 1 << 20;
-
-const UTF8 = new TextEncoder();
-
-/** Collects text as bytes, to be handed on piece by piece or taken as a whole: no limit of one string is met. */
-export class TextBytes {
-  private readonly pieces: Uint8Array[] = [];
-  private bytes = new Uint8Array(PIECE);
-  private length = 0;
-  private text = '';
-
-  /**
-   * @param encode where it is not UTF-8 that is wanted
-   * @param send is handed each piece; without it they are kept for all()
-   */
-  constructor(
-    private readonly encode?: (text: string) => Uint8Array,
-    private readonly send: (piece: Uint8Array) => void = (piece) => this.pieces.push(piece),
-  ) {}
-
-  /** Whether bytes are those of UTF-8. */
-  get isPlain(): boolean {
-    return this.encode === undefined;
+/** Cells of few different texts, dates or times; undefined where there are many, or other cells among them. */
+function codedCells(column: Column, { blank, text }: PartForms): PartCells['coded'] {
+  if (column.type === 'text') {
+    const { codes, dictionary } = column;
+    if (dictionary.length > MOST_CODED) return undefined;
+    const isUsed = new Uint8Array(dictionary.length);
+    for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0) isUsed[codes[r]!] = 1;
+    return { codes, texts: dictionary.map((one, code) => (isUsed[code] === 1 ? text(one) : '')), blank };
   }
-
-  add(text: string): void {
-    if (this.encode !== undefined) {
-      this.text += text;
-      if (this.text.length > PIECE) this.flush();
-      return;
+  if (column.type !== 'date' && column.type !== 'time' && column.type !== 'datetime') return undefined;
+  if (countUnreadable(column) > 0) return undefined;
+  const { type, values } = column;
+  const codes = new Int32Array(values.length).fill(-1);
+  const known = new Map<number, number>();
+  const texts: string[] = [];
+  for (let r = 0; r < values.length; r++) {
+    const value = values[r]!;
+    if (Number.isNaN(value)) continue;
+    let code = known.get(value);
+    if (code === undefined) {
+      if (texts.length === MOST_CODED) return undefined;
+      code = texts.push(text(countedText(type, value))) - 1;
+      known.set(value, code);
     }
-    const n = text.length;
-    this.make(n);
-    const { bytes } = this;
-    let at = this.length;
-    for (let k = 0; k < n; k++) {
-      const code = text.charCodeAt(k);
-      if (code >= 0x80) {
-        this.length = at;
-        this.addEncoded(text.slice(k));
-        return;
-      }
-      bytes[at++] = code;
-    }
-    this.length = at;
+    codes[r] = code;
   }
-
-  /**
-   * A number that is whole or has at most two decimals, as most amounts do.
-   * @returns false for any other, of which nothing is added
-   */
-  amount(value: number): boolean {
-    const size = Math.abs(value);
-    // No minus before a zero; NaN is neither.
-    if (!(size <= MOST_DIGITS) || (value === 0 && Object.is(value, -0))) return false;
-    // All that follows is in whole numbers of 32 bits, which are divided by ten without a division.
-    let whole = size | 0;
-    let rest = 0;
-    const isWhole = whole === size;
-    if (!isWhole) {
-      const hundredths = size < MOST_DIGITS / 100 ? (size * 100 + 0.5) | 0 : 0;
-      // A decimal of so few digits is the shortest that reads back as its number.
-      if (hundredths / 100 !== size) return false;
-      whole = (hundredths / 100) | 0;
-      rest = hundredths - whole * 100;
-    }
-    this.make(MOST_BYTES);
-    const { bytes } = this;
-    let at = this.length;
-    if (value < 0) bytes[at++] = MINUS;
-    let behind = at + 1;
-    for (let most = 10; whole >= most; most *= 10) behind++;
-    for (let k = behind - 1; k >= at; k--) {
-      const next = (whole / 10) | 0;
-      bytes[k] = ZERO + whole - next * 10;
-      whole = next;
-    }
-    at = behind;
-    if (!isWhole) {
-      const tenths = (rest / 10) | 0;
-      bytes[at++] = POINT;
-      bytes[at++] = ZERO + tenths;
-      if (rest !== tenths * 10) bytes[at++] = ZERO + rest - tenths * 10;
-    }
-    this.length = at;
-    return true;
-  }
-
-  private addEncoded(text: string): void {
-    const encoded = UTF8.encode(text);
-    this.put(encoded, encoded.length);
-  }
-
-  /** The first so many bytes as they are. */
-  put(given: Uint8Array, count: number): void {
-    this.putRun(given, 0, count);
-  }
-
-  /** Bytes as they are. */
-  putRun(given: Uint8Array, from: number, to: number): void {
-    this.make(to - from);
-    const { bytes } = this;
-    let at = this.length;
-    for (let k = from; k < to; k++) bytes[at++] = given[k]!;
-    this.length = at;
-  }
-
-  /** Room for so many bytes. */
-  private make(count: number): void {
-    if (this.length + count <= this.bytes.length) return;
-    this.flush();
-    if (count > this.bytes.length) this.bytes = new Uint8Array(count);
-  }
-
-  /** All that was added. */
-  all(): Uint8Array<ArrayBuffer> {
-    this.flush();
-    return concatenate(this.pieces);
-  }
-
-  /** Hands on what was added since the last piece. */
-  flush(): void {
-    if (this.encode !== undefined) {
-      this.send(this.encode(this.text));
-      this.text = '';
-      return;
-    }
-    this.send(this.bytes.subarray(0, this.length));
-    // What was handed on may still be in use.
-    this.bytes = new Uint8Array(PIECE);
-    this.length = 0;
-  }
+  return { codes, texts, blank };
 }
 
-/** All pieces in one. */
-export function concatenate(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    out.set(piece, at);
-    at += piece.length;
-  }
-  return out;
+/** Cells that are still bytes of their source, without a text for each. */
+function spanWriter(spans: Spans, { blank, text, plain }: PartForms): PartCells['write'] {
+  const { stops, before, behind } = plain!;
+  let to: TextBytes;
+  const putPlain = (bytes: Uint8Array, from: number, end: number) => {
+    for (let k = from; k < end; k++) if (stops[bytes[k]!] === 1) return false;
+    to.add(before);
+    to.putRun(bytes, from, end);
+    to.add(behind);
+    return true;
+  };
+  return (row, out) => {
+    to = out;
+    const isPut = spans.at(row, putPlain);
+    if (isPut === undefined) out.add(blank);
+    else if (!isPut) out.add(text(spans.text(row)!));
+  };
+}
+
+/** Many different texts, of which none is made ready without need. */
+function textWriter({ codes, dictionary }: TextColumn, { blank, text, plain }: PartForms): PartCells['write'] {
+  const { stops, before, behind } = plain!;
+  return (row, out) => {
+    const code = codes[row]!;
+    if (code < 0) out.add(blank);
+    else if (!out.addPlain(dictionary[code]!, stops, before, behind)) out.add(text(dictionary[code]!));
+  };
 }

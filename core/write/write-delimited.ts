@@ -1,11 +1,12 @@
 import { type DelimitedSpec, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
 import { decoderOf } from '../table/decoder.ts';
-import { spansOf } from '../table/spans.ts';
 import type { Table } from '../table/table.ts';
-import { cellText, countedText, textView } from '../values/cell-text.ts';
+import { cellText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 import { numberText } from '../values/number-text.ts';
-import { readyCells, TextBytes } from './ready-cells.ts';
+import { type PartForms, partCells, stopsAt } from './ready-cells.ts';
+import { TextBytes } from './rows/text-bytes.ts';
+import { writeRows } from './rows/write-rows.ts';
 import { typedCell } from './typed-cells.ts';
 
 export type DelimitedChoices = Omit<DelimitedSpec, 'as' | 'unreadable'>;
@@ -39,66 +40,15 @@ export function writeDelimited(table: Table, choices: Partial<DelimitedChoices> 
   const out = new TextBytes(encoderOf(chosen.encoding, table));
   if (chosen.bom && chosen.encoding.startsWith('utf')) out.add('\ufeff');
   out.add(`${table.fields.map((field) => named(field.name)).join(chosen.delimiter)}${end}`);
-  const columns = table.fields.map(({ column }) => {
-    if (table.fields.length > 1) return columnWriter(column, table.rows, chosen, quote, out);
-    const cell = delimitedCells(column, table.rows, chosen, quote);
-    // A row of one blank cell would read back as no row at all.
-    return (row: number) => out.add(cell(row) || '""');
-  });
-  for (let r = 0; r < table.rows; r++) {
-    for (let c = 0; c < columns.length; c++) {
-      if (c > 0) out.add(chosen.delimiter);
-      columns[c]!(r);
-    }
-    out.add(end);
-  }
+  // A row of one blank cell would read back as no row at all.
+  const forms = formsOf(chosen, quote, table.fields.length === 1 ? '""' : '');
+  const cells = table.fields.map(({ column }, c) => ({
+    front: c === 0 ? '' : chosen.delimiter,
+    cells: partCells(column, forms),
+  }));
+  writeRows([...cells, { front: end }], { from: 0, to: table.rows }, out);
   return out.all();
 }
-
-/** Writes the cells of a column: amounts, and cells that are still bytes of their source, without a text for each. */
-function columnWriter(
-  column: Table['fields'][number]['column'],
-  rows: number,
-  chosen: DelimitedChoices,
-  quote: (text: string) => string,
-  out: TextBytes,
-): (row: number) => void {
-  const spans = column.type === 'text' && out.isPlain && chosen.quoting === 'needed' ? spansOf(column) : undefined;
-  const cells = spans === undefined ? delimitedCells(column, rows, chosen, quote) : undefined;
-  if (cells !== undefined) {
-    const isNumbers = (column.type === 'number' || column.type === 'whole') && out.isPlain;
-    // No plain number is like a formula, so none is guarded.
-    if (!isNumbers || chosen.decimal !== '.' || quote(OF_NUMBERS) !== OF_NUMBERS) return (row) => out.add(cells(row));
-    const { values } = column;
-    return (row) => {
-      if (!out.amount(values[row]!)) out.add(cells(row));
-    };
-  }
-  const stops = stopsOf(chosen);
-  const starts = chosen.guard ? STARTS_FORMULA : undefined;
-  const putPlain = (bytes: Uint8Array, from: number, to: number) => {
-    if (starts?.[bytes[from]!] === 1) return false;
-    for (let k = from; k < to; k++) if (stops[bytes[k]!] === 1) return false;
-    out.putRun(bytes, from, to);
-    return true;
-  };
-  return (row) => {
-    if (spans!.at(row, putPlain) !== false) return;
-    const text = spans!.text(row)!;
-    out.add(quote(chosen.guard ? guarded(text) : text));
-  };
-}
-
-/** 1 for each byte that a cell must be looked at as text for: what may want quotes, and what is not of ASCII. */
-function stopsOf({ delimiter }: DelimitedChoices): Uint8Array {
-  const stops = new Uint8Array(256).fill(1, 0x80);
-  for (const sign of `${delimiter}"\r\n`) stops[sign.charCodeAt(0) & 0xff] = 1;
-  return stops;
-}
-
-/** 1 for each byte with which a formula may begin. */
-const STARTS_FORMULA = new Uint8Array(256);
-for (const sign of '=@\t\r+-') STARTS_FORMULA[sign.charCodeAt(0)] = 1;
 
 function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => string {
   return (text) =>
@@ -107,39 +57,26 @@ function quoter({ delimiter, quoting }: DelimitedChoices): (text: string) => str
       : text;
 }
 
-/** The cells of a column as they are written; '' for a blank. Each different text is made ready once. */
-function delimitedCells(
-  column: Table['fields'][number]['column'],
-  rows: number,
-  { decimal, guard, yesno }: DelimitedChoices,
+function formsOf(
+  { delimiter, decimal, encoding, guard, quoting, yesno }: DelimitedChoices,
   quote: (text: string) => string,
-): (row: number) => string {
-  const asNumber = (text: string) => quote(decimal === ',' ? text.replace('.', ',') : text);
-  const asText = (text: string) => quote(guard ? guarded(text) : text);
-  if (column.type === 'yesno' && yesno !== 'yes/no') {
-    const [yes, no] = yesno.split('/') as [string, string];
-    return (r) => {
-      const cell = typedCell(column, r);
-      return typeof cell === 'boolean' ? quote(cell ? yes : no) : quote(cellText(column, r) ?? '').replace(/^""$/, '');
-    };
-  }
-  const plain = decimal === '.' && !guard;
-  if (!plain && column.type !== 'text') {
-    // Numbers and texts are treated otherwise, and the same characters can be either.
-    const ready = (r: number) => {
-      const text = cellText(column, r);
-      return text === null ? '' : typeof typedCell(column, r) === 'number' ? asNumber(text) : asText(text);
-    };
-    return ready;
-  }
-  if (rows === 0) return () => '';
-  // Words for yes and no are texts here, and all numbers read alike.
-  return readyCells(column, {
-    blank: '',
-    text: asText,
-    number: quote(OF_NUMBERS) === OF_NUMBERS ? (value) => numberText(value) : (value) => quote(numberText(value)),
-    yesno: (value) => asText(countedText('yesno', value ? 1 : 0)),
-  });
+  blank: string,
+): PartForms {
+  const text = (one: string) => quote(guard ? guarded(one) : one);
+  const words = yesno.split('/');
+  const quotes = quoting === 'all' ? '"' : '';
+  // No plain number is like a formula, so none is guarded.
+  const arePlain = decimal === '.' && quote(OF_NUMBERS) === quotes + OF_NUMBERS + quotes;
+  // A text that begins like a formula is looked at, and so is any that has its signs elsewhere.
+  const stops = stopsAt(`${delimiter}"\r\n${guard ? '=@\t+-' : ''}`);
+  return {
+    blank,
+    text,
+    plain: encoding === 'utf-8' && quoting === 'needed' ? { stops, before: '', behind: '' } : undefined,
+    number: (value) => quote(numberText(value, decimal)),
+    aroundNumbers: arePlain ? { before: quotes, behind: quotes } : undefined,
+    yesno: (value) => text(words[value ? 0 : 1]!),
+  };
 }
 
 /** A text with a ' in front where a spreadsheet would take it for a formula. */

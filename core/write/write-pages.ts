@@ -2,7 +2,9 @@ import type { Table } from '../table/table.ts';
 import { cellText, countedText } from '../values/cell-text.ts';
 import { numberText } from '../values/number-text.ts';
 import { escapeHtml as escaped } from './escape-html.ts';
-import { readyCells, TextBytes } from './ready-cells.ts';
+import { type PartForms, partCells, stopsAt } from './ready-cells.ts';
+import { TextBytes } from './rows/text-bytes.ts';
+import { writeRows } from './rows/write-rows.ts';
 
 /** A table as GitHub Flavored Markdown; numbers stand at the right. */
 export function markdownText(table: Table): string {
@@ -22,45 +24,36 @@ export function markdownText(table: Table): string {
 export function writeHtmlPage(table: Table, name: string): Uint8Array<ArrayBuffer> {
   const out = new TextBytes();
   out.add(`<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<title>${escaped(name)}</title>\n`);
-  htmlInto((text) => out.add(text), table, name);
+  htmlInto(out, table, name);
   out.add('</html>\n');
   return out.all();
 }
 
 /** @param ready what is done to names and texts, not to numbers */
 export function htmlTable(table: Table, name: string, ready?: (text: string) => string): string {
-  let page = '';
-  htmlInto(
-    (text) => {
-      page += text;
-    },
-    table,
-    name,
-    ready,
-  );
-  return page;
+  const out = new TextBytes();
+  htmlInto(out, table, name, ready);
+  return new TextDecoder().decode(out.all());
 }
 
-function htmlInto(
-  add: (text: string) => void,
-  table: Table,
-  name: string,
-  ready: (text: string) => string = (text) => text,
-): void {
+function htmlInto(out: TextBytes, table: Table, name: string, own?: (text: string) => string): void {
+  const ready = own ?? ((text) => text);
   const head = table.fields.map((field) => `<th>${escaped(ready(field.name))}</th>`).join('');
-  add(`<table>\n<caption>${escaped(name)}</caption>\n<thead>\n<tr>${head}</tr>\n</thead>\n<tbody>\n`);
-  const cells = table.fields.map((field) =>
-    readyCells(field.column, {
-      blank: '<td></td>',
-      text: (text) => `<td>${escaped(ready(text))}</td>`,
-      number: (value) => `<td>${numberText(value)}</td>`,
-      yesno: (value) => `<td>${escaped(ready(countedText('yesno', value ? 1 : 0)))}</td>`,
-    }),
-  );
-  for (let r = 0; r < table.rows; r++) {
-    add('<tr>');
-    for (let c = 0; c < cells.length; c++) add(cells[c]!(r));
-    add('</tr>\n');
-  }
-  add('</tbody>\n</table>\n');
+  out.add(`<table>\n<caption>${escaped(name)}</caption>\n<thead>\n<tr>${head}</tr>\n</thead>\n<tbody>\n`);
+  const around = { before: '<td>', behind: '</td>' };
+  const cell = (text: string) => `<td>${escaped(ready(text))}</td>`;
+  const forms: PartForms = {
+    blank: '<td></td>',
+    text: cell,
+    ...(own === undefined ? { plain: { ...around, stops: stopsAt('&<>"') } } : {}),
+    number: (value) => `<td>${numberText(value)}</td>`,
+    aroundNumbers: around,
+    yesno: (value) => cell(countedText('yesno', value ? 1 : 0)),
+  };
+  const cells = table.fields.map(({ column }) => ({
+    front: '',
+    cells: partCells(column, forms),
+  }));
+  writeRows([{ front: '<tr>' }, ...cells, { front: '</tr>\n' }], { from: 0, to: table.rows }, out);
+  out.add('</tbody>\n</table>\n');
 }

@@ -4,7 +4,6 @@ import { expect, test } from 'vitest';
 import { countedColumn, makeTable, readDelimited, type Table, textColumn } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
 import { writeParquet } from './parquet/write-parquet.ts';
-import { TextBytes } from './ready-cells.ts';
 import { type DelimitedChoices, writeDelimited } from './write-delimited.ts';
 
 const UTF8 = new TextDecoder();
@@ -58,27 +57,6 @@ test('law: cells that are still bytes of their source are written as their texts
       expect(writeParquet(readBack(cells, encoding)!)).toEqual(writeParquet(texts));
     }),
     { numRuns: 1000 },
-  );
-});
-
-test('law: an amount is written as ECMAScript writes its number, and anything else is left', () => {
-  const numbers = fc.oneof(
-    fc.integer({ min: -2_000_000_000, max: 2_000_000_000 }),
-    fc.integer({ min: -2_000_000_000, max: 2_000_000_000 }).map((hundredths) => hundredths / 100),
-    fc.integer({ min: -(10 ** 6), max: 10 ** 6 }).map((thousandths) => thousandths / 1000),
-    fc.double(),
-    fc.constantFrom(0, -0, 0.1 + 0.2, 1.005, 0.07, -0.5, 1e21, 5e-324, Number.NaN, Number.POSITIVE_INFINITY),
-  );
-  fc.assert(
-    fc.property(numbers, (value) => {
-      const out = new TextBytes();
-      const isWritten = out.amount(value);
-      expect(UTF8.decode(out.all())).toBe(isWritten ? String(value) : '');
-      // What most reports hold is written so.
-      if (Number.isInteger(value * 100) && Math.abs(value) < 1_000_000 && !Object.is(value, -0))
-        expect(isWritten).toBe(true);
-    }),
-    { numRuns: 3000 },
   );
 });
 

@@ -4,5 +4,6 @@ export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
 export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';
 export { numbers, numbersLeadWithZero } from './numbers';
+export { rowBytes, rowBytesPart, rowBytesRows } from './row-bytes';
 export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
 export { snappy } from './snappy';

@@ -1,4 +1,4 @@
-import { TextBytes } from '../ready-cells.ts';
+import { TextBytes } from '../rows/text-bytes.ts';
 
 /** The texts of a workbook, each once (ISO/IEC 29500-1, 18.4.9). */
 export class SharedTexts {

@@ -1,7 +1,10 @@
-import { ascii } from '../../read/ascii.ts';
 import type { Column } from '../../table/column.ts';
 import { columnLetters, type Table } from '../../table/table.ts';
-import { readyCells, TextBytes } from '../ready-cells.ts';
+import { numberText } from '../../values/number-text.ts';
+import { type PartForms, partCells } from '../ready-cells.ts';
+import type { PartCells } from '../rows/batch.ts';
+import { TextBytes } from '../rows/text-bytes.ts';
+import { writeRows } from '../rows/write-rows.ts';
 import { serialOf } from '../workbook-dates.ts';
 import { styleOf } from './book-parts.ts';
 import type { SharedTexts } from './shared-texts.ts';
@@ -25,26 +28,18 @@ export function writeSheet(
   out.add(
     `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><dimension ref="${range}"/><sheetViews><sheetView workbookViewId="0"><pane ySplit="1" topLeftCell="A2" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><cols>${columns.join('')}</cols><sheetData>`,
   );
-  const letters = table.fields.map((_, c) => ascii(`<c r="${columnLetters(c)}`));
   const head = table.fields.map(
     ({ name }, c) => `<c r="${columnLetters(c)}1" s="${styleOf('header')}"${sharedCell(texts.index(name))}`,
   );
   out.add(`<row r="1">${head.join('')}</row>`);
-  const cells = table.fields.map((field) => cellsOf(field.column, texts));
-  const digits = new Uint8Array(10);
-  for (let r = 0; r < table.rows; r++) {
-    const row = String(r + 2);
-    for (let k = 0; k < row.length; k++) digits[k] = row.charCodeAt(k);
-    out.add(`<row r="${row}">`);
-    for (let c = 0; c < cells.length; c++) {
-      const rest = cells[c]!(r);
-      if (rest === '') continue;
-      out.put(letters[c]!, letters[c]!.length);
-      out.put(digits, row.length);
-      out.add(rest);
-    }
-    out.add('</row>');
-  }
+  const cells = table.fields.map((field, c) => ({
+    front: `<c r="${columnLetters(c)}`,
+    isNumbered: true,
+    cells: cellsOf(field.column, texts),
+  }));
+  const parts = [{ front: '<row r="', isNumbered: true, behind: '">' }, ...cells, { front: '</row>' }];
+  // The header is the first row.
+  writeRows(parts, { from: 0, to: table.rows }, out, { first: 2 });
   out.add(`</sheetData>${filtered ? `<autoFilter ref="${range}"/>` : ''}</worksheet>`);
   out.flush();
 }
@@ -55,19 +50,25 @@ export function rangeOf(table: Table): string {
 }
 
 /** What stands behind the place of each cell; nothing for a blank one. */
-function cellsOf(column: Column, texts: SharedTexts): (row: number) => string {
-  const told = readyCells(column, {
+function cellsOf(column: Column, texts: SharedTexts): PartCells {
+  const { type } = column;
+  const forms: PartForms = {
     blank: '',
     text: (text) => `"${sharedCell(texts.index(text))}`,
-    number: (value) => `"><v>${value}</v></c>`,
+    number: (value) => `"><v>${numberText(value)}</v></c>`,
+    aroundNumbers: { before: '"><v>', behind: '</v></c>' },
     yesno: (value) => `" t="b"><v>${value ? 1 : 0}</v></c>`,
-  });
-  const { type } = column;
+  };
+  const told = { ...partCells(column, forms), isLeftOut: true };
   if (type !== 'date' && type !== 'time' && type !== 'datetime') return told;
   const style = styleOf(type);
-  return (row) => {
-    const serial = serialOf(column, row);
-    return serial === undefined ? told(row) : `" s="${style}"><v>${serial}</v></c>`;
+  return {
+    isLeftOut: true,
+    write(row, out) {
+      const serial = serialOf(column, row);
+      if (serial === undefined) told.write(row, out);
+      else out.add(`" s="${style}"><v>${serial}</v></c>`);
+    },
   };
 }
 

@@ -1,6 +1,6 @@
 import { Zip, ZipDeflate } from 'fflate';
 import type { Table } from '../../table/table.ts';
-import { concatenate } from '../ready-cells.ts';
+import { concatenate } from '../rows/text-bytes.ts';
 import { ZIP_TIME } from '../zip-time.ts';
 import { bookParts, sheetPath } from './book-parts.ts';
 import { SharedTexts } from './shared-texts.ts';
