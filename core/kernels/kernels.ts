@@ -94,6 +94,22 @@ export interface Kernels {
   readonly rowBytesRows: { readonly value: number };
   readonly rowBytesPart: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
+  numberCodes(
+    values: number,
+    rows: number,
+    filled: number,
+    codes: number,
+    entries: number,
+    most: number,
+    slots: number,
+    bits: number,
+  ): number;
+  readonly numberCodesLeast: { readonly value: number };
+  readonly numberCodesMost: { readonly value: number };
+  readonly numberCodesFilled: { readonly value: number };
+  hybrid(values: number, count: number, shift: number, width: number, out: number): number;
+  textBounds(bytes: number, ends: number, count: number): number;
+  readonly textBoundsMost: { readonly value: number };
   snappy(from: number, length: number, out: number, table: number): number;
   missingIn(values: number, rows: number): number;
   blanksIn(starts: number, rows: number): number;

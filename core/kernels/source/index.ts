@@ -4,6 +4,15 @@ export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
 export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';
 export { numbers, numbersLeadWithZero } from './numbers';
+export {
+  hybrid,
+  numberCodes,
+  numberCodesFilled,
+  numberCodesLeast,
+  numberCodesMost,
+  textBounds,
+  textBoundsMost,
+} from './parquet-cells';
 export { rowBytes, rowBytesPart, rowBytesRows } from './row-bytes';
 export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
 export { snappy } from './snappy';

@@ -9,6 +9,7 @@ import { type ChunkCells, PAGE_BYTES } from './column-chunk.ts';
 import { addBooleans } from './hybrid.ts';
 import { numberCodes } from './number-codes.ts';
 import { PageBytes } from './page-bytes.ts';
+import { textBounds } from './text-bounds.ts';
 
 const HIGH = 2 ** 32;
 
@@ -32,20 +33,9 @@ function bytesOf({ buffer, byteOffset, byteLength }: ArrayBufferView): Uint8Arra
 
 /** @param values of a row group; NaN is blank */
 export function numberCells(values: Float64Array, kind: Exclude<ValueKind, 'text'>): ChunkCells {
-  const rows = values.length;
-  const filled = new Uint8Array(rows);
-  let least = Number.POSITIVE_INFINITY;
-  let most = Number.NEGATIVE_INFINITY;
-  for (let r = 0; r < rows; r++) {
-    const value = values[r]!;
-    if (Number.isNaN(value)) continue;
-    filled[r] = 1;
-    if (value < least) least = value;
-    if (value > most) most = value;
-  }
-  const own = { rows, filled, statistics: boundsOf(least, most, kind) };
+  const { filled, least, most, coded } = numberCodes(values);
+  const own = { rows: values.length, filled, statistics: boundsOf(least, most, kind) };
   if (kind === 'yesno') return { ...own, cells: { add: (out, from, to) => addTruth(out, values, from, to) } };
-  const coded = numberCodes(values);
   if (coded !== undefined) {
     const { codes, entries } = coded;
     return { ...own, cells: { codes, entries: entries.length, dictionary: plainBytes(entries, kind) } };
@@ -84,7 +74,7 @@ function addTruth(out: PageBytes, values: Float64Array, from: number, to: number
   return to;
 }
 
-/** The different texts of a row group, and which of them each cell is; anything where it is blank. */
+/** The different texts of a row group, and which of them each filled cell is. */
 interface Texts {
   filled: Uint8Array;
   codes: Int32Array;
@@ -111,16 +101,19 @@ export function textCells(column: Column): (from: number, to: number) => ChunkCe
 function chunkOf({ filled, codes, bytes, ends }: Texts): ChunkCells {
   const own = { rows: filled.length, filled, statistics: boundsOfTexts(bytes, ends) };
   const entries = ends.length - 1;
-  let all = 0;
-  for (const one of filled) all += one;
-  if (entries <= all / 2) return { ...own, cells: { codes, entries, dictionary: bytes } };
+  if (entries <= codes.length / 2) return { ...own, cells: { codes, entries, dictionary: bytes } };
+  /** Pages follow each other. */
+  let cell = 0;
   return {
     ...own,
     cells: {
       add(out, from, to) {
         let r = from;
-        for (; r < to && out.length < PAGE_BYTES; r++)
-          if (filled[r] === 1) out.put(bytes.subarray(ends[codes[r]!]!, ends[codes[r]! + 1]!));
+        for (; r < to && out.length < PAGE_BYTES; r++) {
+          if (filled[r] === 0) continue;
+          const code = codes[cell++]!;
+          out.putRun(bytes, ends[code]!, ends[code + 1]!);
+        }
         return r;
       },
     },
@@ -132,9 +125,10 @@ function textsOfSpans(spans: Spans): Texts | undefined {
   const filled = new Uint8Array(spans.rows);
   const codes = new Int32Array(spans.rows);
   const different = new ByteDictionary();
+  let cells = 0;
   spans.each((row, bytes, from, to) => {
     filled[row] = 1;
-    codes[row] = different.code(bytes, from, to);
+    codes[cells++] = different.code(bytes, from, to);
   });
   const { bytes, starts } = different.runs;
   if (bytes.some((byte) => byte >= 0x80)) return undefined;
@@ -145,7 +139,7 @@ function textsOfSpans(spans: Spans): Texts | undefined {
     out.put(bytes.subarray(starts[k], starts[k + 1]));
     ends[k + 1] = out.length;
   }
-  return { filled, codes, bytes: out.all(), ends };
+  return { filled, codes: codes.subarray(0, cells), bytes: out.all(), ends };
 }
 
 function textsOfDictionary(column: Column): (from: number, to: number) => Texts {
@@ -157,12 +151,13 @@ function textsOfDictionary(column: Column): (from: number, to: number) => Texts 
     const filled = new Uint8Array(rows);
     const codes = new Int32Array(rows);
     const used: number[] = [];
+    let cells = 0;
     for (let r = 0; r < rows; r++) {
       const code = all[from + r]!;
       if (code < 0) continue;
       filled[r] = 1;
       if (places[code] === 0) places[code] = used.push(code);
-      codes[r] = places[code]! - 1;
+      codes[cells++] = places[code]! - 1;
     }
     for (const code of used) places[code] = 0;
     const out = new PageBytes();
@@ -171,25 +166,14 @@ function textsOfDictionary(column: Column): (from: number, to: number) => Texts 
       out.text(texts[code]!);
       ends[k + 1] = out.length;
     });
-    return { filled, codes, bytes: out.all(), ends };
+    return { filled, codes: codes.subarray(0, cells), bytes: out.all(), ends };
   };
 }
 
 /** The least and the greatest text by their bytes. @param ends where each text ends, a zero before them */
 function boundsOfTexts(bytes: Uint8Array, ends: Float64Array): ChunkCells['statistics'] {
   if (ends.length === 1) return {};
-  let least = 0;
-  let most = 0;
-  const compared = (one: number, other: number) => {
-    const [oneTo, otherTo] = [ends[one + 1]!, ends[other + 1]!];
-    let [a, b] = [ends[one]! + 4, ends[other]! + 4];
-    for (; a < oneTo && b < otherTo; a++, b++) if (bytes[a] !== bytes[b]) return bytes[a]! - bytes[b]!;
-    return oneTo - a - (otherTo - b);
-  };
-  for (let k = 1; k < ends.length - 1; k++) {
-    if (compared(k, least) < 0) least = k;
-    else if (compared(k, most) > 0) most = k;
-  }
+  const { least, most } = textBounds(bytes, ends);
   const text = (k: number) => bytes.slice(ends[k]! + 4, ends[k + 1]!);
   return { min_value: text(least), max_value: text(most) };
 }

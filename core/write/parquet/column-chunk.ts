@@ -21,7 +21,7 @@ export interface ChunkCells {
 }
 
 export interface CodedCells {
-  /** For each row the place of its cell in the dictionary; anything where it is blank. */
+  /** For each filled cell its place in the dictionary. */
   codes: Int32Array;
   entries: number;
   /** All entries, one behind the other ('PLAIN'). */
@@ -62,10 +62,15 @@ export function writeChunk(
   let blanks = 0;
   // Pages of a column are much alike: behind one that did not get smaller no other is tried.
   let packs = true;
+  /** Filled cells of the pages before. */
+  let cell = 0;
   for (let from = 0; from < rows; pages++) {
     const body = new PageBytes();
     const most = Math.min(rows, from + PAGE_ROWS);
-    const end = isCoded ? addCodes(body, cells, filled, from, most) : cells.add(body, from, most);
+    const end = isCoded ? most : cells.add(body, from, most);
+    const own = sum(filled, from, end);
+    if (isCoded) addCodes(body, cells, cell, cell + own);
+    cell += own;
     const levels = new PageBytes();
     addHybrid(levels, filled.subarray(from, end), 1);
     const plain = body.all();
@@ -73,7 +78,6 @@ export function writeChunk(
     const isPacked = packed.length < plain.length;
     packs = isPacked;
     const kept = isPacked ? packed : plain;
-    const own = end - from - sum(filled, from, end);
     const headAt = to.offset;
     writePageHeader(to, {
       type: 'DATA_PAGE_V2',
@@ -81,7 +85,7 @@ export function writeChunk(
       compressed_page_size: levels.length + kept.length,
       data_page_header_v2: {
         num_values: end - from,
-        num_nulls: own,
+        num_nulls: end - from - own,
         num_rows: end - from,
         encoding,
         definition_levels_byte_length: levels.length,
@@ -92,7 +96,7 @@ export function writeChunk(
     unpacked += to.offset - headAt + levels.length + body.length;
     to.appendBytes(levels.all());
     to.appendBytes(kept);
-    blanks += own;
+    blanks += end - from - own;
     from = end;
   }
   return {
@@ -113,21 +117,11 @@ export function writeChunk(
   };
 }
 
-/** The codes of filled cells, all of one page. */
-function addCodes(
-  out: PageBytes,
-  { codes, entries }: CodedCells,
-  filled: Uint8Array,
-  from: number,
-  to: number,
-): number {
-  const own = new Int32Array(to - from);
-  let count = 0;
-  for (let r = from; r < to; r++) if (filled[r] === 1) own[count++] = codes[r]!;
+/** Codes of filled cells, all of one page. */
+function addCodes(out: PageBytes, { codes, entries }: CodedCells, from: number, to: number): void {
   const width = bitsOf(Math.max(0, entries - 1));
   out.put(Uint8Array.of(width));
-  addHybrid(out, own.subarray(0, count), width);
-  return to;
+  addHybrid(out, codes.subarray(from, to), width);
 }
 
 function sum(flags: Uint8Array, from: number, to: number): number {

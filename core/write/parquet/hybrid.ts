@@ -1,16 +1,47 @@
+import { FREE_FROM } from '../../kernels/kernels.ts';
+import { Places } from '../../kernels/window.ts';
+import { parquetKernel } from './kernel.ts';
 import type { PageBytes } from './page-bytes.ts';
 
 /** Values that are packed together. */
 const GROUP = 8;
 /** From so many equal values on they are told as one with their number. */
 const RUN = 16;
+/** Fewer values are packed as fast without a kernel. */
+const FEWEST_VALUES = 1024;
 
 /**
  * Small whole numbers, equal ones that follow each other as one, others in as few bits as the largest needs: 'RLE /
  * bit-packing hybrid' of Apache Parquet (Encodings.md), without a length before it.
  * @param width bits of a value; a row group needs 17 at most
+ * @param kernelFrom values from which a kernel packs them, where there is one
  */
-export function addHybrid(out: PageBytes, values: Int32Array | Uint8Array, width: number): void {
+export function addHybrid(
+  out: PageBytes,
+  values: Int32Array | Uint8Array,
+  width: number,
+  kernelFrom = FEWEST_VALUES,
+): void {
+  const packed = values.length < kernelFrom ? undefined : byKernel(values, width);
+  if (packed !== undefined) out.put(packed);
+  else addByValue(out, values, width);
+}
+
+function byKernel(values: Int32Array | Uint8Array, width: number): Uint8Array | undefined {
+  const places = new Places(FREE_FROM);
+  const from = places.take(values.byteLength);
+  // Heads of runs and of groups take as much as what they stand for at most.
+  const out = places.take(values.length * 4 + 64);
+  const made = parquetKernel(places.take(0) - FREE_FROM);
+  if (made === undefined) return undefined;
+  const isBytes = values instanceof Uint8Array;
+  if (isBytes) new Uint8Array(made.memory, from, values.length).set(values);
+  else new Int32Array(made.memory, from, values.length).set(values);
+  const end = made.kernels.hybrid(from, values.length, isBytes ? 0 : 2, width, out);
+  return new Uint8Array(made.memory, out, end - out);
+}
+
+function addByValue(out: PageBytes, values: Int32Array | Uint8Array, width: number): void {
   const n = values.length;
   const valueBytes = Math.ceil(width / 8);
   out.room(10 + valueBytes + Math.ceil(n / GROUP) * width);

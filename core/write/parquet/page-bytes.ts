@@ -43,6 +43,15 @@ export class PageBytes {
     this.length += from.length;
   }
 
+  /** The bytes from one to before another, without an object for them: they are mostly few. */
+  putRun(given: Uint8Array, from: number, to: number): void {
+    this.room(to - from);
+    const { bytes } = this;
+    let at = this.length;
+    for (let k = from; k < to; k++) bytes[at++] = given[k]!;
+    this.length = at;
+  }
+
   /** A text in UTF-8, with its length in four bytes before it. */
   text(text: string): void {
     const n = text.length;

@@ -9,8 +9,12 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { type Column, type CountedType, countedColumn, makeTable, type Table, textColumn } from '../../index.ts';
 import { type Duck, openDuck } from '../../test-duck.ts';
 import { addHybrid, bitsOf } from './hybrid.ts';
+import { numberCodes } from './number-codes.ts';
 import { PageBytes } from './page-bytes.ts';
+import { textBounds } from './text-bounds.ts';
 import { writeParquet } from './write-parquet.ts';
+
+const NEVER = Number.POSITIVE_INFINITY;
 
 let folder: string;
 let duck: Duck;
@@ -38,13 +42,18 @@ describe('small whole numbers in as few bits as they need', () => {
     }),
   );
 
-  test('are read back by hyparquet', () => {
+  test('are the same by kernel and without, and read back by hyparquet', () => {
     fc.assert(
       fc.property(values, ({ width, runs }) => {
         const all = Int32Array.from(runs.flatMap(([value, times]) => new Array<number>(times).fill(value)));
-        const out = new PageBytes();
-        addHybrid(out, all, width);
-        const bytes = out.all().slice();
+        const packed = (kernelFrom: number, given: Int32Array | Uint8Array = all) => {
+          const out = new PageBytes();
+          addHybrid(out, given, width, kernelFrom);
+          return out.all().slice();
+        };
+        const bytes = packed(0);
+        expect(bytes).toEqual(packed(NEVER));
+        if (width <= 8) expect(packed(0, Uint8Array.from(all))).toEqual(bytes);
         const back = new Array<number>(all.length);
         readRleBitPackedHybrid({ view: new DataView(bytes.buffer), offset: 0 }, width, back, bytes.length);
         expect(back).toEqual([...all]);
@@ -60,6 +69,51 @@ describe('small whole numbers in as few bits as they need', () => {
   });
 });
 
+const TEXT = fc.oneof(fc.string({ unit: 'grapheme', maxLength: 12 }), fc.constantFrom('', 'Hask', 'Ullin', 'ﬀ', '😀'));
+
+describe('what the foot of a file says of a column, and its dictionary', () => {
+  const number = fc.oneof(fc.double(), fc.integer({ min: -3, max: 3 }), fc.constantFrom(0, -0, Number.NaN));
+
+  test('law: the same by kernel and without: filled cells, bounds, entries and codes', () => {
+    fc.assert(
+      fc.property(fc.array(number, { maxLength: 60 }), (given) => {
+        const values = Float64Array.from(given);
+        const found = numberCodes(values, 0);
+        expect(found).toEqual(numberCodes(values, NEVER));
+        const filled = given.filter((value) => !Number.isNaN(value));
+        expect([...found.filled].filter((one) => one === 1)).toHaveLength(filled.length);
+        if (filled.length > 0)
+          expect([found.least, found.most].map(Math.abs)).toEqual(
+            [Math.min(...filled), Math.max(...filled)].map(Math.abs),
+          );
+        if (found.coded === undefined) return;
+        const { codes, entries } = found.coded;
+        expect([...codes].map((code) => entries[code])).toEqual(filled);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  test('law: the least and the greatest text are those that the platform orders so, by bytes', () => {
+    const text = fc.oneof(TEXT, fc.string({ unit: fc.constantFrom('a', 'b'), maxLength: 30 }));
+    fc.assert(
+      fc.property(fc.array(text, { minLength: 1, maxLength: 12 }), (texts) => {
+        const out = new PageBytes();
+        const ends = new Float64Array(texts.length + 1);
+        texts.forEach((one, k) => {
+          out.text(one);
+          ends[k + 1] = out.length;
+        });
+        const bounds = textBounds(out.all(), ends, 0);
+        expect(bounds).toEqual(textBounds(out.all(), ends, NEVER));
+        const ordered = texts.map((one) => Buffer.from(one)).toSorted(Buffer.compare);
+        expect([texts[bounds.least], texts[bounds.most]]).toEqual([`${ordered[0]}`, `${ordered.at(-1)}`]);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+});
+
 const COUNTED: Record<CountedType, fc.Arbitrary<number>> = {
   number: fc.oneof(fc.double({ noNaN: true }), fc.constantFrom(0, -0, 1e21, -1e-7, 5e-324)),
   whole: fc.integer({ min: -Number.MAX_SAFE_INTEGER, max: Number.MAX_SAFE_INTEGER }),
@@ -68,7 +122,6 @@ const COUNTED: Record<CountedType, fc.Arbitrary<number>> = {
   time: fc.integer({ min: 0, max: 86_399_999 }),
   datetime: fc.integer({ min: -(2 ** 40), max: 2 ** 41 }),
 };
-const TEXT = fc.oneof(fc.string({ unit: 'grapheme', maxLength: 12 }), fc.constantFrom('', 'Hask', 'Ullin', 'ﬀ', '😀'));
 
 /** Cells of a column: all different, some again and again, or long stretches of one. */
 const shaped = <T>(cell: fc.Arbitrary<T>, rows: number): fc.Arbitrary<(T | null)[]> => {
