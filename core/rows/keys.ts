@@ -105,11 +105,13 @@ export function pairCodes(left: Codes, right: Codes): Codes {
 /** Codes of several columns as one number, blank as 0; their product with one for blank must fit into 32 bits. */
 function joinedKeys(all: readonly Codes[], rows: number): Uint32Array {
   const keys = new Uint32Array(rows);
-  for (const { codes, count } of all) {
-    const width = count + 1;
-    for (let r = 0; r < rows; r++) keys[r] = keys[r]! * width + codes[r]! + 1;
-  }
+  for (const { codes, count } of all) joinKey(keys, codes, count + 1);
   return keys;
+}
+
+/** In whole numbers of 32 bits, of which the store keeps what a sum past 2^31 has. */
+function joinKey(keys: Uint32Array, codes: Int32Array, width: number): void {
+  for (let r = 0; r < keys.length; r++) keys[r] = (Math.imul(keys[r]!, width) + codes[r]! + 1) | 0;
 }
 
 /** So many keys are looked up in a table of all that may be. */
@@ -261,7 +263,9 @@ function runHeads(all: readonly Codes[], rows: number): Int32Array {
       let before = codes[from - 1]!;
       for (let r = from; r < to; r++) {
         const code = codes[r]!;
-        if (code !== before) heads[r] = 1;
+        const away = code ^ before;
+        // 1 where they differ, without a branch that is guessed wrong at every head.
+        heads[r]! |= (away | -away) >>> 31;
         before = code;
       }
     }
@@ -271,9 +275,24 @@ function runHeads(all: readonly Codes[], rows: number): Int32Array {
 
 const STRETCH = 8192;
 
+/** The first row of each code, where codes appear in their order, all of them and none blank; else undefined. */
+function firstsInOrder(codes: Int32Array, count: number): Int32Array | undefined {
+  const firsts = new Int32Array(count);
+  let next = 0;
+  for (let r = 0; r < codes.length; r++) {
+    const code = codes[r]!;
+    if (code >= 0 && code < next) continue;
+    if (code !== next) return undefined;
+    firsts[next++] = r;
+  }
+  return next === count ? firsts : undefined;
+}
+
 /** Group numbers in order of first appearance, blank included. */
 export function inOrder({ codes, count }: Codes): Groups {
   const n = codes.length;
+  const firsts = firstsInOrder(codes, count);
+  if (firsts !== undefined) return { of: codes, count, first: firsts };
   const of = new Int32Array(n);
   const seen = new Int32Array(count + 1).fill(-1);
   const first: number[] = [];

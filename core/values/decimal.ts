@@ -36,7 +36,8 @@ export function commonPlaces(values: Float64Array, most: number): number | undef
   for (let r = 0; r < values.length; r++) {
     const value = values[r]!;
     if (Number.isNaN(value)) continue;
-    for (;;) {
+    // Most are whole, and have room wherever others have.
+    for (; (value | 0) !== value; ) {
       const power = POWERS[places]!;
       const whole = Math.round(value * power);
       if (whole / power === value && isShort(whole)) break;

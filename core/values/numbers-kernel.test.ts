@@ -89,11 +89,11 @@ describe('numbers of cells that were found, by kernel and by the plain way', () 
       form,
       false,
     );
-    same(
+    // After a sort, say: windows would hold a few cells each, so that they are read faster without.
+    const jumping = placed(
       cells,
       cells.map((_, k) => (k * 1009) % cells.length),
-      form,
-      false,
     );
+    expect(numbersByKernel(jumping, { decimal: 46, group: 44, whole: false })).toBeUndefined();
   });
 });

@@ -4,6 +4,8 @@ import { Places } from '../kernels/window.ts';
 /** Cells at a time, and the bytes that they may lie apart: all of it stays in the processor's cache. */
 const MOST_CELLS = 8200;
 const MOST_BYTES = 262_144;
+/** Of which at least so many must lie so close, or of few cells one in so many. */
+const FEWEST_CLOSE = 64;
 /** Fewer cells are read as fast without. */
 const FEWEST_CELLS = 4096;
 
@@ -30,7 +32,7 @@ export interface KernelNumbers {
  * Numbers of cells that are runs of a source's bytes.
  * @param starts first byte of each cell, below zero for a blank one
  * @param lengths in bytes
- * @returns undefined where there are no kernels, or too few cells
+ * @returns undefined where there are no kernels, too few cells, or where they lie too far apart, as after a sort
  */
 export function numbersByKernel(
   { bytes, starts, lengths }: { bytes: Uint8Array; starts: Int32Array; lengths: Uint16Array },
@@ -47,33 +49,17 @@ export function numbersByKernel(
   const valuesThere = new Float64Array(memory, places.take(MOST_CELLS * 8), MOST_CELLS);
   const found: KernelNumbers = { values: new Float64Array(rows), filled: 0, others: 0, leadingZero: false };
   for (let row = 0; row < rows; ) {
-    // As many cells as lie close to each other in the source, in whatever order.
-    let first = -1;
-    let last = 0;
-    let to = row;
-    for (const end = Math.min(rows, row + MOST_CELLS); to < end; to++) {
-      const start = starts[to]!;
-      if (start < 0) continue;
-      const behind = start + lengths[to]!;
-      // Cells that stand nowhere as they read are not in memory, and left.
-      if (behind <= bytes.length) {
-        const from = first < 0 || start < first ? start : first;
-        const until = Math.max(last, behind);
-        if (until - from <= MOST_BYTES) {
-          first = from;
-          last = until;
-        } else if (first >= 0) break;
-      }
-      found.filled++;
-    }
-    const base = Math.max(first, 0);
-    window.set(bytes.subarray(base, last));
+    const close = closeCells(starts, lengths, row, bytes.length);
+    if (close === undefined) return undefined;
+    const { to, first, last, filled } = close;
+    found.filled += filled;
+    window.set(bytes.subarray(first, last));
     startsThere.set(starts.subarray(row, to));
     lengthsThere.set(lengths.subarray(row, to));
     found.others += kernel.numbers(
       window.byteOffset,
-      window.byteOffset + last - base,
-      base,
+      window.byteOffset + last - first,
+      first,
       to - row,
       startsThere.byteOffset,
       lengthsThere.byteOffset,
@@ -87,4 +73,35 @@ export function numbersByKernel(
     row = to;
   }
   return found;
+}
+
+/**
+ * As many cells as lie close to each other in the source, in whatever order; those that stand nowhere as they read are
+ * not in memory, and left. Undefined where too few do for a window to be filled.
+ */
+function closeCells(
+  starts: Int32Array,
+  lengths: Uint16Array,
+  row: number,
+  size: number,
+): { to: number; first: number; last: number; filled: number } | undefined {
+  const end = Math.min(starts.length, row + MOST_CELLS);
+  const fewest = Math.min(FEWEST_CLOSE, Math.ceil((end - row) / FEWEST_CLOSE));
+  for (let to = end; to - row >= fewest; to = row + Math.floor((to - row) / 4)) {
+    let first = size;
+    let last = 0;
+    let filled = 0;
+    for (let k = row; k < to; k++) {
+      const start = starts[k]!;
+      if (start < 0) continue;
+      filled++;
+      if (start >= size) continue;
+      if (start < first) first = start;
+      const behind = start + lengths[k]!;
+      if (behind > last) last = behind;
+    }
+    last = Math.min(last, size);
+    if (last - first <= MOST_BYTES) return { to, first: Math.min(first, last), last, filled };
+  }
+  return undefined;
 }

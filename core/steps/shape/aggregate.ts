@@ -138,18 +138,41 @@ function wholeSums(values: Float64Array, by: 'sum' | 'mean', { of, count }: Grou
   if (power * values.length > Number.MAX_SAFE_INTEGER) return undefined;
   const sums = new Float64Array(count);
   const counts = new Int32Array(count);
+  if (places === 0) addWhole(values, of, sums, counts);
+  else addDecimal(values, of, power, sums, counts);
+  for (let g = 0; g < count; g++) {
+    const n = counts[g]!;
+    if (n === 0) sums[g] = Number.NaN;
+    else if (by === 'mean') sums[g] = sums[g]! / (power * n);
+    else if (places > 0) sums[g] = sums[g]! / power;
+  }
+  return sums;
+}
+
+function addWhole(values: Float64Array, of: Int32Array, sums: Float64Array, counts: Int32Array): void {
   for (let r = 0; r < of.length; r++) {
     const value = values[r]!;
     const group = of[r]!;
     if (group < 0 || Number.isNaN(value)) continue;
-    sums[group]! += places === 0 ? value : Math.round(value * power);
+    sums[group]! += value;
     counts[group]!++;
   }
-  for (let g = 0; g < count; g++) {
-    const n = counts[g]!;
-    sums[g] = n === 0 ? Number.NaN : by === 'sum' ? sums[g]! / power : sums[g]! / (power * n);
+}
+
+function addDecimal(
+  values: Float64Array,
+  of: Int32Array,
+  power: number,
+  sums: Float64Array,
+  counts: Int32Array,
+): void {
+  for (let r = 0; r < of.length; r++) {
+    const value = values[r]!;
+    const group = of[r]!;
+    if (group < 0 || Number.isNaN(value)) continue;
+    sums[group]! += Math.round(value * power);
+    counts[group]!++;
   }
-  return sums;
 }
 
 function counts(column: Column, by: 'count' | 'distinct', members: Members): Float64Array {
