@@ -104,6 +104,8 @@ export interface Kernels {
     slots: number,
     bits: number,
   ): number;
+  markHeads(codes: number, count: number, marks: number): void;
+  markedRows(marks: number, count: number, from: number, out: number): number;
   readonly numberCodesLeast: { readonly value: number };
   readonly numberCodesMost: { readonly value: number };
   readonly numberCodesFilled: { readonly value: number };

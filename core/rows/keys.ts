@@ -2,12 +2,13 @@
 
 import { ByteDictionary } from '../table/byte-dictionary.ts';
 import { type Column, columnLength } from '../table/column.ts';
-import { distinctText, maskedRows } from '../table/gather.ts';
+import { distinctText } from '../table/gather.ts';
 import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
 import { holdsSpans, spansOf } from '../table/spans.ts';
 import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
+import { runHeads } from './run-heads.ts';
 
 export interface Groups {
   /** Number of each row's group; groups count from 0 in order of first appearance. */
@@ -195,7 +196,12 @@ export function groupRows(columns: readonly Column[], rows: number): Groups {
   const all = columns.map(columnCodes);
   if (all.length === 1) return inOrder(all[0]!);
   // Unpivoted and filled tables come in runs of equal rows: only the first of each run needs to be looked up.
-  const heads = comesInRuns(all, rows) ? runHeads(all, rows) : undefined;
+  const heads = comesInRuns(all, rows)
+    ? runHeads(
+        all.map(({ codes }) => codes),
+        rows,
+      )
+    : undefined;
   if (heads === undefined || heads.length * 2 > rows) return alreadyInOrder(allCodes(all, rows));
   const few = all.map(({ codes, count }) => ({ codes: intVector(heads.length, (h) => codes[heads[h]!]!), count }));
   if (few.some(allDiffer)) {
@@ -250,30 +256,6 @@ function comesInRuns(all: readonly Codes[], rows: number): boolean {
   }
   return alike * 3 > LOOKS * LOOKED_AT;
 }
-
-/** Rows that differ from the row before in any of the codes. */
-function runHeads(all: readonly Codes[], rows: number): Int32Array {
-  const heads = new Uint8Array(rows);
-  if (rows > 0) heads[0] = 1;
-  // A column at a time over a stretch that stays in cache.
-  for (let from = 1; from < rows; from += STRETCH) {
-    const to = Math.min(rows, from + STRETCH);
-    for (let c = 0; c < all.length; c++) {
-      const { codes } = all[c]!;
-      let before = codes[from - 1]!;
-      for (let r = from; r < to; r++) {
-        const code = codes[r]!;
-        const away = code ^ before;
-        // 1 where they differ, without a branch that is guessed wrong at every head.
-        heads[r]! |= (away | -away) >>> 31;
-        before = code;
-      }
-    }
-  }
-  return maskedRows(heads);
-}
-
-const STRETCH = 8192;
 
 /** The first row of each code, where codes appear in their order, all of them and none blank; else undefined. */
 function firstsInOrder(codes: Int32Array, count: number): Int32Array | undefined {

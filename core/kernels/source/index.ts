@@ -14,5 +14,6 @@ export {
   textBoundsMost,
 } from './parquet-cells';
 export { rowBytes, rowBytesPart, rowBytesRows } from './row-bytes';
+export { markedRows, markHeads } from './run-heads';
 export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
 export { snappy } from './snappy';

@@ -159,13 +159,7 @@ function addWhole(values: Float64Array, of: Int32Array, sums: Float64Array, coun
   }
 }
 
-function addDecimal(
-  values: Float64Array,
-  of: Int32Array,
-  power: number,
-  sums: Float64Array,
-  counts: Int32Array,
-): void {
+function addDecimal(values: Float64Array, of: Int32Array, power: number, sums: Float64Array, counts: Int32Array): void {
   for (let r = 0; r < of.length; r++) {
     const value = values[r]!;
     const group = of[r]!;
