@@ -19,7 +19,9 @@ export interface BrowserFigures {
   sheetsMs: { chosen: number; again: number; tables: number };
   /** Milliseconds from frame to frame while scrolling. */
   frames: { median: number; p95: number; worst: number };
-  /** From the key that changes a sentence to the first rows of the new table. */
+  /** From the key that adds a step to the first rows of its table, in the page. */
+  addedMs: number;
+  /** From the key that changes a sentence likewise. */
   editMs: number;
   /** The longest time that typing would have waited while the method ran. */
   blockedMs: number;
@@ -93,6 +95,27 @@ function giveEachSheetATable(page: Page, sheets: number): Promise<void> {
   }, sheets);
 }
 
+/** In the page: keeps how long it takes from the next key until the frame in which a column of this name is drawn. */
+function watchForHead(name: string): void {
+  const window = globalThis as unknown as { pressed: number; shownMs: number };
+  addEventListener(
+    'keydown',
+    () => {
+      window.pressed = performance.now();
+    },
+    { capture: true, once: true },
+  );
+  const grid = document.querySelector('[aria-label="Tidy table"]')!;
+  new MutationObserver((_, observer) => {
+    const heads = [...grid.querySelectorAll('[role=columnheader]')];
+    if (!heads.some((head) => head.textContent.includes(name) && head.querySelector('input') === null)) return;
+    observer.disconnect();
+    requestAnimationFrame(() => {
+      window.shownMs = performance.now() - window.pressed;
+    });
+  }).observe(grid, { subtree: true, childList: true, characterData: true });
+}
+
 export async function measureBrowser(rows: number, files: Files): Promise<BrowserFigures> {
   const server = createApp(join(root, 'dist', 'web')).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
@@ -138,10 +161,21 @@ export async function measureBrowser(rows: number, files: Files): Promise<Browse
     return { median: taken[150]!, p95: taken[285]!, worst: taken[299]! };
   });
 
-  // A column is renamed: the sentence changes, the step runs, its first rows are drawn.
-  const head = page.getByRole('grid', { name: 'Tidy table' }).getByRole('columnheader').filter({ hasText: 'Fare' });
-  await head.dblclick();
-  await page.getByRole('textbox', { name: 'New name of Fare' }).fill('Price');
+  // A column is renamed, which adds a step, and then again and again: its sentence changes, the step runs, its first rows are drawn.
+  let name = 'Fare';
+  const rename = async (to: string) => {
+    const head = page.getByRole('grid', { name: 'Tidy table' }).getByRole('columnheader');
+    await head.filter({ hasText: name }).dblclick();
+    await page.getByRole('textbox', { name: `New name of ${name}` }).fill(to);
+    await page.evaluate(watchForHead, to);
+    await page.keyboard.press('Enter');
+    await head.filter({ hasText: to }).waitFor();
+    name = to;
+    // Until what is worked out behind the rows is worked out.
+    await page.waitForTimeout(READY_MS);
+    return page.evaluate(() => (globalThis as unknown as { shownMs: number }).shownMs);
+  };
+  const addedMs = await rename('Price');
   await page.evaluate(() => {
     const window = globalThis as unknown as { blocked: number };
     window.blocked = 0;
@@ -152,12 +186,11 @@ export async function measureBrowser(rows: number, files: Files): Promise<Browse
       last = now;
     }, 10);
   });
-  const pressed = performance.now();
-  await page.keyboard.press('Enter');
-  await page.getByRole('grid', { name: 'Tidy table' }).getByRole('columnheader').filter({ hasText: 'Price' }).waitFor();
-  const editMs = performance.now() - pressed;
+  const edits: number[] = [];
+  for (const to of ['Cost', 'Toll', 'Due', 'Charge', 'Rate']) edits.push(await rename(to));
+  const editMs = edits.sort((a, b) => a - b)[2]!;
   const blockedMs = await page.evaluate(() => (globalThis as unknown as { blocked: number }).blocked);
   await browser.close();
   server.close();
-  return { rows, openMs, bookMs, sheetsMs, frames, editMs, blockedMs };
+  return { rows, openMs, bookMs, sheetsMs, frames, addedMs, editMs, blockedMs };
 }

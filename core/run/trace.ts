@@ -136,12 +136,7 @@ export class RowFates {
 
   /** Rows on each pile, by name; rows in the table have none. */
   counts(): { mark: Mark; pile?: string; rows: number }[] {
-    const own = new Int32Array(this.piles.length);
-    let data = 0;
-    for (const pile of this.pile) {
-      if (pile < 0) data++;
-      else own[pile]!++;
-    }
+    const { data, own } = pileCounts(this.pile, this.piles.length);
     const counts = new Map<string, { mark: Mark; pile?: string; rows: number }>();
     if (data > 0) counts.set('', { mark: 'data', rows: data });
     this.piles.forEach(({ mark, pile }, k) => {
@@ -151,6 +146,26 @@ export class RowFates {
     });
     return [...counts.values()].filter((one) => one.rows > 0);
   }
+}
+
+/** Kept with the piles, which are the same behind every step that sets no row aside. */
+const keptCounts = new WeakMap<Int16Array, { data: number; own: Int32Array }>();
+
+function pileCounts(pileOf: Int16Array, piles: number): { data: number; own: Int32Array } {
+  let counts = keptCounts.get(pileOf);
+  if (counts === undefined) {
+    const own = new Int32Array(piles);
+    let data = 0;
+    // By index: an iterator makes an object for each row.
+    for (let r = 0; r < pileOf.length; r++) {
+      const pile = pileOf[r]!;
+      if (pile < 0) data++;
+      else own[pile]!++;
+    }
+    counts = { data, own };
+    keptCounts.set(pileOf, counts);
+  }
+  return counts;
 }
 
 const keptFates = new WeakMap<MethodRun, Map<number, RowFates>>();

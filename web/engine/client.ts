@@ -20,6 +20,8 @@ import {
 /** Work that was put off is taken up again when nothing was asked for so long. */
 const AT_REST_MS = 240;
 const LOOK_EVERY_MS = 40;
+/** What can wait is asked when nothing else was for so long. */
+const ANSWERED_MS = 80;
 
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
@@ -153,14 +155,19 @@ export class EngineClient {
       } catch (error) {
         if (!(error instanceof EngineError) || error.trouble !== 'put-off') throw error;
       }
-      await this.atRest();
+      await this.atRest(AT_REST_MS);
       if (this.turn !== turn) throw new EngineError('overtaken', 'A newer run is wanted');
     }
   }
 
+  /** Waits until all that is in sight was asked and answered, so that what can wait does not go before it. */
+  answered(): Promise<void> {
+    return this.atRest(ANSWERED_MS);
+  }
+
   /** Waits until nothing has been asked for a while. */
-  private async atRest(): Promise<void> {
-    for (let quiet = 0; quiet < AT_REST_MS; quiet = this.calls.size === 0 ? quiet + LOOK_EVERY_MS : 0)
+  private async atRest(forMs: number): Promise<void> {
+    for (let quiet = 0; quiet < forMs; quiet = this.calls.size === 0 ? quiet + LOOK_EVERY_MS : 0)
       await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
   }
 

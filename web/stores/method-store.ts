@@ -18,6 +18,18 @@ interface MethodState {
   forget(): void;
 }
 
+const atEnd = new Set<(run: number) => void>();
+
+/**
+ * Has something asked of the engine as soon as a run is over, before the page is drawn anew: the answer is then there
+ * sooner. The number is that of the run.
+ * @returns what ends it
+ */
+export function whenRunEnds(ask: (run: number) => void): () => void {
+  atEnd.add(ask);
+  return () => atEnd.delete(ask);
+}
+
 /** Counts runs that were asked for: one that ends after another was asked for is of no use. */
 let turns = 0;
 
@@ -39,7 +51,9 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
     try {
       const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
       if (turn !== turns) return;
-      set({ view, run: get().run + 1, progress: undefined, trouble: undefined, running: false });
+      const run = get().run + 1;
+      for (const ask of atEnd) ask(run);
+      set({ view, run, progress: undefined, trouble: undefined, running: false });
     } catch (error) {
       if (turn !== turns) return;
       const trouble = isOvertaken(error) ? get().trouble : (error as Error).message;

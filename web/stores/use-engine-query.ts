@@ -1,4 +1,4 @@
-import { keepPreviousData, QueryCache, QueryClient, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, notifyManager, QueryCache, QueryClient, useQuery } from '@tanstack/react-query';
 import { engineClient } from '../engine/client.ts';
 import type { Engine } from '../engine/engine.ts';
 import { EngineError } from '../engine/protocol.ts';
@@ -7,6 +7,9 @@ import { useMethodStore } from './method-store.ts';
 
 /** How long an answer is kept once nothing on the page shows it. */
 const KEPT_MS = 20_000;
+
+// By a timer, as the library does it, an answer would wait for a frame to be drawn first.
+notifyManager.setScheduler(queueMicrotask);
 
 /** Everything that pages ask; what goes wrong is told in one place unless the page shows it itself. */
 export const queries = new QueryClient({
@@ -36,6 +39,8 @@ interface Options {
   keep?: boolean;
   /** The page says itself what went wrong. */
   shown?: boolean;
+  /** It is asked when all else is answered: nobody waits for it. */
+  later?: boolean;
 }
 
 export interface Answer<T> {
@@ -50,17 +55,30 @@ export interface Answer<T> {
 export function useEngineQuery<T>(
   key: readonly unknown[],
   ask: (engine: Engine) => Promise<T>,
-  { when = true, keep = false, shown = false }: Options = {},
+  { when = true, keep = false, shown = false, later = false }: Options = {},
 ): Answer<T> {
   const { data, error } = useQuery({
     queryKey: key,
     // An answer of nothing is an answer too, which the library takes none for.
-    queryFn: async () => ({ found: await ask(engineClient().engine) }),
+    queryFn: async ({ signal }) => {
+      if (later) await engineClient().answered();
+      // Of a run that was overtaken meanwhile nothing is asked.
+      signal.throwIfAborted();
+      return { found: await ask(engineClient().engine) };
+    },
     enabled: when,
     meta: { shown },
     ...(keep ? { placeholderData: keepPreviousData } : {}),
   });
   return { data: data?.found, error: error === null ? undefined : EngineError.of(error) };
+}
+
+/** Asks what a part of the page will ask in a moment: it finds the answer there, or on its way. */
+export function askAhead<T>(key: readonly unknown[], ask: (engine: Engine) => Promise<T>): void {
+  void queries.prefetchQuery({
+    queryKey: key,
+    queryFn: async () => ({ found: await ask(engineClient().engine) }),
+  });
 }
 
 /** Asks about the newest run of the method: anew after each run. */

@@ -7,7 +7,8 @@ type Fetch<Row> = (from: number, to: number) => Promise<Row[]>;
 
 /**
  * The rows around what is in sight, fetched a block at a time. When version changes the rows are fetched anew, and the
- * old ones stay in sight until the new are there, so that nothing flickers.
+ * old ones stay in sight until the new are there, so that nothing flickers. What is in sight can be asked for in a
+ * version that will be the next.
  */
 export function useWindow<Row>(fetch: Fetch<Row>, version: string) {
   const blocks = useRef(new Map<number, { version: string; rows: Row[] }>());
@@ -17,9 +18,9 @@ export function useWindow<Row>(fetch: Fetch<Row>, version: string) {
   current.current = { fetch, version };
   const [, redraw] = useState(0);
 
-  const ensure = useCallback((from: number, to: number) => {
-    sight.current = [from, to];
-    const { fetch, version } = current.current;
+  const ask = useCallback((version: string) => {
+    const [from, to] = sight.current;
+    const { fetch } = current.current;
     for (let block = Math.floor(from / BLOCK); block * BLOCK < to; block++) {
       const key = `${version}/${block}`;
       if (blocks.current.get(block)?.version === version || asked.current.has(key)) continue;
@@ -39,8 +40,16 @@ export function useWindow<Row>(fetch: Fetch<Row>, version: string) {
     }
   }, []);
 
-  useEffect(() => ensure(...sight.current), [version, ensure]);
+  const ensure = useCallback(
+    (from: number, to: number) => {
+      sight.current = [from, to];
+      ask(current.current.version);
+    },
+    [ask],
+  );
+
+  useEffect(() => ask(version), [version, ask]);
 
   const row = useCallback((index: number) => blocks.current.get(Math.floor(index / BLOCK))?.rows[index % BLOCK], []);
-  return { row, ensure };
+  return { row, ensure, ask };
 }

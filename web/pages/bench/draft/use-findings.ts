@@ -25,7 +25,7 @@ export function useFindings(table: JobTable, at: number) {
   const { data = NONE } = useRunQuery(
     ['findings', table.id, at, waved.length],
     (engine) => engine.drafts.seen(table.id, at, waved),
-    { when: !isDrafted && ran && at === table.steps.length - 1 },
+    { when: !isDrafted && ran && at === table.steps.length - 1, later: true },
   );
   const addSteps = useAddSteps(table, at);
   const { show, clear } = usePreview(table, at);
