@@ -18,7 +18,7 @@ export interface CellForms {
 export interface PartForms extends CellForms {
   /** Every number is its digits with a decimal point between these. */
   aroundNumbers?: { before: string; behind: string } | undefined;
-  /** So is every text without certain signs: stops are 1 for their bytes, and for all beyond ASCII. */
+  /** So is every text that has signs, and none of certain ones: stops are 1 for their bytes, and for all beyond ASCII. */
   plain?: { stops: Uint8Array; before: string; behind: string } | undefined;
 }
 
@@ -114,6 +114,8 @@ function spanWriter(spans: Spans, { blank, text, plain }: PartForms): PartCells[
   const { stops, before, behind } = plain!;
   let to: TextBytes;
   const putPlain = (bytes: Uint8Array, from: number, end: number) => {
+    // Delimited text has quotes for an empty one.
+    if (from === end) return false;
     for (let k = from; k < end; k++) if (stops[bytes[k]!] === 1) return false;
     to.add(before);
     to.putRun(bytes, from, end);

@@ -328,7 +328,10 @@ let ended: (end: EngineEnd) => void = () => undefined;
 
 function started(): EngineClient {
   const made = new EngineClient(workerHost(), (end) => {
-    if (end.restarted) clients.delete(made);
+    if (end.restarted) {
+      clients.delete(made);
+      if (made === spare) spare = undefined;
+    }
     if (made !== client) return;
     if (end.restarted) client = undefined;
     ended(end);

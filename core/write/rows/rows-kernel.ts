@@ -50,7 +50,9 @@ export class RowsKernel {
     let codedBytes = 0;
     const told = parts.map(({ front, isNumbered, behind, cells }) => {
       const { numbers, coded } = cells ?? {};
-      const dictionary = coded && runsOf(coded.texts);
+      // A text has as many bytes as signs at least.
+      const signs = coded?.texts.reduce((sum, { length }) => sum + length, codedBytes) ?? Number.POSITIVE_INFINITY;
+      const dictionary = signs <= CODED_BYTES ? runsOf(coded!.texts) : undefined;
       const isCoded = dictionary !== undefined && codedBytes + dictionary.bytes.length <= CODED_BYTES;
       if (isCoded) codedBytes += dictionary.bytes.length;
       const kind = cells === undefined ? KIND.same : isCoded ? KIND.coded : numbers ? KIND.numbers : KIND.runs;

@@ -51,13 +51,13 @@ export class TextBytes {
   }
 
   /**
-   * A text between two others of ASCII, if it has no sign that stops it.
+   * A text between two others of ASCII, if it has signs and none that stops it.
    * @param stops for each byte; 1 for all beyond ASCII
-   * @returns false where it has one, and nothing is added
+   * @returns false where nothing is added
    */
   addPlain(text: string, stops: Uint8Array, before: string, behind: string): boolean {
-    if (!this.isPlain) return false;
     const n = text.length;
+    if (!this.isPlain || n === 0) return false;
     this.make(before.length + n + behind.length);
     const { bytes } = this;
     let at = this.length;

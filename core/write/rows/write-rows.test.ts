@@ -53,7 +53,7 @@ test('law: every number is written as ECMAScript writes it (ECMA-262, Number::to
       const lines = both([{ front: '', cells: numberCells(values, '', '', '-') }, { front: '\n' }], values.length);
       expect(lines).toBe(values.map((value) => `${Number.isNaN(value) ? '-' : String(value)}\n`).join(''));
     }),
-    { numRuns: 2000 },
+    { numRuns: 800 },
   );
 });
 
@@ -100,13 +100,13 @@ test('law: rows of any parts are the same with a kernel and without, from any ro
     fc.property(fc.array(part, { minLength: 1, maxLength: 6 }), fc.integer({ min: 0, max: rows }), (parts, from) => {
       both(parts, rows, from);
     }),
-    { numRuns: 1500 },
+    { numRuns: 400 },
   );
 });
 
 test('cells, rows and numbers that there is no room for or that the kernel does not know', () => {
   const rows = 9000;
-  const long = Array.from({ length: rows }, (_, k) => (k % 1000 === 999 ? 'é'.repeat(k * 50) : `a${k}`));
+  const long = Array.from({ length: rows }, (_, k) => (k % 3000 === 2999 ? 'é'.repeat(k * 50) : `a${k}`));
   const thirds = Array.from({ length: rows }, (_, k) => (k < 3000 ? k : k / 3));
   const parts = [
     { front: 'R', isNumbered: true, cells: textCells(long) },
@@ -134,9 +134,10 @@ describe('tables of many rows, of every kind of column', () => {
   const rows = 3000;
   const word = (k: number) =>
     k % 11 === 0 ? null : ['Hask', 'Ullin "pier"', 'Tarve & <Sound>', 'Brannoch, é'][k % 4]!;
+  const code = (k: number) => (k % 500 === 0 ? `back\\slash ${k}` : k === 77 ? '' : `B${k}`);
   const table = makeTable({
     Quay: textColumn(Array.from({ length: rows }, (_, k) => word(k))),
-    Code: textColumn(Array.from({ length: rows }, (_, k) => (k % 500 === 0 ? `back\\slash ${k}` : `B${k}`))),
+    Code: textColumn(Array.from({ length: rows }, (_, k) => code(k))),
     Fare: countedColumn(
       'number',
       Array.from({ length: rows }, (_, k) => (k % 7 === 0 ? null : (k * 37) / 100 - 40)),
@@ -158,7 +159,7 @@ describe('tables of many rows, of every kind of column', () => {
     k % 13 === 0 ? null : new Date((22_000 + (k % 90)) * 86_400_000).toISOString().slice(0, 10);
   const objects = Array.from({ length: rows }, (_, k) => ({
     Quay: word(k),
-    Code: k % 500 === 0 ? `back\\slash ${k}` : `B${k}`,
+    Code: code(k),
     Fare: k % 7 === 0 ? null : (k * 37) / 100 - 40,
     Share: k / 7,
     Day: day(k),
@@ -178,7 +179,7 @@ describe('tables of many rows, of every kind of column', () => {
 
   test('delimited text (RFC 4180)', () => {
     const quoted = (cell: unknown) =>
-      /[",]/.test(`${cell}`) ? `"${`${cell}`.replaceAll('"', '""')}"` : `${cell ?? ''}`;
+      cell === '' || /[",]/.test(`${cell}`) ? `"${`${cell}`.replaceAll('"', '""')}"` : `${cell ?? ''}`;
     const lines = objects.map((one) => cellsOf(one).map(quoted).join(','));
     expect(UTF8.decode(writeDelimited(table))).toBe(`Quay,Code,Fare,Share,Day,Sailed\r\n${lines.join('\r\n')}\r\n`);
   });
