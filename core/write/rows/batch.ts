@@ -22,7 +22,7 @@ export interface PartCells {
   coded?: { codes: Int32Array; texts: readonly string[]; blank: string } | undefined;
 }
 
-/** Bytes of cells, beyond which a batch gets fewer rows. */
+/** Bytes of cells, which parts share: where one has had its own, the batch ends. */
 const MOST_BYTES = 196_608;
 
 /** Some rows: the cells of each part as bytes, but for those that a kernel writes itself. */
@@ -35,6 +35,8 @@ export class Batch {
   readonly ends: readonly Int32Array[];
   /** 1 for each part whose cells are among the bytes. */
   readonly isWritten: Uint8Array;
+  /** Rows that the next one may have. */
+  private tried: number;
 
   constructor(
     readonly parts: readonly RowPart[],
@@ -43,6 +45,7 @@ export class Batch {
   ) {
     this.ends = parts.map(({ cells }) => new Int32Array(cells === undefined ? 0 : most + 1));
     this.isWritten = new Uint8Array(parts.length);
+    this.tried = most;
   }
 
   /** The number of its first row, where rows are numbered. */
@@ -56,31 +59,30 @@ export class Batch {
    */
   take(from: number, end: number, isKnown: (part: number) => boolean): void {
     this.from = from;
-    this.rows = Math.min(this.most, end - from);
-    for (let p = 0; p < this.parts.length; p++) {
-      if (p === 0) {
-        this.bytes.clear();
-        this.isWritten.fill(0);
-      }
-      const { cells } = this.parts[p]!;
-      if (cells === undefined || isKnown(p)) continue;
-      this.write(p, 0);
-      if (this.bytes.size <= MOST_BYTES || this.rows === 1) continue;
-      this.rows = Math.ceil(this.rows / 4);
-      p = -1;
-    }
+    this.rows = Math.min(this.tried, end - from);
+    this.bytes.clear();
+    this.isWritten.fill(0);
+    const written = this.parts.flatMap(({ cells }, p) => (cells === undefined || isKnown(p) ? [] : [p]));
+    for (const p of written) this.write(p, 0, MOST_BYTES / written.length);
+    // What a part wrote beyond the row at which another ended the batch is written again: at most as much once more.
+    this.tried = Math.min(this.most, this.rows * 2);
   }
 
-  /** Writes the cells of a part, from a row of the batch on. */
-  write(p: number, row: number): void {
-    const { bytes, from, rows } = this;
+  /**
+   * Writes the cells of a part, from a row of the batch on.
+   * @param most bytes behind which the batch ends
+   */
+  write(p: number, row: number, most = Number.POSITIVE_INFINITY): void {
+    const { bytes, from } = this;
     const { write } = this.parts[p]!.cells!;
     const ends = this.ends[p]!;
+    const start = bytes.size;
     this.isWritten[p] = 1;
-    ends[row] = bytes.size;
-    for (let k = row; k < rows; k++) {
+    ends[row] = start;
+    for (let k = row; k < this.rows; k++) {
       write(from + k, bytes);
       ends[k + 1] = bytes.size;
+      if (bytes.size - start > most) this.rows = k + 1;
     }
   }
 

@@ -130,6 +130,30 @@ test('cells, rows and numbers that there is no room for or that the kernel does 
   ).toBe(`R9001${long[8999]}|<${8999 / 3}>`);
 });
 
+test('cells beside long ones are not written over and over', () => {
+  let calls = 0;
+  const counted: PartCells = {
+    write: (row, out) => {
+      calls++;
+      out.add(`${row}`);
+    },
+  };
+  const long = (row: number) => 'x'.repeat(row < 3000 ? 2 : 60_000);
+  const parts = [
+    { front: '', cells: counted },
+    { front: ',', cells: { write: (row: number, out: TextBytes) => out.add(long(row)) } },
+    { front: '\n' },
+  ];
+  for (const kernelFrom of [0, NEVER]) {
+    calls = 0;
+    const lines = written(parts, 3300, kernelFrom).split('\n');
+    expect(lines).toHaveLength(3301);
+    expect(lines[3299]).toBe(`3299,${long(3299)}`);
+    // The first batch that meets long ones, and twice what each after it has.
+    expect(calls).toBeLessThan(3300 * 2 + 300 * 2);
+  }
+});
+
 describe('tables of many rows, of every kind of column', () => {
   const rows = 3000;
   const word = (k: number) =>
