@@ -31,9 +31,6 @@ export interface Kernels {
     most: number,
     tags: number,
     starts: number,
-    lengths: number,
-    values: number,
-    met: number,
     counts: number,
   ): number;
   fixedWidth(

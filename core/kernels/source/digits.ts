@@ -77,6 +77,23 @@ function shortNumber(from: usize, length: i32): f64 {
   return behind > 0 ? size / load<f64>(POWERS + (<usize>behind << 3)) : size;
 }
 
+/**
+ * The number of up to eight bytes that are known to be digits and points, a digit at either end.
+ * @param points a bit for each byte that is a point
+ * @returns NaN where there are several
+ */
+// @ts-ignore: decorator
+@inline
+export function pointedNumber(from: usize, length: i32, points: i32): f64 {
+  const word = load<u64>(from) ^ ZEROS;
+  if (points === 0) return <f64>wholeOf(word << (<u64>(8 - length) << 3));
+  if ((points & (points - 1)) !== 0) return NaN;
+  const place = ctz(points);
+  const below = (<u64>1 << (<u64>place << 3)) - 1;
+  const pairs = ((word & below) | ((word >> 8) & ~below)) << (<u64>(9 - length) << 3);
+  return <f64>wholeOf(pairs) / load<f64>(POWERS + (<usize>(length - place - 1) << 3));
+}
+
 // @ts-ignore: decorator
 @inline
 export function areDigits(bytes: v128): v128 {

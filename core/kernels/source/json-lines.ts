@@ -3,13 +3,14 @@
  * no such shape ends the call in front of it, as does a value that is not plain (escapes, lists, long numbers), and is
  * read by core/read/json-lines/.
  */
-import { exactNumber, numberLength } from './digits';
+import { areDigits, exactNumber, pointedNumber } from './digits';
 
 const QUOTE: u8 = 34;
 const BACKSLASH: u8 = 92;
 const SPACE: u8 = 32;
 const MINUS: u32 = 45;
 const ZERO: u32 = 48;
+const POINT: u8 = 46;
 const LONG: usize = 0xffff;
 
 /** Tags of core/table/column-types.ts. */
@@ -22,6 +23,15 @@ const TRUE: u32 = 0x65757274;
 const ALSE: u32 = 0x65736c61;
 const NULL: u32 = 0x6c6c756e;
 
+/** Bytes of what is said of a piece, and what stands where in it, 32 bits each. */
+const PIECE: usize = 32;
+const COLUMN: usize = 8;
+const TAGS: usize = 12;
+const STARTS: usize = 16;
+const LENGTHS: usize = 20;
+const VALUES: usize = 24;
+const MET: usize = 28;
+
 /** Behind the last line that was read. */
 export let jsonLinesAt: usize = 0;
 
@@ -30,16 +40,15 @@ export let jsonLinesAt: usize = 0;
  * @param end behind the last byte; memory must hold a line feed there, and 32 bytes more
  * @param base what is added to a place to make it one of the source
  * @param shapes for each shape 32 bits, the place of its pieces: for each value the blocks of the bytes in front of it,
- *   their length and the value's column, 32 bits each; and the same for what ends the line, with the column -1. A
- *   block is 16 bytes, and 16 bytes that are 255 where a byte counts.
+ *   their length, the value's column, and the places of that column's tags (8 bits for each line), starts (32), lengths
+ *   (16), values (64) and of 8 bits for the tags that came, of a line that was then left too. The same for what ends
+ *   the line, with the column -1. All are 32 bits each. A block is 16 bytes, and 16 bytes that are 255 where a byte
+ *   counts.
  * @param count of shapes
  * @param columns that values go to
  * @param most lines that there is room for
  * @param tags for each column, most x 8 bits
  * @param starts for each column, most x 32 bits: where a text begins, else -1
- * @param lengths for each column, most x 16 bits
- * @param values for each column, most x 64 bits
- * @param met for each column a bit for each tag that came; bits of a line that was then left may be among them
  * @param counts 32 bits for each shape: the lines of it are counted up
  * @returns how many lines were read
  */
@@ -53,9 +62,6 @@ export function jsonLines(
   most: i32,
   tags: usize,
   starts: usize,
-  lengths: usize,
-  values: usize,
-  met: usize,
   counts: usize,
 ): i32 {
   let at = from;
@@ -73,7 +79,7 @@ export function jsonLines(
     let behind: usize = 0;
     for (let tried: i32 = 0; tried < count; tried++) {
       const pieces = <usize>load<u32>(shapes + (<usize>shape << 2));
-      behind = lineOf(pieces, at, end, base, most, row, tags, starts, lengths, values, met);
+      behind = lineOf(pieces, at, end, base, row);
       if (behind !== 0) break;
       if (++shape === count) shape = 0;
     }
@@ -87,25 +93,11 @@ export function jsonLines(
 }
 
 /** Reads a line by a shape. @returns what stands behind it; 0 where it is another */
-function lineOf(
-  pieces: usize,
-  from: usize,
-  end: usize,
-  base: i32,
-  most: i32,
-  row: i32,
-  tags: usize,
-  starts: usize,
-  lengths: usize,
-  values: usize,
-  met: usize,
-): usize {
+function lineOf(pieces: usize, from: usize, end: usize, base: i32, row: i32): usize {
   let piece = pieces;
   let at = behindPiece(piece, from, end);
   while (at !== 0) {
-    const column = load<i32>(piece + 8);
-    if (column < 0) return at;
-    const cell = <usize>(column * most + row);
+    if (load<i32>(piece + COLUMN) < 0) return at;
     const first = <u32>load<u8>(at);
     let tag = TEXT;
     let start: i32 = -1;
@@ -114,36 +106,41 @@ function lineOf(
       at = textEnd(at);
       if (load<u8>(at) !== QUOTE || at - text >= LONG) return 0;
       start = <i32>text + base;
-      store<u16>(lengths + (cell << 1), <u16>(at - text));
+      store<u16>(<usize>load<u32>(piece + LENGTHS) + (<usize>row << 1), <u16>(at - text));
       at++;
     } else if (first - ZERO < 10 || first === MINUS) {
       const isMinus = first === MINUS;
       if (isMinus) at++;
-      const size = numberLength(at);
+      const signs = v128.load(at);
+      const digits = i8x16.bitmask(areDigits(signs));
+      const points = i8x16.bitmask(i8x16.eq(signs, i8x16.splat(POINT)));
+      const size = ctz(~(digits | points));
       // A zero in front of a digit, and a point at either end, are no JSON (RFC 8259, 6).
-      if (<u32>load<u8>(at) - ZERO > 9 || <u32>load<u8>(at + size - 1) - ZERO > 9) return 0;
-      if (<u32>load<u8>(at) === ZERO && size > 1 && <u32>load<u8>(at + 1) - ZERO < 10) return 0;
-      const value = exactNumber(at, size);
+      if ((digits & 1) === 0 || ((digits >> (size - 1)) & 1) === 0) return 0;
+      if (<u32>load<u8>(at) === ZERO && (digits & 2) !== 0) return 0;
+      const within = (1 << size) - 1;
+      const value = size <= 8 ? pointedNumber(at, size, points & within) : exactNumber(at, size);
       if (value !== value) return 0;
-      store<f64>(values + (cell << 3), isMinus ? -value : value);
+      store<f64>(<usize>load<u32>(piece + VALUES) + (<usize>row << 3), isMinus ? -value : value);
       tag = NUMBER;
       at += size;
     } else if (load<u32>(at) === TRUE) {
-      store<f64>(values + (cell << 3), 1);
+      store<f64>(<usize>load<u32>(piece + VALUES) + (<usize>row << 3), 1);
       tag = YES_NO;
       at += 4;
     } else if (load<u32>(at + 1) === ALSE && first === 102) {
-      store<f64>(values + (cell << 3), 0);
+      store<f64>(<usize>load<u32>(piece + VALUES) + (<usize>row << 3), 0);
       tag = YES_NO;
       at += 5;
     } else if (load<u32>(at) === NULL) {
       tag = BLANK;
       at += 4;
     } else return 0;
-    store<u8>(tags + cell, tag);
-    store<i32>(starts + (cell << 2), start);
-    store<u8>(met + column, load<u8>(met + column) | (1 << tag));
-    piece += 12;
+    store<u8>(<usize>load<u32>(piece + TAGS) + row, tag);
+    store<i32>(<usize>load<u32>(piece + STARTS) + (<usize>row << 2), start);
+    const metAt = <usize>load<u32>(piece + MET);
+    store<u8>(metAt, load<u8>(metAt) | (1 << tag));
+    piece += PIECE;
     at = behindPiece(piece, at, end);
   }
   return 0;

@@ -22,7 +22,9 @@ const MOST_SHAPES = 8;
 const MOST_LOOKS = 64;
 const CELL_BYTES = 15;
 const BLOCK = 16;
-const PIECE_BYTES = 12;
+/** 32-bit words of what the kernel is told of a piece (PIECE in its source). */
+const PIECE_WORDS = 8;
+const PIECE_BYTES = PIECE_WORDS * 4;
 
 /** Reads lines of JSON with the kernel: those with the same fields, in the same order, as a line before them. */
 export class LinesKernel {
@@ -126,7 +128,7 @@ class MadeKernel {
     this.list = new Int32Array(memory, places.take(shapes.length * 4), shapes.length);
     this.counts = new Int32Array(memory, places.take(shapes.length * 4), shapes.length);
     shapes.forEach(({ pieces }, k) => {
-      const table = new Int32Array(memory, places.take(pieces.length * PIECE_BYTES), pieces.length * 3);
+      const table = new Int32Array(memory, places.take(pieces.length * PIECE_BYTES), pieces.length * PIECE_WORDS);
       this.list[k] = table.byteOffset;
       pieces.forEach((piece, p) => {
         const from = places.take(blockBytes(piece.bytes));
@@ -136,7 +138,12 @@ class MadeKernel {
           blocks[block] = byte;
           blocks[block + BLOCK] = 255;
         });
-        table.set([from, piece.bytes.length, piece.column], p * 3);
+        const first = Math.max(0, piece.column) * most;
+        const cells = [this.tags, this.starts, this.lengths, this.values].map(
+          ({ byteOffset, BYTES_PER_ELEMENT }) => byteOffset + first * BYTES_PER_ELEMENT,
+        );
+        const met = this.met.byteOffset + Math.max(0, piece.column);
+        table.set([from, piece.bytes.length, piece.column, ...cells, met], p * PIECE_WORDS);
       });
     });
     this.window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
@@ -156,9 +163,6 @@ class MadeKernel {
         this.most,
         this.tags.byteOffset,
         this.starts.byteOffset,
-        this.lengths.byteOffset,
-        this.values.byteOffset,
-        this.met.byteOffset,
         this.counts.byteOffset,
       );
     });
