@@ -63,6 +63,22 @@ describe('over a port', () => {
     expect(rows.map((row) => row.cells.map((cell) => cell.text).join())).toEqual(truth.slice(1, 3));
   });
 
+  test('what can wait comes behind all that is asked meanwhile', async () => {
+    const { client } = await ran();
+    const order: string[] = [];
+    const later = client.answered().then(async () => {
+      await client.engine.drafts.seen(table.id, LAST, []);
+      order.push('seen');
+    });
+    for (const name of ['first', 'second']) {
+      // Asked while it waits, one after the other, as a page does when an answer is there.
+      await client.engine.tables.rows(table.id, LAST, 0, 128);
+      order.push(name);
+    }
+    await later;
+    expect(order).toEqual(['first', 'second', 'seen']);
+  });
+
   test('a cell leads to the report, and the report back to the cell', async () => {
     const { client } = await ran();
     const { traces } = client.engine;

@@ -60,10 +60,12 @@ export function useEngineQuery<T>(
   const { data, error } = useQuery({
     queryKey: key,
     // An answer of nothing is an answer too, which the library takes none for.
-    queryFn: async ({ signal }) => {
-      if (later) await engineClient().answered();
-      // Of a run that was overtaken meanwhile nothing is asked.
-      signal.throwIfAborted();
+    queryFn: async (context) => {
+      if (later) {
+        await engineClient().answered();
+        // Of a run that was overtaken meanwhile nothing is asked. Whoever looks at the signal is stopped by it.
+        context.signal.throwIfAborted();
+      }
       return { found: await ask(engineClient().engine) };
     },
     enabled: when,
