@@ -8,15 +8,23 @@ import { attributeRows } from './attribute-rows.ts';
 import { bodyOf } from './body.ts';
 import { STAGES } from './catalogue.ts';
 import { chooseRules } from './choose-rule.ts';
+import { codes } from './codes.ts';
+import { duplicates } from './duplicates.ts';
 import type { Hand } from './finding.ts';
+import { blankColumns, constantColumns } from './idle-columns.ts';
 import { keys } from './keys.ts';
+import { labels } from './labels.ts';
 import { marks } from './marks.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
 import { packedLists } from './packed-lists.ts';
+import { sideNotes } from './side-notes.ts';
 import { slipped } from './slipped.ts';
+import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
 import { templates } from './templates.ts';
+import { totals } from './totals.ts';
+import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
 import { types } from './types.ts';
 
@@ -229,6 +237,120 @@ describe('names that are values', () => {
       Value: [12, 4.75, 7, 3.25],
     });
     expect(stepsOf(measureNames.find(down))).toMatchObject([{ kind: 'pivot', names: ['Kind'] }]);
+  });
+});
+
+describe('rows that are no data', () => {
+  const positioned = (columns: Record<string, (string | number | null)[]>, more: Partial<Hand> = {}) => {
+    const hand = handFor(columns, more);
+    // Columns as they are before a header is promoted: letters of their places.
+    const fields = hand.sight.table.fields.map((field) => ({ ...field, standing: 'position' as const }));
+    return { ...hand, sight: sightOf({ ...hand.sight.table, fields }) };
+  };
+
+  test('totals are told by what adds up, on two levels, and a row that only has a word for it by its blank keys', () => {
+    const rows = {
+      Area: ['North', 'North', null, 'South', 'South', null, null],
+      Quay: ['Hask', 'Ullin', 'Sum', 'Tarve', 'Skene', 'Sum', 'All'],
+      Foot: [12, 7, 19, 3, 5, 8, 27],
+      Cars: [4, 6, 10, 1, 2, 3, 13],
+    };
+    const [found] = totals.find(handFor(rows));
+    expect(found!.steps).toMatchObject([{ kind: 'set-aside', params: { pile: 'totals' } }]);
+    expect(found!.explained).toEqual({ fit: 6, of: 6 });
+    const plain = { Quay: ['Hask', 'Ullin', 'Tarve', 'Skene'], Foot: [12, 7, 19, 3], Cars: [4, 6, 11, 1] };
+    expect(totals.find(handFor(plain))).toEqual([]);
+  });
+
+  test('figures that miss their sum are counted, and make the finding doubtful', () => {
+    const rows = {
+      Quay: ['Hask', 'Ullin', 'Tarve', 'Total'],
+      Foot: [1204, 733, 312, 2249],
+      Cars: [412, 630, 155, 1199],
+      Vans: [101, 120, 233, 454],
+    };
+    const [found] = totals.find(handFor(rows));
+    expect(found).toMatchObject({ explained: { fit: 2, of: 3 }, doubt: '1 of 3 figures of totals do not add up' });
+  });
+
+  test('a text alone above rows of data is carried to them', () => {
+    const rows = {
+      Quay: ['North', 'Hask', 'Ullin', 'South', 'Tarve', 'Skene'],
+      Foot: [null, 12, 7, null, 3, 5],
+      Cars: [null, 4, 6, null, 1, 2],
+    };
+    expect(stepsOf(labels.find(handFor(rows)))).toMatchObject([{ kind: 'carry', from: 'Quay', into: 'Group' }]);
+    // Where a reading named the fields, a blank is a field that is not said.
+    expect(labels.find(handFor(rows, { raw: makeTable({}) }))).toEqual([]);
+    const once = labels.find(handFor({ Quay: ['North', 'Hask', 'Ullin'], Foot: [null, 12, 7], Cars: [null, 4, 6] }));
+    expect(once).toMatchObject([{ doubt: 'only one row stands alone above data' }]);
+  });
+
+  test('records that stand in columns are turned', () => {
+    const turned = {
+      A: ['Ship', 'Built', 'Home', 'Berths'],
+      B: ['Aurrick', '2011', 'Hask', '120'],
+      C: ['Bressay', '2019', 'Ullin', '80'],
+      D: ['Corran', '2004', 'Tarve', '240'],
+    };
+    expect(stepsOf(transposed.find(positioned(turned))).map(({ kind }) => kind)).toEqual(['transpose', 'drop-columns']);
+    const upright = {
+      A: ['Ship', 'Aurrick', 'Bressay', 'Corran'],
+      B: ['Built', '2011', '2019', '2004'],
+      C: ['Berths', '120', '80', '240'],
+      D: ['Cars', '12', '8', '24'],
+    };
+    expect(transposed.find(positioned(upright))).toEqual([]);
+  });
+});
+
+describe('what is worth a look in any table', () => {
+  const rows = {
+    Quay: ['Hask', 'Ullin', 'Tarve', 'Hask', 'Skene', 'Tolm'],
+    Foot: [12, 7, 3, 12, 5, 9],
+  };
+
+  test('rows that stand twice, but not where most do', () => {
+    const [found] = duplicates.find(handFor(rows));
+    expect(found!.steps[0]!.why).toBe('1 row stands twice or more, the same in every column');
+    expect(duplicates.find(handFor({ Quay: ['Hask', 'Hask', 'Hask'], Foot: [1, 1, 1] }))).toEqual([]);
+    expect(duplicates.find(handFor({ Quay: ['Hask', 'Ullin'], Foot: [1, 1] }))).toEqual([]);
+  });
+
+  test('columns that are blank throughout, and that say the same in every row', () => {
+    const none = rows.Quay.map(() => null);
+    expect(stepsOf(blankColumns.find(handFor({ ...rows, Remark: none })))).toEqual([
+      expect.objectContaining({ kind: 'drop-columns', columns: { by: 'blank' } }),
+    ]);
+    expect(blankColumns.find(handFor({ Remark: none }))).toEqual([]);
+    expect(stepsOf(constantColumns.find(handFor({ ...rows, Line: rows.Quay.map(() => 'West') })))).toMatchObject([
+      { kind: 'drop-columns', columns: { names: ['Line'] } },
+    ]);
+    // A blank among them says something.
+    const oneBlank = rows.Quay.map((_, k) => (k === 3 ? null : 'West'));
+    expect(constantColumns.find(handFor({ ...rows, Line: oneBlank }))).toEqual([]);
+  });
+
+  test('codes with zeros in front among figures are kept as text', () => {
+    expect(stepsOf(codes.find(handFor({ ...rows, Code: ['0017', '0020', '0031', '0040', 5, 6] })))).toMatchObject([
+      { kind: 'set-types', types: [{ columns: { names: ['Code'] }, type: 'text' }] },
+    ]);
+    expect(codes.find(handFor(rows))).toEqual([]);
+  });
+
+  test('blanks round a text, doubled or not to be seen', () => {
+    const [found] = spacing.find(handFor({ Quay: ['Hask ', 'Ullin', 'Tarve\u00a0Roads', 'Skene  Pier', 'Tolm'] }));
+    expect(found!.steps[0]!.why).toBe('3 cells with blanks round the text, doubled, no-break or invisible');
+    expect(spacing.find(handFor({ Quay: ['Hask', 'Tarve Roads'] }))).toEqual([]);
+  });
+
+  test('a legend behind a blank column is set aside, and a column that is mostly filled is not', () => {
+    const beside = (legend: (string | null)[]) => handFor({ ...rows, C: rows.Quay.map(() => null), D: legend });
+    expect(stepsOf(sideNotes.find(beside(['H: hired', 'L: late', null, null, null, null])))).toMatchObject([
+      { kind: 'set-aside-columns', columns: { names: ['D'] }, pile: 'beside' },
+    ]);
+    expect(sideNotes.find(beside(rows.Quay))).toEqual([]);
+    expect(sideNotes.find(handFor(rows))).toEqual([]);
   });
 });
 
