@@ -194,7 +194,7 @@ ${dataset.runs.map(({ workers, seconds, peakMb }) => `| ${workers} | ${grouped(M
 Killed with SIGKILL when ${grouped(dataset.killed.parts)} parts were there, and started again: whole after ${grouped(Math.round(dataset.killed.seconds))} s more, ${grouped(dataset.off)} rows lost or doubled.
 
 ## Writing
-${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Delimited text, JSON, HTML and the pages of Parquet are made here, the rest by libraries.
+${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Rows of delimited text, JSON, HTML and of sheets are put together here by a kernel of WebAssembly, and so are the pages of Parquet; the rest is done by libraries, the packing of a workbook too. Rimefield on one thread, DuckDB on two.
 
 | form | MB | Rimefield | DuckDB | ratio |
 | --- | ---: | ---: | ---: | ---: |
