@@ -61,9 +61,11 @@ export async function addStep(page: Page, letters: string): Promise<void> {
 
 /** Opens a blank of a step, by the label of its editor. */
 export async function openBlank(page: Page, number: number, label: string): Promise<Locator> {
-  await step(page, number)
-    .getByRole('button', { name: new RegExp(`^${label}:`) })
-    .click();
+  const button = step(page, number).getByRole('button', { name: new RegExp(`^${label}:`) });
+  await button.waitFor();
+  // What is found in the new table comes below the steps, and moves them.
+  await still(page.getByRole('region', { name: 'Method' }));
+  await button.click();
   const editor = page.getByRole('dialog', { name: label });
   await expect(editor).toBeVisible();
   return editor;

@@ -36,6 +36,26 @@ test('an edit made right before another job is opened is kept, and each job show
   await expect(tidy(page).getByText('Hask')).toBeVisible();
 });
 
+test('who leaves right behind an edit is asked, and the edit is kept meanwhile', async ({ page }) => {
+  await jobFrom(page, 'Port,Foot\nHask,1\n', 'first.csv');
+  await jobName(page).fill('Renamed');
+  await expect(page.getByText(/^saved \d/)).toBeVisible();
+  const asked = await page.getByRole('button', { name: 'Undo' }).evaluate((button: HTMLElement) => {
+    const isAsked = () => {
+      const leaving = new Event('beforeunload', { cancelable: true });
+      dispatchEvent(leaving);
+      return leaving.defaultPrevented;
+    };
+    const before = isAsked();
+    button.click();
+    return [before, isAsked()];
+  });
+  expect(asked).toEqual([false, true]);
+  await expect(page.getByText(/^saved \d/)).toBeVisible();
+  await page.reload();
+  await expect(jobName(page)).toHaveValue('first');
+});
+
 test('a copy of a job has the same ids and its own table', async ({ page }) => {
   const job = JSON.parse(readFileSync('demo/files/quay-returns.job.json', 'utf8'));
   await openDemo(page);

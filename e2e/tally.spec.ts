@@ -64,6 +64,7 @@ test('what a total covers is said otherwise, kept, and taken back', async ({ pag
   await ledger(page).getByRole('textbox', { name: 'It covers' }).fill('B7:B9');
   await ledger(page).getByRole('button', { name: 'Keep' }).click();
   await expect(ledger(page)).toContainText('206 figures, 1 disagree');
+  await expect(page.getByText(/^saved \d/)).toBeVisible();
   await page.reload();
   await expect(ledger(page)).toContainText('206 figures, 1 disagree');
   await ledger(page).getByRole('button', { name: 'Hask!B11' }).click();

@@ -59,7 +59,8 @@ interface JobState {
   addSource(file: File): Promise<string>;
 }
 
-const SAVE_AFTER_MS = 300;
+/** Edits that follow each other so closely are kept together. */
+const SAVE_AFTER_MS = 120;
 /** A job that was left is mostly opened again soon, or not at all. */
 const LET_GO_AFTER_MS = 30_000;
 let leaveTimer: ReturnType<typeof setTimeout> | undefined;
@@ -139,10 +140,12 @@ export const useJobStore = create<JobState>()((set, get) => {
     document.addEventListener('visibilitychange', () => {
       if (document.visibilityState === 'hidden') void keep();
     });
-    // A file on its way into the store would be lost: the browser asks before it goes.
+    // A file on its way into the store would be lost, and so would an edit: the browser asks before it goes.
     window.addEventListener('beforeunload', (event) => {
-      const { job } = get();
-      if (job !== undefined && storage.isStoring(job.id)) event.preventDefault();
+      const { job, save } = get();
+      if (job === undefined) return;
+      if (save.as === 'saving') void get().settle();
+      if (save.as === 'saving' || storage.isStoring(job.id)) event.preventDefault();
     });
   }
   return {
