@@ -111,6 +111,15 @@ export function still(part: Locator): Promise<void> {
   });
 }
 
+/** Waits until the page can be left without being asked: all that was edited is kept. */
+export async function untilKept(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const leaving = new Event('beforeunload', { cancelable: true });
+    dispatchEvent(leaving);
+    return !leaving.defaultPrevented;
+  });
+}
+
 export async function selectColumns(page: Page, ...names: string[]): Promise<void> {
   await still(tidy(page));
   for (const [k, name] of names.entries()) {

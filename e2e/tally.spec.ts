@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { addStep, done, expectAccessible, exportText, openBlank, openDemo, step } from './bench.ts';
+import { addStep, done, expectAccessible, exportText, openBlank, openDemo, step, untilKept } from './bench.ts';
 
 const ledger = (page: Page) => page.getByRole('region', { name: "The report's own totals" });
 const checks = (page: Page) => page.getByRole('region', { name: 'Checks' });
@@ -64,7 +64,7 @@ test('what a total covers is said otherwise, kept, and taken back', async ({ pag
   await ledger(page).getByRole('textbox', { name: 'It covers' }).fill('B7:B9');
   await ledger(page).getByRole('button', { name: 'Keep' }).click();
   await expect(ledger(page)).toContainText('206 figures, 1 disagree');
-  await expect(page.getByText(/^saved \d/)).toBeVisible();
+  await untilKept(page);
   await page.reload();
   await expect(ledger(page)).toContainText('206 figures, 1 disagree');
   await ledger(page).getByRole('button', { name: 'Hask!B11' }).click();
