@@ -167,10 +167,11 @@ ${grouped(SIZES[0]!)} rows and more, of 8 columns (4 text, one of them different
 ${growthLines.join('\n')}
 
 ## Memory
-Peaks of processes that do one thing once, with all that they read and with Node itself, which takes some 60 MB:
+Peaks of processes that do one thing once, with all that they read, Node itself and the libraries of the benchmark:
 
 | work | peak MB |
 | --- | ---: |
+| nothing | ${grouped(Math.round(measure('nothing').peakMb))} |
 | ${fileMb} MB of delimited text, read | ${grouped(Math.round(alone.peakMb))} |
 | the workbook of a million cells, read | ${grouped(Math.round(book.peakMb))} |
 | the method of ten steps on ${grouped(ROWS)} rows, each result kept | ${grouped(Math.round(method.peakMb))} |
