@@ -99,16 +99,21 @@ export async function scrollTo(page: Page, over: Locator, wanted: Locator, by: [
   }).toPass({ intervals: [60, 100] });
 }
 
+/** How long a part of the page may go on to move. */
+const MOVES_MS = 10_000;
+
 /** Waits until a part of the page stands still: what is asked about a table comes in a moment, and moves what is there. */
 export function still(part: Locator): Promise<void> {
-  return part.evaluate(async (element) => {
+  return part.evaluate(async (element, most) => {
     let before = '';
+    const until = performance.now() + most;
     for (let same = 0; same < 3; ) {
       await new Promise((done) => setTimeout(done, 50));
       same = element.innerHTML === before ? same + 1 : 0;
+      if (same === 0 && performance.now() > until) throw new Error(`It still moves: ${element.textContent}`);
       before = element.innerHTML;
     }
-  });
+  }, MOVES_MS);
 }
 
 /** Waits until the page can be left without being asked: all that was edited is kept. */
