@@ -144,7 +144,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     window.addEventListener('beforeunload', (event) => {
       const { job, save } = get();
       if (job === undefined) return;
-      if (save.as === 'saving') void get().settle();
+      void get().settle();
       if (save.as === 'saving' || storage.isStoring(job.id)) event.preventDefault();
     });
   }

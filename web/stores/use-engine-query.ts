@@ -48,6 +48,11 @@ export interface Answer<T> {
   error: EngineError | undefined;
 }
 
+/** An answer of nothing is an answer too, which the library takes none for. */
+async function answerOf<T>(ask: (engine: Engine) => Promise<T>): Promise<{ found: T }> {
+  return { found: await ask(engineClient().engine) };
+}
+
 /**
  * Asks the engine for as long as a part of the page is in sight, and anew when the key changes.
  * @param key all that the answer depends on; what is large goes in by keyOf
@@ -59,14 +64,13 @@ export function useEngineQuery<T>(
 ): Answer<T> {
   const { data, error } = useQuery({
     queryKey: key,
-    // An answer of nothing is an answer too, which the library takes none for.
     queryFn: async (context) => {
       if (later) {
         await engineClient().answered();
         // Of a run that was overtaken meanwhile nothing is asked. Whoever looks at the signal is stopped by it.
         context.signal.throwIfAborted();
       }
-      return { found: await ask(engineClient().engine) };
+      return answerOf(ask);
     },
     enabled: when,
     meta: { shown },
@@ -79,7 +83,7 @@ export function useEngineQuery<T>(
 export function askAhead<T>(key: readonly unknown[], ask: (engine: Engine) => Promise<T>): void {
   void queries.prefetchQuery({
     queryKey: key,
-    queryFn: async () => ({ found: await ask(engineClient().engine) }),
+    queryFn: () => answerOf(ask),
   });
 }
 
