@@ -91,6 +91,18 @@ export interface Kernels {
   readonly rowBytesRows: { readonly value: number };
   readonly rowBytesPart: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
+  deflate(
+    window: number,
+    size: number,
+    hashBits: number,
+    isLast: boolean,
+    state: number,
+    head: number,
+    before: number,
+    symbols: number,
+    tables: number,
+    out: number,
+  ): number;
   numberCodes(
     values: number,
     rows: number,

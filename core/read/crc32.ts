@@ -20,14 +20,15 @@ let made: ReturnType<typeof kernels>;
 
 /**
  * The check sum of zip archives (ISO 3309, CRC-32), without a sign.
+ * @param before that of the bytes before these
  * @param kernelFrom bytes from which the kernel works it out, where there is one
  */
-export function crc32(bytes: Uint8Array, kernelFrom = KERNEL_BYTES): number {
-  if (bytes.length < kernelFrom) return plainCrc32(bytes);
+export function crc32(bytes: Uint8Array, { before = 0, kernelFrom = KERNEL_BYTES } = {}): number {
+  if (bytes.length < kernelFrom) return plainCrc32(bytes, before);
   made ??= kernels(PIECE);
-  if (made === undefined) return plainCrc32(bytes);
+  if (made === undefined) return plainCrc32(bytes, before);
   const window = new Uint8Array(made.memory, FREE_FROM, PIECE);
-  let sum = 0;
+  let sum = before;
   for (let at = 0; at < bytes.length; at += PIECE) {
     const piece = bytes.subarray(at, at + PIECE);
     window.set(piece);
@@ -37,7 +38,7 @@ export function crc32(bytes: Uint8Array, kernelFrom = KERNEL_BYTES): number {
 }
 
 /** Eight bytes at a time. */
-function plainCrc32(bytes: Uint8Array): number {
+function plainCrc32(bytes: Uint8Array, before: number): number {
   const [a, b, c, d, e, f, g, h] = TABLES as [
     Uint32Array,
     Uint32Array,
@@ -48,7 +49,7 @@ function plainCrc32(bytes: Uint8Array): number {
     Uint32Array,
     Uint32Array,
   ];
-  let rest = ~0;
+  let rest = ~before;
   let at = 0;
   for (const end = bytes.length - 8; at <= end; at += 8) {
     rest ^= bytes[at]! | (bytes[at + 1]! << 8) | (bytes[at + 2]! << 16) | (bytes[at + 3]! << 24);

@@ -1,5 +1,6 @@
 export { blanksIn, hasHighBytes, haveFractions, missingIn } from './counts';
 export { crc32 } from './crc32';
+export { deflate } from './deflate';
 export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
 export { fixedWidth, fixedWidthAt } from './fixed-width';
 export { jsonLines, jsonLinesAt } from './json-lines';

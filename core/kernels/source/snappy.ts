@@ -86,7 +86,7 @@ function hashAt(at: usize, shift: u32): u32 {
 /** How many bytes from two places on are the same. */
 // @ts-ignore: decorator
 @inline
-function alike(one: usize, other: usize, end: usize): usize {
+export function alike(one: usize, other: usize, end: usize): usize {
   let count: usize = 0;
   while (other + count + 8 <= end) {
     const differ = load<u64>(one + count) ^ load<u64>(other + count);
