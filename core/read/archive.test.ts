@@ -27,7 +27,8 @@ describe('damage', () => {
     expect(crc32(strToU8('123456789'))).toBe(0xcbf43926);
     for (const length of [0, 1, 7, 8, 9, 15, 16, 17, 1000, 131_071, 131_072, 131_073, 300_000]) {
       const bytes = Uint8Array.from({ length }, (_, k) => (k * 151) ^ (k >> 3));
-      for (const kernelFrom of [0, Number.POSITIVE_INFINITY]) expect(crc32(bytes, { kernelFrom })).toBe(zlib.crc32(bytes));
+      for (const kernelFrom of [0, Number.POSITIVE_INFINITY])
+        expect(crc32(bytes, { kernelFrom })).toBe(zlib.crc32(bytes));
     }
   });
 

@@ -38,7 +38,7 @@ export class DeflateStream {
    * @param kernelFrom bytes from which the kernel packs them, where there is one
    */
   constructor(
-    private readonly send: (packed: Uint8Array) => void,
+    private readonly send: (packed: Uint8Array<ArrayBuffer>) => void,
     private readonly kernelFrom = KERNEL_BYTES,
   ) {}
 
@@ -71,7 +71,7 @@ const idle: Packing[] = [];
 
 class Packing {
   readonly kernel: Kernels;
-  readonly bytes: Uint8Array;
+  readonly bytes: Uint8Array<ArrayBuffer>;
   readonly state: Int32Array;
   readonly head: number;
   readonly before: number;
@@ -116,7 +116,7 @@ class KernelPacker {
   private waitsFor = LOOK_BACK;
   private rest = 0;
 
-  static taken(send: (packed: Uint8Array) => void): KernelPacker | undefined {
+  static taken(send: (packed: Uint8Array<ArrayBuffer>) => void): KernelPacker | undefined {
     const packing = idle.pop() ?? Packing.made();
     packing?.clear();
     return packing && new KernelPacker(packing, send);
@@ -124,7 +124,7 @@ class KernelPacker {
 
   private constructor(
     private readonly packing: Packing,
-    private readonly send: (packed: Uint8Array) => void,
+    private readonly send: (packed: Uint8Array<ArrayBuffer>) => void,
   ) {}
 
   /** @param piece of PIECE bytes at most */
