@@ -116,8 +116,8 @@ function lineOf(pieces: usize, from: usize, end: usize, base: i32, row: i32): us
       const points = i8x16.bitmask(i8x16.eq(signs, i8x16.splat(POINT)));
       const size = ctz(~(digits | points));
       // A zero in front of a digit, and a point at either end, are no JSON (RFC 8259, 6).
-      if ((digits & 1) === 0 || ((digits >> (size - 1)) & 1) === 0) return 0;
-      if (<u32>load<u8>(at) === ZERO && (digits & 2) !== 0) return 0;
+      const leads = <i32>(<u32>load<u8>(at) === ZERO) & (digits >> 1);
+      if ((~digits & 1) | (~(digits >> (size - 1)) & 1) | leads) return 0;
       const within = (1 << size) - 1;
       const value = size <= 8 ? pointedNumber(at, size, points & within) : exactNumber(at, size);
       if (value !== value) return 0;
@@ -139,7 +139,8 @@ function lineOf(pieces: usize, from: usize, end: usize, base: i32, row: i32): us
     store<u8>(<usize>load<u32>(piece + TAGS) + row, tag);
     store<i32>(<usize>load<u32>(piece + STARTS) + (<usize>row << 2), start);
     const metAt = <usize>load<u32>(piece + MET);
-    store<u8>(metAt, load<u8>(metAt) | (1 << tag));
+    const met = load<u8>(metAt);
+    if ((met & (1 << tag)) === 0) store<u8>(metAt, met | (1 << tag));
     piece += PIECE;
     at = behindPiece(piece, at, end);
   }
