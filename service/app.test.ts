@@ -9,8 +9,9 @@ describe('the server', () => {
   let address = '';
   let close: () => void;
   beforeAll(async () => {
-    const root = mkdtempSync(join(tmpdir(), 'rimefield-web-'));
-    mkdirSync(join(root, 'assets'));
+    // In a hidden folder, as where packages are kept that were not installed.
+    const root = join(mkdtempSync(join(tmpdir(), 'rimefield-web-')), '.kept');
+    mkdirSync(join(root, 'assets'), { recursive: true });
     writeFileSync(join(root, 'index.html'), '<!doctype html><title>Rimefield</title>');
     writeFileSync(join(root, 'assets', 'a-1.js'), 'export {};');
     await new Promise<void>((resolve) => {

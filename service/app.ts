@@ -51,7 +51,7 @@ export function createApp(webRoot: string, { token, watcher }: AppChoices = {}):
   app.use(express.static(webRoot, { index: false, maxAge: 0 }));
   // Paths of the application itself are answered with its page; whatever has an ending is a file that is not there.
   app.get(/^\/(?!.*\.[^/]+$).*/, (_request, response) => {
-    response.set('Cache-Control', 'no-cache').sendFile(join(webRoot, 'index.html'));
+    response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: webRoot });
   });
   // Errors are said without the paths of this machine, which the framework would print.
   app.use((error: Error & { status?: number }, _request: Request, response: Response, next: NextFunction) => {
