@@ -46,6 +46,7 @@ export function takeCells(
   const reach = new Reach(fileName);
   const sizes = [...paths.values()].map((path) => files.get(path)?.length ?? 0);
   const all = sizes.reduce((sum, size) => sum + size, 0);
+  /** By path: two sheets may stand in one file. */
   const places = new Map<string, SheetData>();
   let before = 0;
   for (const [k, [name, path]] of [...paths].entries()) {
@@ -58,7 +59,7 @@ export function takeCells(
       if (data === undefined) return;
       scanCells(bytes, data, taken, progress && ((done) => progress((from + done * sizes[k]!) / all)));
       cells.set(name, taken);
-      places.set(name, data);
+      places.set(path, data);
     });
     if (!understood) odd.push(name);
     reach.add(name, taken.rows, taken.columns);
@@ -67,10 +68,9 @@ export function takeCells(
   texts.finish();
   const count = 1 + Math.max(-1, ...[...cells.values()].map((one) => one.highestStyle));
   const asked = [...cells.keys()][0];
-  for (const [name, data] of places) {
-    const path = paths.get(name)!;
-    files.set(path, withoutCells(files.get(path)!, data, name === asked ? count : 0));
-  }
+  const askedPath = asked === undefined ? undefined : paths.get(asked);
+  for (const [path, data] of places)
+    files.set(path, withoutCells(files.get(path)!, data, path === askedPath ? count : 0));
   if (odd.length === 0 && shared !== undefined) files.set(SHARED_TEXTS, NO_TEXTS);
   return { cells, odd, formatsFrom: asked === undefined ? undefined : { sheet: asked, count } };
 }

@@ -19,7 +19,11 @@ const FORMATS = [0, 14, 46, 164, 165, 166, 44];
 const STYLES = `<styleSheet xmlns="${MAIN}"><numFmts><numFmt numFmtId="164" formatCode="yyyy\\-mm\\-dd hh:mm"/><numFmt numFmtId="165" formatCode="#,##0.0&quot; t&quot;"/><numFmt numFmtId="166" formatCode=";;;"/></numFmts><cellXfs>${FORMATS.map((id) => `<xf numFmtId="${id}"/>`).join('')}</cellXfs></styleSheet>`;
 
 /** A workbook of one sheet, written by hand. */
-function bookOf(sheet: string | Uint8Array, shared?: string): Uint8Array {
+function bookOf(
+  sheet: string | Uint8Array,
+  shared?: string,
+  sheets = '<sheet name="Sailings &amp; quays" sheetId="1" r:id="rId1"/>',
+): Uint8Array {
   const xml = (text: string) => strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${text}`);
   const relation = (id: number, type: string, target: string) =>
     `<Relationship Id="rId${id}" Type="${RELATIONS}/${type}" Target="${target}"/>`;
@@ -31,9 +35,7 @@ function bookOf(sheet: string | Uint8Array, shared?: string): Uint8Array {
     '_rels/.rels': xml(
       `<Relationships xmlns="${PACKAGE}/relationships">${relation(1, 'officeDocument', 'xl/workbook.xml')}</Relationships>`,
     ),
-    'xl/workbook.xml': xml(
-      `<workbook xmlns="${MAIN}" xmlns:r="${RELATIONS}"><sheets><sheet name="Sailings &amp; quays" sheetId="1" r:id="rId1"/></sheets></workbook>`,
-    ),
+    'xl/workbook.xml': xml(`<workbook xmlns="${MAIN}" xmlns:r="${RELATIONS}"><sheets>${sheets}</sheets></workbook>`),
     'xl/_rels/workbook.xml.rels': xml(
       `<Relationships xmlns="${PACKAGE}/relationships">${relation(1, 'worksheet', 'worksheets/sheet1.xml')}${relation(2, 'styles', 'styles.xml')}${relation(3, 'sharedStrings', 'sharedStrings.xml')}</Relationships>`,
     ),
@@ -151,6 +153,16 @@ describe('the scanner of sheets beside the library', () => {
       { numRuns: 60 },
     );
   });
+});
+
+test('two sheets that stand in one file have the same cells each', () => {
+  const rows = '<row r="1"><c r="A1"><v>12</v></c><c r="B1" t="inlineStr"><is><t>Ullin</t></is></c></row>';
+  const sheets = ['Spring', 'Summer'].map((name, k) => `<sheet name="${name}" sheetId="${k + 1}" r:id="rId1"/>`);
+  const report = readWorkbook(bookOf(sheetOf(rows), undefined, sheets.join('')), 'twice.xlsx');
+  expect(report.parts.map(({ name, columns }) => [name, ...columns.map((column) => cellText(column, 0))])).toEqual([
+    ['Spring', '12', 'Ullin'],
+    ['Summer', '12', 'Ullin'],
+  ]);
 });
 
 describe('sheets that the scanner does not understand are read by the library, and that is told', () => {
