@@ -28,7 +28,11 @@ export class BookTexts {
   /** Takes the shared texts (ISO/IEC 29500-1, 18.4.9). @throws NotPlain */
   takeShared(bytes: Uint8Array): void {
     const codes: number[] = [];
-    eachItem(bytes, (from, to) => codes.push(this.item(bytes, from, to)));
+    eachItem(
+      bytes,
+      (from, to) => codes.push(this.code(bytes, from, to)),
+      (from, to) => codes.push(this.item(bytes, from, to)),
+    );
     this.shared = Int32Array.from(codes);
   }
 
@@ -128,15 +132,36 @@ const NAMED: Record<string, string> = { '&quot;': '"', '&apos;': "'", '&gt;': '>
 
 const ITEM = ascii('si');
 const TABLE = ascii('sst');
+/** What stands around most texts. */
+const OPENING = ascii('<si><t>');
+const CLOSING = ascii('</t></si>');
 
-/** Calls with where each shared text stands between its tags. @throws NotPlain */
-function eachItem(bytes: Uint8Array, act: (from: number, to: number) => void): void {
+/**
+ * Calls with where each shared text stands: the text itself where nothing else stands in its item, otherwise what is
+ * between the tags of the item.
+ * @throws NotPlain
+ */
+function eachItem(
+  bytes: Uint8Array,
+  text: (from: number, to: number) => void,
+  item: (from: number, to: number) => void,
+): void {
   const end = bytes.length;
   let at = 0;
   let open = false;
   while (at < end) {
     while (at < end && bytes[at] !== LESS) at++;
     if (at >= end) break;
+    if (open && standsAt(bytes, at, OPENING)) {
+      const from = at + OPENING.length;
+      let to = from;
+      while (to < end && bytes[to] !== LESS) to++;
+      if (standsAt(bytes, to, CLOSING)) {
+        text(from, to);
+        at = to + CLOSING.length;
+        continue;
+      }
+    }
     if (bytes[at + 1] === EXCLAMATION) throw new NotPlain();
     const closes = bytes[at + 1] === SLASH;
     const name = nameAt(bytes, at + (closes ? 2 : 1));
@@ -145,7 +170,7 @@ function eachItem(bytes: Uint8Array, act: (from: number, to: number) => void): v
     if (standsAt(bytes, name, TABLE)) open = !closes;
     if (closes || !open || !standsAt(bytes, name, ITEM) || !endsName(bytes[name + 2]!)) continue;
     if (bytes[from - 2] === SLASH) {
-      act(from, from);
+      item(from, from);
       continue;
     }
     // An item holds no item, so the next tag of that name closes it.
@@ -157,7 +182,7 @@ function eachItem(bytes: Uint8Array, act: (from: number, to: number) => void): v
       const closing = nameAt(bytes, at + 2);
       if (standsAt(bytes, closing, ITEM) && endsName(bytes[closing + 2]!)) break;
     }
-    act(from, at);
+    item(from, at);
     at = behindTag(bytes, at, end);
   }
 }
