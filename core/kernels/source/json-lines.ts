@@ -48,7 +48,7 @@ export let jsonLinesAt: usize = 0;
  * @param columns that values go to
  * @param most lines that there is room for
  * @param tags for each column, most x 8 bits
- * @param starts for each column, most x 32 bits: where a text begins, else -1
+ * @param starts for each column, most x 32 bits: where a text begins, -1 in blank cells; of others it says nothing
  * @param counts 32 bits for each shape: the lines of it are counted up
  * @returns how many lines were read
  */
@@ -100,12 +100,11 @@ function lineOf(pieces: usize, from: usize, end: usize, base: i32, row: i32): us
     if (load<i32>(piece + COLUMN) < 0) return at;
     const first = <u32>load<u8>(at);
     let tag = TEXT;
-    let start: i32 = -1;
     if (first === QUOTE) {
       const text = ++at;
       at = textEnd(at);
       if (load<u8>(at) !== QUOTE || at - text >= LONG) return 0;
-      start = <i32>text + base;
+      store<i32>(<usize>load<u32>(piece + STARTS) + (<usize>row << 2), <i32>text + base);
       store<u16>(<usize>load<u32>(piece + LENGTHS) + (<usize>row << 1), <u16>(at - text));
       at++;
     } else if (first - ZERO < 10 || first === MINUS) {
@@ -133,11 +132,11 @@ function lineOf(pieces: usize, from: usize, end: usize, base: i32, row: i32): us
       tag = YES_NO;
       at += 5;
     } else if (load<u32>(at) === NULL) {
+      store<i32>(<usize>load<u32>(piece + STARTS) + (<usize>row << 2), -1);
       tag = BLANK;
       at += 4;
     } else return 0;
     store<u8>(<usize>load<u32>(piece + TAGS) + row, tag);
-    store<i32>(<usize>load<u32>(piece + STARTS) + (<usize>row << 2), start);
     const metAt = <usize>load<u32>(piece + MET);
     const met = load<u8>(metAt);
     if ((met & (1 << tag)) === 0) store<u8>(metAt, met | (1 << tag));

@@ -38,7 +38,7 @@ export interface FoundTagged {
   /** A bit for each tag that may be among them. */
   met: number;
   tags: Uint8Array;
-  /** Where a text begins; -1 in all other cells. */
+  /** Where a text begins, -1 in blank cells; of others it says nothing. */
   starts: Int32Array;
   lengths: Uint16Array;
   values: Float64Array;
