@@ -72,10 +72,14 @@ export function growthOperations(rows: number): Operations {
   return {
     reading: () => runOf(fresh(), TEN_STEPS.slice(0, 1)).steps[0]!.table.rows,
     unpivot: () => unpivot().rows,
-    pivot: () => {
-      long ??= unpivot();
-      const keys = named(['ref', 'port', 'route', 'kind']);
-      return step('pivot', { rows: keys, names: ['quarter'], values: [{ column: 'amount' }] }, long).rows;
+    pivot: {
+      prepare: () => {
+        long ??= unpivot();
+      },
+      run: () => {
+        const keys = named(['ref', 'port', 'route', 'kind']);
+        return step('pivot', { rows: keys, names: ['quarter'], values: [{ column: 'amount' }] }, long!).rows;
+      },
     },
     'group by three': () => {
       long = undefined;

@@ -51,24 +51,20 @@ export class DeflateStream {
       throw new RangeError('Text that is packed holds a zero byte.');
     this.size += bytes.length;
     this.crc = crc32(bytes, { before: this.crc });
-    this.packer ??= this.newPacker(isLast ? bytes.length : Number.POSITIVE_INFINITY);
+    this.packer ??= this.newPacker(isLast ? bytes.length : Number.MAX_SAFE_INTEGER);
     const lastFrom = Math.max(0, Math.ceil(bytes.length / PIECE) - 1) * PIECE;
     for (let at = 0; at < lastFrom; at += PIECE) this.packer.push(bytes.subarray(at, at + PIECE), false);
     this.packer.push(bytes.subarray(lastFrom), isLast);
   }
 
+  /** @param most bytes that it will be given, as far as is known */
   private newPacker(most: number) {
-    const made =
-      most < this.kernelFrom || this.kernelFrom === Number.POSITIVE_INFINITY
-        ? undefined
-        : KernelPacker.taken(this.send);
-    return made ?? new Deflate({ level: LEVEL }, this.send);
+    const byKernel = most < this.kernelFrom ? undefined : KernelPacker.taken(this.send);
+    return byKernel ?? new Deflate({ level: LEVEL }, this.send);
   }
 }
 
-/** Memory of kernels that no stream uses now. */
-const idle: Packing[] = [];
-
+/** A kernel with the memory of one stream. */
 class Packing {
   readonly kernel: Kernels;
   readonly bytes: Uint8Array<ArrayBuffer>;
@@ -106,6 +102,9 @@ class Packing {
     this.bytes.fill(0, this.window - MARGIN, this.window + LOOK_BACK);
   }
 }
+
+/** Those that no stream uses now. */
+const idle: Packing[] = [];
 
 /** Lays pieces out as fflate's stream does, so that its bytes come out. */
 class KernelPacker {
