@@ -193,3 +193,28 @@ test('the whole table goes to the clipboard', async ({ page, context }) => {
   expect(pasted.text.replaceAll('\r', '')).toBe('Pier\tMonth\tFoot\nHask\tJune\t5\nUllin\tJune\t7\nTarve\tJune\t9\n');
   expect(pasted.page).toContain('<td>Tarve</td>');
 });
+
+test('what the shelf shows stands still once it is there, however late the server says what arrived', async ({
+  page,
+}) => {
+  const said = await (await page.request.get('/api/folder')).body();
+  await page.route('**/api/folder', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    await route.fulfill({ body: said, contentType: 'application/json' });
+  });
+  // Where it stands in the frame in which it is there first.
+  await page.addInitScript(() => {
+    const watched = globalThis as unknown as { firstTop?: number };
+    const look = () => {
+      const last = [...document.querySelectorAll('button')].find((one) => one.textContent === 'Plan against outturn');
+      if (last === undefined) requestAnimationFrame(look);
+      else watched.firstTop = last.getBoundingClientRect().top;
+    };
+    requestAnimationFrame(look);
+  });
+  await page.goto('/');
+  await expect(page.getByRole('region', { name: 'Arrivals' })).toBeVisible();
+  const demo = page.getByRole('button', { name: 'Plan against outturn' });
+  const top = await demo.evaluate((one) => one.getBoundingClientRect().top);
+  expect(top).toBe(await page.evaluate(() => (globalThis as unknown as { firstTop?: number }).firstTop));
+});

@@ -9,6 +9,8 @@ export type { ArrivedFile, FolderView } from './folder-view.ts';
 interface FolderState {
   /** Undefined where this application is served without a drop folder. */
   view: FolderView | undefined;
+  /** Whether it has been asked for, and was told or is not there. */
+  isKnown: boolean;
   refresh(): Promise<void>;
 }
 
@@ -17,6 +19,7 @@ const LOOK_EVERY_MS = 2500;
 /** The drop folder of the server that this application came from. */
 export const useFolderStore = create<FolderState>()((set) => ({
   view: undefined,
+  isKnown: false,
   async refresh() {
     try {
       const answer = await fetch('/api/folder');
@@ -24,9 +27,9 @@ export const useFolderStore = create<FolderState>()((set) => ({
       // What the server says is looked at where there is a folder alone: the first paint waits for nothing of it.
       const [said, { FolderView }] = await Promise.all([answer.json(), import('./folder-view.ts')]);
       const parsed = FolderView.safeParse(said);
-      set({ view: parsed.success ? parsed.data : undefined });
+      set({ view: parsed.success ? parsed.data : undefined, isKnown: true });
     } catch {
-      set({ view: undefined });
+      set({ view: undefined, isKnown: true });
     }
   },
 }));

@@ -11,7 +11,7 @@ import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
 import { say } from '../../parts/say.ts';
 import { usePaste } from '../../parts/use-paste.ts';
-import { arrivedFile, markTaken, useFolder } from '../../stores/folder-store.ts';
+import { arrivedFile, markTaken, useFolder, useFolderStore } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
 import {
   type KeptJob,
@@ -28,6 +28,8 @@ import { DEMO_JOBS, demoReport, takeDemo } from './demo-jobs.ts';
 import styles from './shelf.module.css';
 
 const IDLE_MS = 300;
+/** What is not known by then is shown when it is, and moves what stands below it. */
+const SETTLED_MS = 3000;
 
 /** The first page: all jobs kept in this browser, and how to begin a new one. */
 export function Shelf() {
@@ -40,6 +42,11 @@ export function Shelf() {
   const navigate = useNavigate();
 
   const folder = useFolder();
+  const isFolderKnown = useFolderStore((store) => store.isKnown);
+  const [isFontKnown, setFontKnown] = useState(false);
+  const [isLate, setLate] = useState(false);
+  // Together, so that nothing moves away from under a pointer that is about to click.
+  const isSettled = isLate || (isFolderKnown && isFontKnown && jobs !== undefined);
 
   const refresh = useCallback(async () => {
     try {
@@ -61,7 +68,13 @@ export function Shelf() {
       warmUp();
       void import('../bench/Bench.tsx');
     }, IDLE_MS);
-    return () => clearTimeout(timer);
+    // Lines break elsewhere in another font.
+    void document.fonts.ready.then(() => setFontKnown(true));
+    const late = setTimeout(() => setLate(true), SETTLED_MS);
+    return () => {
+      clearTimeout(timer);
+      clearTimeout(late);
+    };
   }, [refresh]);
 
   const begin = async (what: string, make: () => Promise<string>) => {
@@ -187,116 +200,122 @@ export function Shelf() {
             </p>
           )}
         </section>
-        {folder !== undefined && (
-          <Arrivals
-            view={folder}
-            jobs={jobs?.map((kept) => kept.job) ?? []}
-            onRun={(file, job, source) => navigate(`/jobs/${job.id}`, { state: { arrival: { file, source } } })}
-            onBegin={(file) =>
-              void begin(`Reading ${file}`, async () => {
-                const begunJob = await jobFromFile(await arrivedFile(file));
-                await markTaken(file, 'a new job');
-                return begun(begunJob);
-              })
-            }
-          />
-        )}
-        <section aria-labelledby="kept">
-          <h2 id="kept" className={styles.heading}>
-            Jobs in this browser
-            {room !== undefined && (
-              <span className={styles.room}>
-                {sizeText(room.used)} stored, room for {sizeText(room.most - room.used)}
-              </span>
+        {isSettled && (
+          <>
+            {folder !== undefined && (
+              <Arrivals
+                view={folder}
+                jobs={jobs?.map((kept) => kept.job) ?? []}
+                onRun={(file, job, source) => navigate(`/jobs/${job.id}`, { state: { arrival: { file, source } } })}
+                onBegin={(file) =>
+                  void begin(`Reading ${file}`, async () => {
+                    const begunJob = await jobFromFile(await arrivedFile(file));
+                    await markTaken(file, 'a new job');
+                    return begun(begunJob);
+                  })
+                }
+              />
             )}
-          </h2>
-          {jobs !== undefined && jobs.length === 0 && (
-            <p className={styles.none}>
-              None yet. A job keeps a report, the steps that tidy it, and the table they make.
-            </p>
-          )}
-          {jobs !== undefined && jobs.length > 4 && (
-            <input
-              className={styles.search}
-              type="search"
-              aria-label="Search jobs"
-              placeholder="Search by name or file"
-              value={sought}
-              onChange={(event) => setSought(event.target.value)}
-            />
-          )}
-          {shown?.length === 0 && jobs !== undefined && jobs.length > 0 && (
-            <p className={styles.none}>No job is called {sought}.</p>
-          )}
-          <ul className={styles.list}>
-            {shown?.map((kept) => (
-              <li key={kept.job.id} className={styles.item}>
-                <JobName kept={kept} onRename={(name) => void rename(kept, name)} />
-                <span className={styles.file}>
-                  {kept.job.sources.map((source) => source.file?.name ?? source.name).join(', ')}
-                </span>
-                <span className={styles.count}>
-                  {kept.job.tables.map((table) => `${table.name}, ${table.steps.length} steps`).join('; ')}
-                  <RunState run={kept.run} />
-                </span>
-                <time className={styles.when} dateTime={new Date(kept.saved).toISOString()}>
-                  {new Date(kept.saved).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-                </time>
-                <span className={styles.acts}>
-                  <IconButton
-                    size="small"
-                    aria-label={`Duplicate ${kept.job.name}`}
-                    title="Duplicate"
-                    onClick={() => void duplicate(kept)}
-                  >
-                    <ContentCopy fontSize="inherit" />
-                  </IconButton>
-                  <IconButton
-                    size="small"
-                    aria-label={`Remove ${kept.job.name}`}
-                    title="Remove"
-                    onClick={() => void remove(kept)}
-                  >
-                    <DeleteOutline fontSize="small" />
-                  </IconButton>
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-        <section aria-labelledby="demo">
-          <h2 id="demo" className={styles.heading}>
-            Demo: Skerrow Ferries, an invented island line
-            <span className={styles.room}>a job opens finished, a report opens as it came</span>
-          </h2>
-          <ul className={styles.list}>
-            {DEMO_JOBS.map((demo) => (
-              <li key={demo.name} className={styles.item}>
-                <button
-                  type="button"
-                  className={styles.link}
-                  onClick={() => void begin(`Opening ${demo.name}`, () => takeDemo(demo))}
-                >
-                  {demo.name}
-                </button>
-                <span className={styles.file}>
-                  <button
-                    type="button"
-                    className={styles.report}
-                    title="Begin with the report alone: its method is drafted"
-                    aria-label={`Begin with ${demo.file} alone`}
-                    onClick={() =>
-                      void begin(`Reading ${demo.file}`, async () => begun(await jobFromFile(await demoReport(demo))))
-                    }
-                  >
-                    {demo.file}
-                  </button>
-                </span>
-                <span className={styles.about}>{demo.about}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
+            <section aria-labelledby="kept">
+              <h2 id="kept" className={styles.heading}>
+                Jobs in this browser
+                {room !== undefined && (
+                  <span className={styles.room}>
+                    {sizeText(room.used)} stored, room for {sizeText(room.most - room.used)}
+                  </span>
+                )}
+              </h2>
+              {jobs !== undefined && jobs.length === 0 && (
+                <p className={styles.none}>
+                  None yet. A job keeps a report, the steps that tidy it, and the table they make.
+                </p>
+              )}
+              {jobs !== undefined && jobs.length > 4 && (
+                <input
+                  className={styles.search}
+                  type="search"
+                  aria-label="Search jobs"
+                  placeholder="Search by name or file"
+                  value={sought}
+                  onChange={(event) => setSought(event.target.value)}
+                />
+              )}
+              {shown?.length === 0 && jobs !== undefined && jobs.length > 0 && (
+                <p className={styles.none}>No job is called {sought}.</p>
+              )}
+              <ul className={styles.list}>
+                {shown?.map((kept) => (
+                  <li key={kept.job.id} className={styles.item}>
+                    <JobName kept={kept} onRename={(name) => void rename(kept, name)} />
+                    <span className={styles.file}>
+                      {kept.job.sources.map((source) => source.file?.name ?? source.name).join(', ')}
+                    </span>
+                    <span className={styles.count}>
+                      {kept.job.tables.map((table) => `${table.name}, ${table.steps.length} steps`).join('; ')}
+                      <RunState run={kept.run} />
+                    </span>
+                    <time className={styles.when} dateTime={new Date(kept.saved).toISOString()}>
+                      {new Date(kept.saved).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                    </time>
+                    <span className={styles.acts}>
+                      <IconButton
+                        size="small"
+                        aria-label={`Duplicate ${kept.job.name}`}
+                        title="Duplicate"
+                        onClick={() => void duplicate(kept)}
+                      >
+                        <ContentCopy fontSize="inherit" />
+                      </IconButton>
+                      <IconButton
+                        size="small"
+                        aria-label={`Remove ${kept.job.name}`}
+                        title="Remove"
+                        onClick={() => void remove(kept)}
+                      >
+                        <DeleteOutline fontSize="small" />
+                      </IconButton>
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+            <section aria-labelledby="demo">
+              <h2 id="demo" className={styles.heading}>
+                Demo: Skerrow Ferries, an invented island line
+                <span className={styles.room}>a job opens finished, a report opens as it came</span>
+              </h2>
+              <ul className={styles.list}>
+                {DEMO_JOBS.map((demo) => (
+                  <li key={demo.name} className={styles.item}>
+                    <button
+                      type="button"
+                      className={styles.link}
+                      onClick={() => void begin(`Opening ${demo.name}`, () => takeDemo(demo))}
+                    >
+                      {demo.name}
+                    </button>
+                    <span className={styles.file}>
+                      <button
+                        type="button"
+                        className={styles.report}
+                        title="Begin with the report alone: its method is drafted"
+                        aria-label={`Begin with ${demo.file} alone`}
+                        onClick={() =>
+                          void begin(`Reading ${demo.file}`, async () =>
+                            begun(await jobFromFile(await demoReport(demo))),
+                          )
+                        }
+                      >
+                        {demo.file}
+                      </button>
+                    </span>
+                    <span className={styles.about}>{demo.about}</span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          </>
+        )}
       </main>
     </div>
   );
