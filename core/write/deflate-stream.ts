@@ -22,6 +22,9 @@ const TABLES_BYTES = 16_384;
 /** Blocks end with room to spare. */
 const OUT_BYTES = WINDOW + 128;
 const MARGIN = 8;
+/** Places in what the kernel keeps between its calls. */
+const AT = 0;
+const PACKED_TO = 1;
 
 /**
  * A stream of deflate (RFC 1951) for text, with the check sum of what went in: the same bytes by the kernel and without.
@@ -30,7 +33,8 @@ const MARGIN = 8;
 export class DeflateStream {
   /** CRC-32 of what was pushed, without a sign. */
   crc = 0;
-  private size = 0;
+  /** Bytes that were pushed. */
+  size = 0;
   private packer: { push(piece: Uint8Array, isLast: boolean): void } | undefined;
 
   /**
@@ -68,6 +72,7 @@ export class DeflateStream {
 class Packing {
   readonly kernel: Kernels;
   readonly bytes: Uint8Array<ArrayBuffer>;
+  /** Where bytes are looked at, those that are packed next, and bits that are no whole byte. */
   readonly state: Int32Array;
   readonly head: number;
   readonly before: number;
@@ -96,7 +101,9 @@ class Packing {
     this.out = places.take(OUT_BYTES);
   }
 
+  /** For a new stream. */
   clear(): void {
+    this.state.set([LOOK_BACK, LOOK_BACK, 0]);
     this.bytes.fill(0, this.head, this.head + HEAD_BYTES);
     this.bytes.fill(0, this.before, this.before + BEFORE_BYTES);
     this.bytes.fill(0, this.window - MARGIN, this.window + LOOK_BACK);
@@ -110,10 +117,6 @@ const idle: Packing[] = [];
 class KernelPacker {
   /** Where the bytes in the window end. */
   private end = LOOK_BACK;
-  /** Where bytes are looked at, those that are packed next, and bits that are no whole byte. */
-  private at = LOOK_BACK;
-  private waitsFor = LOOK_BACK;
-  private rest = 0;
 
   static taken(send: (packed: Uint8Array<ArrayBuffer>) => void): KernelPacker | undefined {
     const packing = idle.pop() ?? Packing.made();
@@ -128,7 +131,7 @@ class KernelPacker {
 
   /** @param piece of PIECE bytes at most */
   push(piece: Uint8Array, isLast: boolean): void {
-    const { bytes, window } = this.packing;
+    const { bytes, state, window } = this.packing;
     const fits = Math.min(piece.length, WINDOW - this.end);
     bytes.set(piece.subarray(0, fits), window + this.end);
     this.end += fits;
@@ -137,27 +140,21 @@ class KernelPacker {
       bytes.copyWithin(window, window + WINDOW - LOOK_BACK, window + WINDOW);
       bytes.set(piece.subarray(fits), window + LOOK_BACK);
       this.end = LOOK_BACK + piece.length - fits;
-      this.at = LOOK_BACK - 2;
-      this.waitsFor = LOOK_BACK;
+      state[AT] = LOOK_BACK - 2;
+      state[PACKED_TO] = LOOK_BACK;
     }
-    if (this.end > this.waitsFor + FEWEST_BYTES || isLast) {
+    if (this.end > state[PACKED_TO]! + FEWEST_BYTES || isLast) {
       this.pack(isLast);
-      this.waitsFor = this.at;
-      this.at -= 2;
+      state[PACKED_TO] = state[AT]!;
+      state[AT]! -= 2;
     }
     if (isLast) idle.push(this.packing);
   }
 
   private pack(isLast: boolean): void {
     const { kernel, bytes, state, head, before, symbols, tables, window, out } = this.packing;
-    state[0] = this.at;
-    state[1] = this.waitsFor;
-    state[2] = this.rest;
     const bits = isLast ? LAST_HASH_BITS : HASH_BITS;
     const length = kernel.deflate(window, this.end, bits, isLast, state.byteOffset, head, before, symbols, tables, out);
-    this.at = state[0];
-    this.waitsFor = state[1];
-    this.rest = state[2];
     this.send(bytes.slice(out, out + length));
   }
 }

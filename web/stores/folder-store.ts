@@ -21,18 +21,18 @@ export const useFolderStore = create<FolderState>()((set) => ({
   view: undefined,
   isKnown: false,
   async refresh() {
-    try {
-      const answer = await fetch('/api/folder');
-      if (!answer.ok) throw new Error();
-      // What the server says is looked at where there is a folder alone: the first paint waits for nothing of it.
-      const [said, { FolderView }] = await Promise.all([answer.json(), import('./folder-view.ts')]);
-      const parsed = FolderView.safeParse(said);
-      set({ view: parsed.success ? parsed.data : undefined, isKnown: true });
-    } catch {
-      set({ view: undefined, isKnown: true });
-    }
+    set({ view: await told().catch(() => undefined), isKnown: true });
   },
 }));
+
+/** What the server says; undefined where nobody can read it. @throws Error where it says nothing */
+async function told(): Promise<FolderView | undefined> {
+  const answer = await fetch('/api/folder');
+  if (!answer.ok) throw new Error();
+  // What the server says is looked at where there is a folder alone: the first paint waits for nothing of it.
+  const [said, { FolderView }] = await Promise.all([answer.json(), import('./folder-view.ts')]);
+  return FolderView.safeParse(said).data;
+}
 
 /** Keeps looking into the folder while a page shows it. */
 export function useFolder(): FolderView | undefined {

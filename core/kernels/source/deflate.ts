@@ -1,7 +1,7 @@
 import { alike } from './snappy';
 
 /**
- * Packs bytes by deflate (RFC 1951), to the same bytes as fflate does at level 1, which core/write/deflate.ts uses
+ * Packs bytes by deflate (RFC 1951), to the same bytes as fflate does at level 1, which core/write/deflate-stream.ts uses
  * without kernels. Its streams are given a window piece by piece, and each piece ends a block.
  */
 
@@ -304,11 +304,8 @@ function block(
     putRuns(DISTANCE_RUNS, distanceRuns);
   } else {
     put(1, 2);
-    memory.fill(room + LITERAL_LENGTHS, 8, 144);
-    memory.fill(room + LITERAL_LENGTHS + 144, 9, 112);
-    memory.fill(room + LITERAL_LENGTHS + 256, 7, 24);
-    memory.fill(room + LITERAL_LENGTHS + 280, 8, 8);
-    memory.fill(room + DISTANCE_LENGTHS, 5, 32);
+    for (let k: i32 = 0; k < 288; k++) store<u8>(room + LITERAL_LENGTHS + k, <u8>fixedLength(k));
+    memory.fill(room + DISTANCE_LENGTHS, FIXED_DISTANCE, 32);
     makeCodes(LITERAL_LENGTHS, 288, LITERAL_CODES);
     makeCodes(DISTANCE_LENGTHS, 32, DISTANCE_CODES);
   }
@@ -375,10 +372,16 @@ function size(counts: usize, lengths: usize, many: i32): i32 {
 
 function fixedSize(): i32 {
   let sum = 0;
-  for (let k: i32 = 0; k < 286; k++)
-    sum += countOf(LITERAL_COUNTS, k) * (k < 144 ? 8 : k < 256 ? 9 : k < 280 ? 7 : 8);
-  for (let k: i32 = 0; k < 30; k++) sum += countOf(DISTANCE_COUNTS, k) * 5;
+  for (let k: i32 = 0; k < 286; k++) sum += countOf(LITERAL_COUNTS, k) * fixedLength(k);
+  for (let k: i32 = 0; k < 30; k++) sum += countOf(DISTANCE_COUNTS, k) * FIXED_DISTANCE;
   return sum;
+}
+
+/** Of the fixed codes (RFC 1951, 3.2.6). */
+const FIXED_DISTANCE: u8 = 5;
+
+function fixedLength(symbol: i32): i32 {
+  return symbol < 144 ? 8 : symbol < 256 ? 9 : symbol < 280 ? 7 : 8;
 }
 
 /** Symbols up to the last that has a code, at least one. */

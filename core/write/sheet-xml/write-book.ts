@@ -53,17 +53,21 @@ class Entry implements ZipInputFile {
   readonly compression = DEFLATED;
   readonly flag = FASTEST;
   readonly mtime = ZIP_TIME;
-  size = 0;
-  crc = 0;
   ondata: ZipInputFile['ondata'];
   private readonly stream = new DeflateStream((packed) => this.ondata?.(null, packed, false));
 
   constructor(readonly filename: string) {}
 
+  get size(): number {
+    return this.stream.size;
+  }
+
+  get crc(): number {
+    return this.stream.crc;
+  }
+
   push(bytes: Uint8Array, isLast = false): void {
-    this.size += bytes.length;
     this.stream.push(bytes, isLast);
-    this.crc = this.stream.crc;
     if (isLast) this.ondata?.(null, new Uint8Array(), true);
   }
 }

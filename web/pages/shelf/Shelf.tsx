@@ -43,10 +43,7 @@ export function Shelf() {
 
   const folder = useFolder();
   const isFolderKnown = useFolderStore((store) => store.isKnown);
-  const [isFontKnown, setFontKnown] = useState(false);
-  const [isLate, setLate] = useState(false);
-  // Together, so that nothing moves away from under a pointer that is about to click.
-  const isSettled = isLate || (isFolderKnown && isFontKnown && jobs !== undefined);
+  const isSettled = useSettled(isFolderKnown && jobs !== undefined);
 
   const refresh = useCallback(async () => {
     try {
@@ -68,13 +65,7 @@ export function Shelf() {
       warmUp();
       void import('../bench/Bench.tsx');
     }, IDLE_MS);
-    // Lines break elsewhere in another font.
-    void document.fonts.ready.then(() => setFontKnown(true));
-    const late = setTimeout(() => setLate(true), SETTLED_MS);
-    return () => {
-      clearTimeout(timer);
-      clearTimeout(late);
-    };
+    return () => clearTimeout(timer);
   }, [refresh]);
 
   const begin = async (what: string, make: () => Promise<string>) => {
@@ -319,6 +310,19 @@ export function Shelf() {
       </main>
     </div>
   );
+}
+
+/** Whether the page can be shown whole, so that nothing moves away from under a pointer that is about to click. */
+function useSettled(isKnown: boolean): boolean {
+  const [isFontKnown, setFontKnown] = useState(false);
+  const [isLate, setLate] = useState(false);
+  useEffect(() => {
+    // Lines break elsewhere in another font.
+    void document.fonts.ready.then(() => setFontKnown(true));
+    const timer = setTimeout(() => setLate(true), SETTLED_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  return isLate || (isKnown && isFontKnown);
 }
 
 /** How the last run went. */
