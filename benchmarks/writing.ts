@@ -2,11 +2,12 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { countedColumn, type ExportFormat, ExportSpec, makeTable, textColumn } from '../core/index.ts';
+import { type ExportFormat, ExportSpec } from '../core/index.ts';
 import { exportTable } from '../core/write/export.ts';
-import { type Data, MONTHS } from './data.ts';
+import type { Data } from './data.ts';
 import type { Operations } from './operations.ts';
 import { duckWith } from './steps-duckdb.ts';
+import { ourTable } from './steps-ours.ts';
 
 const FORMATS: readonly ExportFormat[] = ['csv', 'json', 'ndjson', 'parquet', 'arrow', 'sqlite', 'xlsx', 'html'];
 
@@ -16,10 +17,7 @@ export async function writingOperations(engine: 'rimefield' | 'duckdb', data: Da
 }
 
 function ourWriting(data: Data): Operations {
-  const table = makeTable({
-    ...Object.fromEntries(Object.entries(data.text).map(([name, cells]) => [name, textColumn(cells)])),
-    ...Object.fromEntries(MONTHS.map((month) => [month, countedColumn('number', data.numbers[month])])),
-  });
+  const table = ourTable(data);
   return Object.fromEntries(
     FORMATS.map((as) => [
       as,
