@@ -105,10 +105,18 @@ export class EngineClient {
     return { since, what: done === undefined ? what : `${what}, ${Math.floor(done * 100)}% done` };
   }
 
-  /** Hands the bytes over; the caller's copy is gone afterwards. */
-  async setSource(id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<SourceView> {
+  /**
+   * Hands the bytes over; the caller's copy is gone afterwards.
+   * @param about what is known of them: their SHA-256, and the steps that will read them
+   */
+  async setSource(
+    id: string,
+    name: string,
+    bytes: Uint8Array<ArrayBuffer>,
+    about: { known?: string | undefined; readings?: readonly JobStep[] | undefined } = {},
+  ): Promise<SourceView> {
     const view = await this.tracked(`reading ${name}`, (tell) =>
-      this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]), proxy(tell)),
+      this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]), proxy(tell), about),
     );
     this.held.set(id, view.sha256);
     return view;

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { expose } from 'comlink';
+import { expose, proxy } from 'comlink';
 import { afterEach, describe, expect, test, vi } from 'vitest';
-import { fullTables, NAME, readJobFile, type StepStop } from '../../core/index.ts';
+import { fullTables, NAME, readJobFile, type StepAtWork, type StepStop } from '../../core/index.ts';
 import { EngineClient, type EngineEnd } from './client.ts';
+import { sha256Of } from './digest.ts';
 import { createEngine } from './engine.ts';
 import { EngineError, isOvertaken, type StepView } from './protocol.ts';
 
@@ -61,6 +62,35 @@ describe('over a port', () => {
     ];
     expect(columns.map((one) => one.name)).toEqual(truth[0]!.split(','));
     expect(rows.map((row) => row.cells.map((cell) => cell.text).join())).toEqual(truth.slice(1, 3));
+  });
+
+  test('a large file is read while its digest is worked out: what is asked next finds it read', async () => {
+    const text = new TextEncoder().encode(`quay,foot\n${'Hask,12\n'.repeat(600_000)}`);
+    const digest = await sha256Of(text.slice());
+    const { client } = engineOverPort();
+    const ran: (string | undefined)[] = [];
+    await client.engine.job.connect(
+      undefined,
+      proxy((step: StepAtWork | undefined) => void ran.push(step?.table)),
+    );
+    const view = await client.setSource('s', 'arrivals.csv', text);
+    expect(view).toEqual({ format: 'text', sha256: digest });
+    expect(ran).toContain('arrivals.csv');
+    ran.length = 0;
+    const { step } = await client.guess('s', 'arrivals.csv');
+    const steps = [{ ...step, id: 'a' }];
+    const { steps: views } = await client.run([{ id: 't', name: 'Arrivals', steps }], 't', none);
+    expect(views[0]!.rows).toBe(600_001);
+    expect(ran.filter((name) => name !== undefined)).toEqual([]);
+  });
+
+  test('a digest that is known is not worked out again', async () => {
+    const { client } = engineOverPort();
+    const { sha256 } = await client.setSource('s', 'arrivals.csv', new TextEncoder().encode('quay\nHask\n'), {
+      known: 'abc',
+    });
+    expect(sha256).toBe('abc');
+    expect(client.holds('s', 'abc')).toBe(true);
   });
 
   test('what can wait comes behind all that is asked meanwhile', async () => {

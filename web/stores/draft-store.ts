@@ -101,7 +101,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     await worker.begin();
     const bytes = await loadSource(job.id, source);
     if (bytes === undefined) return undefined;
-    await worker.setSource(sourceId, source.file.name, bytes);
+    await worker.setSource(sourceId, source.file.name, bytes, { known: source.file.sha256 });
     return worker;
   };
   const keyFor = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) =>

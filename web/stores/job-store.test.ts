@@ -98,7 +98,7 @@ describe('the open job', () => {
   test('copies of a job share their ids, and each runs on its own files', async () => {
     const copy = { ...structuredClone(state().job!), id: 'copy', name: 'copy' };
     const more = new TextEncoder().encode('Pier,Foot\nHask,1\nUllin,2\nTarve,3\n');
-    const { sha256Of } = await import('./digest.ts');
+    const { sha256Of } = await import('../engine/digest.ts');
     const sha256 = await sha256Of(more);
     copy.sources[0]!.file = { name: 'more.csv', size: more.length, sha256 };
     await storage.saveJob(copy);

@@ -9,9 +9,9 @@ import {
   restDrafter,
   takeIntake,
 } from '../engine/client.ts';
+import { sha256Of } from '../engine/digest.ts';
 import { bytesOf } from '../parts/files.ts';
 import { say } from '../parts/say.ts';
-import { sha256Of } from './digest.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
 import { useTallyStore } from './tally-store.ts';
@@ -238,7 +238,8 @@ export const useJobStore = create<JobState>()((set, get) => {
       const stillOpen = () => mustBeOpen(job.id, file);
       const bytes = await bytesOf(file);
       stillOpen();
-      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
+      const readings = job.tables.flatMap(({ steps }) => steps.filter(({ params }) => params['source'] === sourceId));
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes, { readings });
       stillOpen();
       const { [sourceId]: _, ...missing } = get().missing;
       set({ missing });
@@ -305,7 +306,7 @@ async function handOver(
       continue;
     }
     try {
-      await engineClient().setSource(source.id, name, bytes);
+      await engineClient().setSource(source.id, name, bytes, { known: source.file?.sha256 });
     } catch (error) {
       missing[source.id] = (error as Error).message;
     }

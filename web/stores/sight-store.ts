@@ -1,8 +1,8 @@
 /** Files and folders that a source keeps in sight, so that the next report is found without asking for it. */
 import { create } from 'zustand';
 import { fitsPattern, type Job, type JobSource, orderOfNames } from '../../core/index.ts';
+import { sha256Of } from '../engine/digest.ts';
 import { bytesOf, filesAsOne } from '../parts/files.ts';
-import { sha256Of } from './digest.ts';
 import { patternOf } from './folder-store.ts';
 import * as storage from './storage.ts';
 

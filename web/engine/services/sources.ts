@@ -11,10 +11,13 @@ import {
   sheetsReport,
   sniff,
 } from '../../../core/index.ts';
+import { sha256Of } from '../digest.ts';
 import type { SourceView } from '../protocol.ts';
 import type { EngineState } from '../state.ts';
 
 const PROGRESS_EVERY_MS = 200;
+/** Working out the digest of a file of this size takes about as long as what is asked next. */
+const LONG_DIGEST_BYTES = 4_000_000;
 
 /** The files that a job reads. */
 export class Sources {
@@ -22,6 +25,8 @@ export class Sources {
 
   /**
    * @param onProgress told the share that is read of a file that takes a while
+   * @param known its SHA-256, if the caller has it: it takes a third of a second for 100 MB
+   * @param readings the steps that will read it; undefined: the one that suits it
    * @throws ReadFailure when the bytes are nothing that can be read
    */
   async put(
@@ -29,18 +34,37 @@ export class Sources {
     name: string,
     bytes: Uint8Array<ArrayBuffer>,
     onProgress: (done: number) => void = () => undefined,
+    { known, readings }: { known?: string | undefined; readings?: readonly JobStep[] | undefined } = {},
   ): Promise<SourceView> {
     const format = sniff(bytes, name);
     let told = performance.now();
-    const opened = openSource(bytes, name, (done) => {
+    const tell = (done: number) => {
       if (performance.now() - told < PROGRESS_EVERY_MS) return;
       told = performance.now();
       onProgress(done);
-    });
-    const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    };
+    const opened = openSource(bytes, name, tell);
+    const digest = known ?? sha256Of(bytes);
     await opened;
     this.state.runner.setSource(id, { name, bytes });
-    return { format, sha256: [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('') };
+    if (known === undefined && bytes.length >= LONG_DIGEST_BYTES) this.readAhead(id, name, readings, tell);
+    return { format, sha256: await digest };
+  }
+
+  /** Reads a source while its digest is worked out in another thread: what is asked next finds it read. */
+  private readAhead(
+    id: string,
+    name: string,
+    readings: readonly JobStep[] | undefined,
+    progress: (done: number) => void,
+  ): void {
+    try {
+      const suits = () => [{ id: 'ahead', ...this.guess(id).step }];
+      for (const step of readings ?? suits())
+        this.state.runner.runTable([{ id: 'ahead', name, steps: [step] }], 'ahead', { progress });
+    } catch {
+      // Whoever asks for it is told what is wrong.
+    }
   }
 
   /** The reading that suits a source. @throws ReadFailure */

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
+import { sha256Of } from '../../engine/digest.ts';
 import type { TallyView } from '../../engine/protocol.ts';
-import { sha256Of } from '../../stores/digest.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
