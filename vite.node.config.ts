@@ -22,7 +22,12 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'node20',
     rolldownOptions: {
-      input: { cli: 'service/cli.ts', child: 'service/folder/child.ts', 'part-child': 'service/dataset/part-child.ts' },
+      input: {
+        cli: 'service/cli.ts',
+        child: 'service/folder/child.ts',
+        'part-child': 'service/dataset/part-child.ts',
+        'kernel-child': 'service/kernel-child.ts',
+      },
       output: {
         chunkFileNames: '[name]-[hash].js',
         banner: (chunk) => (chunk.name === 'cli' ? '#!/usr/bin/env node' : ''),

@@ -28,8 +28,8 @@ declare namespace WebAssembly {
   }
   class Memory {
     /** @param size in pages of 64 KiB */
-    constructor(size: { initial: number });
-    readonly buffer: ArrayBuffer;
+    constructor(size: { initial: number; maximum: number; shared?: boolean });
+    readonly buffer: ArrayBufferLike;
   }
   class Instance {
     constructor(module: Module, imports: { env: { memory: Memory } });

@@ -10,7 +10,9 @@ const folder = join(dirname(fileURLToPath(import.meta.url)), '..', 'core', 'kern
 export async function compileKernels(): Promise<string> {
   let made: Uint8Array | undefined;
   const args = ['index.ts', '--baseDir', join(folder, 'source'), '--outFile', 'out.wasm'];
-  const options = ['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory', '--noExportMemory'];
+  const options = ['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd'];
+  // A most that is said has its place in the module, and only so can a memory be one that threads share.
+  options.push('--importMemory', '--noExportMemory', '--maximumMemory', '65536');
   const { error, stderr } = await asc.main([...args, ...options], {
     writeFile: (_name, contents) => {
       made = contents as Uint8Array;

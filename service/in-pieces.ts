@@ -14,6 +14,7 @@ import {
 } from '../core/index.ts';
 import { ParquetPieces } from '../core/write/parquet/write-parquet.ts';
 import { type Io, Trouble } from './command-files.ts';
+import { startSecondThread } from './second-thread.ts';
 
 /** Bytes of a piece. */
 const PIECE = 67_108_864;
@@ -50,6 +51,7 @@ export function runInPieces(
 ): PiecesCounts {
   const run = new InPieces(job, table, source, basename(path), (byte) => linesBefore(path, byte));
   const { size } = statSync(path);
+  startSecondThread(size);
   const counts: PiecesCounts = { received: 0, rows: 0, aside: {}, unreadable: 0, pieces: 0 };
   const aside = out === '-' ? '' : `${out}.${process.pid}.part`;
   if (out !== '-') mkdirSync(dirname(out), { recursive: true });

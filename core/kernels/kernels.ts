@@ -18,9 +18,8 @@ export interface Kernels {
     starts: number,
     lengths: number,
     numbers: number,
+    told: number,
   ): number;
-  readonly delimitedAt: { readonly value: number };
-  readonly delimitedLine: { readonly value: number };
   jsonLines(
     from: number,
     end: number,
@@ -32,6 +31,7 @@ export interface Kernels {
     tags: number,
     starts: number,
     counts: number,
+    told: number,
   ): number;
   fixedWidth(
     from: number,
@@ -44,9 +44,8 @@ export interface Kernels {
     misfits: number,
     starts: number,
     lengths: number,
+    told: number,
   ): number;
-  readonly fixedWidthAt: { readonly value: number };
-  readonly jsonLinesAt: { readonly value: number };
   sheetCells(
     from: number,
     end: number,
@@ -61,10 +60,8 @@ export interface Kernels {
     values: number,
     starts: number,
     lengths: number,
+    told: number,
   ): number;
-  readonly sheetCellsAt: { readonly value: number };
-  readonly sheetCellsRow: { readonly value: number };
-  readonly sheetCellsColumn: { readonly value: number };
   numbers(
     from: number,
     end: number,
@@ -91,11 +88,11 @@ export interface Kernels {
   readonly rowBytesRows: { readonly value: number };
   readonly rowBytesPart: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
-  deflate(
+  deflateStream(
+    bytes: number,
+    length: number,
+    isLast: number,
     window: number,
-    size: number,
-    hashBits: number,
-    isLast: boolean,
     state: number,
     head: number,
     before: number,
@@ -122,14 +119,17 @@ export interface Kernels {
   textBounds(bytes: number, ends: number, count: number): number;
   readonly textBoundsMost: { readonly value: number };
   snappy(from: number, length: number, out: number, table: number): number;
-  missingIn(values: number, rows: number): number;
-  blanksIn(starts: number, rows: number): number;
-  haveFractions(values: number, rows: number): number;
-  hasHighBytes(from: number, end: number): number;
 }
 
 /** Memory below it is the kernels' own. */
 export const FREE_FROM = 65_536;
+const PAGE = 65_536;
+
+/** Kernels and the memory that they work on. */
+export interface MadeKernels<B extends ArrayBufferLike = ArrayBuffer> {
+  kernels: Kernels;
+  memory: B;
+}
 
 let compiled: WebAssembly.Module | undefined;
 let isRefused = false;
@@ -139,15 +139,43 @@ let isRefused = false;
  * @param size bytes that the caller needs from FREE_FROM on
  * @returns undefined where there is no WebAssembly, or the page's policy forbids it: everything works without
  */
-export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer } | undefined {
+export function kernels(size: number): MadeKernels | undefined {
   if (isRefused || typeof WebAssembly === 'undefined') return undefined;
   try {
-    compiled ??= new WebAssembly.Module(Uint8Array.from(atob(MODULE), (letter) => letter.charCodeAt(0)));
-    const memory = new WebAssembly.Memory({ initial: Math.ceil((FREE_FROM + size) / 65_536) });
-    const { exports } = new WebAssembly.Instance(compiled, { env: { memory } });
-    return { kernels: exports as unknown as Kernels, memory: memory.buffer };
+    compiled ??= new WebAssembly.Module(moduleBytes());
+    const pages = Math.ceil((FREE_FROM + size) / PAGE);
+    const memory = new WebAssembly.Memory({ initial: pages, maximum: pages });
+    return { kernels: kernelsOver(compiled, memory), memory: memory.buffer as ArrayBuffer };
   } catch {
     isRefused = true;
     return undefined;
   }
+}
+
+/**
+ * The module and a memory for threads that share it.
+ * @param size as above
+ * @throws Error where there is no WebAssembly, or no memory that is shared
+ */
+export function sharedKernels(size: number): { module: WebAssembly.Module; memory: WebAssembly.Memory } {
+  const bytes = moduleBytes();
+  const at = bytes.findIndex((_, k) => MEMORY_THAT_IS_OWN.every((byte, j) => bytes[k + j] === byte));
+  // Bit 1 of the limits of a memory says that it is shared (WebAssembly core specification, 5.3.8, with threads).
+  bytes[at + MEMORY_THAT_IS_OWN.length - 1]! |= 2;
+  const pages = Math.ceil((FREE_FROM + size) / PAGE);
+  return {
+    module: new WebAssembly.Module(bytes),
+    memory: new WebAssembly.Memory({ initial: pages, maximum: pages, shared: true }),
+  };
+}
+
+export function kernelsOver(module: WebAssembly.Module, memory: WebAssembly.Memory): Kernels {
+  return new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Kernels;
+}
+
+/** The end of the import 'memory', of the kind memory, with limits from a least to a most. */
+const MEMORY_THAT_IS_OWN = [...'memory'].map((letter) => letter.charCodeAt(0)).concat(2, 1);
+
+function moduleBytes(): Uint8Array<ArrayBuffer> {
+  return Uint8Array.from(atob(MODULE), (letter) => letter.charCodeAt(0));
 }

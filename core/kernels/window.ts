@@ -1,9 +1,15 @@
-import type { Kernels } from './kernels.ts';
+import { type AskedKernel, ELSEWHERE, type KernelThread, takenThread } from './kernel-thread.ts';
+import { FREE_FROM, type Kernels, kernels } from './kernels.ts';
 
-/** Bytes that are given to a kernel at a time: with the cells in them they stay in the processor's cache. */
+/** Bytes that are given to a kernel at a time at most: with the cells in them they stay in the processor's cache. */
 const CHUNK = 262_144;
-/** What kernels may look at behind the last byte. */
-const BEHIND = 64;
+const FEWEST_BYTES = 4096;
+/** Of the bytes that a piece took, so many are taken to be used by the next. */
+const SURELY_USED = 15 / 16;
+/** Fewer are not worth another thread's while. */
+const WORTH_A_THREAD = 32_768;
+/** What kernels may look at behind the last byte, and the bytes in front that a piece begins with. */
+const BEHIND = 72;
 /** Rows of a call from which a text counts as plain again. */
 const PLAIN_ROWS = 256;
 const LONGEST_WAIT = 4096;
@@ -15,78 +21,24 @@ export const KERNEL_BYTES = 65_536;
 /** Bytes of memory that a window takes. */
 export const WINDOW_BYTES = CHUNK + BEHIND;
 
-/**
- * The piece of a source that lies in a kernel's memory, and whether the kernel is worth asking: where it has to give up
- * again and again it is asked more and more seldom.
- */
-export class KernelWindow {
-  private from = 0;
-  private to = 0;
-  private wait = 0;
-  private nextWait = 1;
-  /** Bytes of the source that were given one after the other, as far as they are all ASCII. */
-  readonly ascii = { from: 0, to: 0 };
+/** Kernels that read a source piece by piece. */
+type PieceKernel = 'delimitedRows' | 'fixedWidth' | 'jsonLines' | 'sheetCells';
 
-  /** @param memory WINDOW_BYTES of the kernel's memory */
-  constructor(
-    private readonly kernel: Pick<Kernels, 'hasHighBytes'>,
-    private readonly bytes: Uint8Array,
-    private readonly memory: Uint8Array,
-  ) {}
+/** Words at the front of what kernels tell of a piece: whether a byte is none of ASCII, and what stands behind the rows. */
+const HAS_HIGH = 0;
+const AT = 1;
 
-  /**
-   * Calls a kernel for rows from a place of the source on.
-   * @param call given the place and the end of the bytes in memory, what makes a place there one of the source, and
-   *   whether the source ends there
-   * @returns how many rows it read, and what is to be added to its places; undefined where the next row has to be read
-   *   the plain way
-   */
-  rows(
-    at: number,
-    call: (from: number, end: number, base: number, isLast: boolean) => number,
-  ): { rows: number; base: number } | undefined {
-    if (this.wait > 0) {
-      this.wait--;
-      return undefined;
-    }
-    const isNew = at < this.from || at >= this.to;
-    if (isNew) this.give(at);
-    let read = this.call(at, call);
-    if (read.rows === 0 && !isNew && this.to < this.bytes.length) {
-      // The row may only have been cut off by the end of the bytes in memory.
-      this.give(at);
-      read = this.call(at, call);
-    }
-    if (read.rows === 0) {
-      this.wait = this.nextWait - 1;
-      this.nextWait = Math.min(this.nextWait * 2, LONGEST_WAIT);
-      return undefined;
-    }
-    if (read.rows >= PLAIN_ROWS) this.nextWait = 1;
-    return read;
-  }
+/** Room for a piece of a source in a kernel's memory, and for what is found in it. */
+export interface PieceRoom {
+  window: Uint8Array;
+  told: Int32Array;
+}
 
-  private call(at: number, call: (from: number, end: number, base: number, isLast: boolean) => number) {
-    const base = this.from - this.memory.byteOffset;
-    return { rows: call(at - base, this.to - base, base, this.to === this.bytes.length), base };
-  }
-
-  private give(at: number): void {
-    this.from = at;
-    this.to = Math.min(at + CHUNK, this.bytes.length);
-    this.memory.set(this.bytes.subarray(at, this.to));
-    this.lookForAscii(at);
-    // A line feed behind the last byte ends every search.
-    this.memory[this.to - at] = LINE_FEED;
-  }
-
-  /** While the bytes are in the cache, where looking costs next to nothing. */
-  private lookForAscii(at: number): void {
-    const { ascii, memory } = this;
-    if (ascii.to === 0) ascii.from = ascii.to = at;
-    const from = memory.byteOffset;
-    if (at <= ascii.to && this.kernel.hasHighBytes(from, from + this.to - at) === 0) ascii.to = this.to;
-  }
+export interface LaidOut<R extends PieceRoom> {
+  kernels: Kernels;
+  /** One room; two where another thread reads the next piece while this one is taken out. */
+  rooms: readonly R[];
+  thread?: KernelThread;
 }
 
 /** Gives out places of a kernel's memory, each a multiple of eight bytes as the widest vectors want it. */
@@ -97,6 +49,214 @@ export class Places {
     const from = this.at;
     this.at += (bytes + 7) & ~7;
     return from;
+  }
+}
+
+/** The same with vectors over them. */
+export class VectorPlaces extends Places {
+  constructor(
+    at: number,
+    private readonly memory: ArrayBufferLike,
+  ) {
+    super(at);
+  }
+
+  bytes(count: number): Uint8Array {
+    return new Uint8Array(this.memory, this.take(count), count);
+  }
+
+  halves(count: number): Uint16Array {
+    return new Uint16Array(this.memory, this.take(count * 2), count);
+  }
+
+  words(count: number): Int32Array {
+    return new Int32Array(this.memory, this.take(count * 4), count);
+  }
+
+  doubles(count: number): Float64Array {
+    return new Float64Array(this.memory, this.take(count * 8), count);
+  }
+
+  window(): Uint8Array {
+    return this.bytes(WINDOW_BYTES);
+  }
+}
+
+/**
+ * Lays out what a kernel needs for a piece of a source.
+ * @param size bytes that are laid out, the window of WINDOW_BYTES too
+ * @param goesAhead whether the kernel is one that another thread may be asked for
+ * @returns undefined where there are no kernels
+ */
+export function laidOut<R extends PieceRoom>(
+  size: number,
+  goesAhead: boolean,
+  layOut: (places: VectorPlaces) => R,
+): LaidOut<R> | undefined {
+  const thread = goesAhead ? takenThread(2 * size) : undefined;
+  if (thread !== undefined) {
+    const places = new VectorPlaces(FREE_FROM, thread.memory);
+    return { kernels: thread.kernels, rooms: [layOut(places), layOut(places)], thread };
+  }
+  const made = kernels(size);
+  return made && { kernels: made.kernels, rooms: [layOut(new VectorPlaces(FREE_FROM, made.memory))] };
+}
+
+/** A call of a kernel for the bytes in a room. */
+export type PieceCall<R> = (room: R, from: number, end: number, base: number, isLast: boolean) => readonly number[];
+
+/** What was read of a piece; its room is valid until the next is asked for. */
+export interface ReadPiece<R> {
+  rows: number;
+  room: R;
+  /** What makes a place in memory one of the source. */
+  base: number;
+  /** Place of the source behind the rows. */
+  at: number;
+}
+
+/** A piece of the source that was given to a kernel. */
+interface Given<R> {
+  room: R;
+  /** Place of the source behind its last byte. */
+  to: number;
+  base: number;
+  call: readonly number[];
+  turn: number;
+}
+
+/**
+ * Gives a kernel a source piece by piece, and says whether it is worth asking: where it has to give up again and again
+ * it is asked more and more seldom. Where there is another thread, it reads the next piece while this one is taken out,
+ * and what it reads behind that is given to it before it is done, so that it never waits.
+ */
+export class KernelWindow<R extends PieceRoom> {
+  private wait = 0;
+  private nextWait = 1;
+  private piece = CHUNK;
+  private room = 0;
+  /** Bytes that the last piece took. */
+  private used = 0;
+  /** Where the last piece ended. */
+  private ended = -1;
+  private ahead: Given<R> | undefined;
+  /** Bytes of the source that were given one after the other, as far as they are all ASCII. */
+  readonly ascii = { from: 0, to: 0 };
+
+  /** @param name the kernel; it gives back how many rows it read */
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly laid: LaidOut<R>,
+    private readonly name: PieceKernel,
+  ) {}
+
+  /**
+   * Reads rows from a place of the source on.
+   * @param call what the kernel is given
+   * @returns undefined where the next row has to be read the plain way
+   */
+  rows(at: number, call: PieceCall<R>): ReadPiece<R> | undefined {
+    if (at !== this.ended) this.drop();
+    if (this.wait > 0) {
+      this.wait--;
+      return undefined;
+    }
+    let read = this.readAhead(at, call) ?? this.readHere(at, call);
+    if (read.rows === 0) {
+      this.drop();
+      if (this.piece < CHUNK) {
+        // The row may only have been cut off by the end of the bytes in memory.
+        this.piece = CHUNK;
+        read = this.readHere(at, call);
+      }
+    }
+    if (read.rows === 0) {
+      this.wait = this.nextWait - 1;
+      this.nextWait = Math.min(this.nextWait * 2, LONGEST_WAIT);
+      return undefined;
+    }
+    if (read.rows >= PLAIN_ROWS) this.nextWait = 1;
+    this.ended = read.at;
+    return read;
+  }
+
+  /** Lets the other thread begin with the piece behind this one, where it is at none. */
+  goOn(read: ReadPiece<R>, call: PieceCall<R>): void {
+    if (this.isWorthAThread && this.ahead === undefined && read.at < this.bytes.length)
+      this.ahead = this.begun(this.give(read.at, call), false);
+  }
+
+  /** Nothing more is read: the other thread is free for others. */
+  end(): void {
+    this.ahead = undefined;
+    this.laid.thread?.release();
+  }
+
+  private get isWorthAThread(): boolean {
+    return this.laid.thread !== undefined && this.used >= WORTH_A_THREAD;
+  }
+
+  private begun(given: Given<R>, isNext: boolean): Given<R> {
+    given.turn = this.laid.thread!.begin(this.name as AskedKernel, given.call, isNext);
+    return given;
+  }
+
+  private drop(): void {
+    if (this.ahead !== undefined) this.laid.thread!.finish(this.ahead.turn);
+    this.ahead = undefined;
+  }
+
+  /** @returns undefined where the other thread has read nothing from this place on */
+  private readAhead(at: number, call: PieceCall<R>): ReadPiece<R> | undefined {
+    const given = this.ahead;
+    if (given === undefined) return undefined;
+    const next = at + Math.floor(this.used * SURELY_USED);
+    this.ahead = this.isWorthAThread && next < this.bytes.length ? this.begun(this.give(next, call), true) : undefined;
+    const rows = this.laid.thread!.finish(given.turn);
+    if (rows !== ELSEWHERE) return this.seen(at, rows, given);
+    this.drop();
+    return undefined;
+  }
+
+  private readHere(at: number, call: PieceCall<R>): ReadPiece<R> {
+    const given = this.give(at, call);
+    const kernel = this.laid.kernels[this.name] as (...given: readonly number[]) => number;
+    return this.seen(at, kernel(...given.call), given);
+  }
+
+  /** Looks at what a kernel told of a piece whose first row stands at a place of the source. */
+  private seen(at: number, rows: number, given: Given<R>): ReadPiece<R> {
+    const { room, to, base } = given;
+    const behind = room.told[AT]! + base;
+    this.lookForAscii(at, given);
+    this.used = behind - at;
+    // Room for rows may be full long before the bytes end.
+    const share = this.used / (to - at);
+    if (share < 1 / 2) this.piece = Math.max(FEWEST_BYTES, Math.ceil(this.used * 1.25));
+    else if (share > 9 / 10) this.piece = Math.min(CHUNK, this.piece * 2);
+    return { rows, room, base, at: behind };
+  }
+
+  /** Copies a piece into memory, for a row that stands at a place in it. */
+  private give(at: number, call: PieceCall<R>): Given<R> {
+    const { bytes, laid } = this;
+    const room = laid.rooms[this.room]!;
+    this.room = (this.room + 1) % laid.rooms.length;
+    // Words of eight bytes are copied at once where both sides begin with one.
+    const from = at - (at & 7);
+    const to = Math.min(at + this.piece, bytes.length);
+    const { window } = room;
+    window.set(bytes.subarray(from, to));
+    // A line feed behind the last byte ends every search.
+    window[to - from] = LINE_FEED;
+    const base = from - window.byteOffset;
+    return { room, to, base, call: call(room, at - base, to - base, base, to === bytes.length), turn: 0 };
+  }
+
+  private lookForAscii(at: number, { room, to }: Given<R>): void {
+    const { ascii } = this;
+    if (ascii.to === 0) ascii.from = ascii.to = at;
+    if (at <= ascii.to && room.told[HAS_HIGH] === 0) ascii.to = Math.max(ascii.to, to);
   }
 }
 

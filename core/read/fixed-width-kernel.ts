@@ -1,5 +1,4 @@
-import { FREE_FROM, kernels } from '../kernels/kernels.ts';
-import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
+import { KernelWindow, laidOut, type PieceCall, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
 import { SpanBuilder } from '../table/spans.ts';
 import { LINE } from './ascii.ts';
 import { expectedLines } from './delimited/tokenize.ts';
@@ -32,45 +31,52 @@ export function fixedByKernel(
   if (cuts.length > MOST_CUTS || bytes.length === 0) return undefined;
   const count = cuts.length + (rest ? 3 : 2);
   const most = roomFor(count);
-  const made = kernels(WINDOW_BYTES + most * (1 + count * CELL_BYTES) + cuts.length * 4 + 64);
-  if (made === undefined) return undefined;
-  const { kernels: kernel, memory } = made;
-  const places = new Places(FREE_FROM);
-  const starts = new Int32Array(memory, places.take(most * count * 4), most * count);
-  const lengths = new Uint16Array(memory, places.take(most * count * 2), most * count);
-  const misfits = new Uint8Array(memory, places.take(most), most);
-  const given = new Int32Array(memory, places.take(cuts.length * 4), cuts.length);
-  given.set(cuts);
-  const window = new KernelWindow(made.kernels, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+  const cells = most * count;
+  const size = WINDOW_BYTES + cells * CELL_BYTES + most + cuts.length * 4 + 128;
+  const laid = laidOut(size, false, (places) => {
+    const given = places.words(cuts.length);
+    given.set(cuts);
+    return {
+      starts: places.words(cells),
+      lengths: places.halves(cells),
+      misfits: places.bytes(most),
+      given,
+      told: places.words(2),
+      window: places.window(),
+    };
+  });
+  if (laid === undefined) return undefined;
   const expected = expectedLines(bytes);
   const found: FixedCells = { rows: 0, columns: [], misfits: [] };
   for (let k = 0; k < count; k++) found.columns.push(new SpanBuilder(expected));
   const endsLine = bytes.at(-1) === LINE;
-  const call = (from: number, end: number, base: number, isLast: boolean) =>
-    kernel.fixedWidth(
-      from,
-      // A last line without its end takes the line feed that stands behind the bytes.
-      isLast && !endsLine ? end + 1 : end,
-      base,
-      given.byteOffset,
-      cuts.length,
-      rest ? 1 : 0,
-      most,
-      misfits.byteOffset,
-      starts.byteOffset,
-      lengths.byteOffset,
-    );
+  const window = new KernelWindow(bytes, laid, 'fixedWidth');
+  const call: PieceCall<(typeof laid.rooms)[number]> = (room, from, end, base, isLast) => [
+    from,
+    // A last line without its end takes the line feed that stands behind the bytes.
+    isLast && !endsLine ? end + 1 : end,
+    base,
+    room.given.byteOffset,
+    cuts.length,
+    rest ? 1 : 0,
+    most,
+    room.misfits.byteOffset,
+    room.starts.byteOffset,
+    room.lengths.byteOffset,
+    room.told.byteOffset,
+  ];
   for (let at = 0; at < bytes.length; ) {
-    const lines = window.rows(at, call);
-    if (lines === undefined) return undefined;
-    const { rows } = lines;
+    const read = window.rows(at, call);
+    if (read === undefined) return undefined;
+    const { rows, room } = read;
     found.columns.forEach((column, k) => {
       const from = k * most;
-      column.append({ starts: starts.subarray(from, from + rows), lengths: lengths.subarray(from, from + rows) });
+      const starts = room.starts.subarray(from, from + rows);
+      column.append({ starts, lengths: room.lengths.subarray(from, from + rows) });
     });
-    for (let r = 0; r < rows; r++) if (misfits[r] === 1) found.misfits.push(found.rows + r);
+    for (let r = 0; r < rows; r++) if (room.misfits[r] === 1) found.misfits.push(found.rows + r);
     found.rows += rows;
-    at = kernel.fixedWidthAt.value + lines.base;
+    at = read.at;
     progress(at / bytes.length);
   }
   return found;

@@ -1,6 +1,7 @@
 import { Deflate } from 'fflate';
+import { type KernelThread, takenThread } from '../kernels/kernel-thread.ts';
 import { FREE_FROM, type Kernels, kernels } from '../kernels/kernels.ts';
-import { KERNEL_BYTES, Places } from '../kernels/window.ts';
+import { KERNEL_BYTES, VectorPlaces } from '../kernels/window.ts';
 import { crc32 } from '../read/crc32.ts';
 
 /** Three times as fast as the usual 6, and a tenth larger for sheets of workbooks. */
@@ -8,23 +9,6 @@ const LEVEL = 1;
 /** Bytes from which copies are taken, and bytes that are packed at a time: what fflate lays out for a stream. */
 const LOOK_BACK = 32_768;
 const PIECE = 65_536;
-const WINDOW = LOOK_BACK + PIECE;
-/** Fewer bytes wait for the next piece. */
-const FEWEST_BYTES = 8191;
-/** Of the table of places, while a stream goes on and for its last piece. */
-const HASH_BITS = 20;
-const LAST_HASH_BITS = 18;
-
-const HEAD_BYTES = 2 << HASH_BITS;
-const BEFORE_BYTES = 2 * LOOK_BACK;
-const SYMBOLS_BYTES = 4 * 25_000;
-const TABLES_BYTES = 16_384;
-/** Blocks end with room to spare. */
-const OUT_BYTES = WINDOW + 128;
-const MARGIN = 8;
-/** Places in what the kernel keeps between its calls. */
-const AT = 0;
-const PACKED_TO = 1;
 
 /**
  * A stream of deflate (RFC 1951) for text, with the check sum of what went in: the same bytes by the kernel and without.
@@ -35,10 +19,10 @@ export class DeflateStream {
   crc = 0;
   /** Bytes that were pushed. */
   size = 0;
-  private packer: { push(piece: Uint8Array, isLast: boolean): void } | undefined;
+  private packer: Packer | undefined;
 
   /**
-   * @param send is handed what comes out, piece by piece
+   * @param send is handed what comes out, piece by piece, all of it before the last push is done
    * @param kernelFrom bytes from which the kernel packs them, where there is one
    */
   constructor(
@@ -54,107 +38,178 @@ export class DeflateStream {
     if (this.size < LOOK_BACK && bytes.subarray(0, LOOK_BACK - this.size).includes(0))
       throw new RangeError('Text that is packed holds a zero byte.');
     this.size += bytes.length;
-    this.crc = crc32(bytes, { before: this.crc });
     this.packer ??= this.newPacker(isLast ? bytes.length : Number.MAX_SAFE_INTEGER);
-    const lastFrom = Math.max(0, Math.ceil(bytes.length / PIECE) - 1) * PIECE;
-    for (let at = 0; at < lastFrom; at += PIECE) this.packer.push(bytes.subarray(at, at + PIECE), false);
-    this.packer.push(bytes.subarray(lastFrom), isLast);
+    this.packer.push(bytes, isLast);
+    this.crc = crc32(bytes, { before: this.crc });
+  }
+
+  /** Nothing is pushed any more, though the last was not. */
+  end(): void {
+    this.packer?.end();
   }
 
   /** @param most bytes that it will be given, as far as is known */
-  private newPacker(most: number) {
-    const byKernel = most < this.kernelFrom ? undefined : KernelPacker.taken(this.send);
-    return byKernel ?? new Deflate({ level: LEVEL }, this.send);
+  private newPacker(most: number): Packer {
+    const byKernel = most < this.kernelFrom ? undefined : KernelPacker.made(this.send);
+    return byKernel ?? new PlainPacker(this.send);
   }
 }
 
-/** A kernel with the memory of one stream. */
-class Packing {
-  readonly kernel: Kernels;
-  readonly bytes: Uint8Array<ArrayBuffer>;
-  /** Where bytes are looked at, those that are packed next, and bits that are no whole byte. */
-  readonly state: Int32Array;
-  readonly head: number;
-  readonly before: number;
-  readonly symbols: number;
-  readonly tables: number;
-  readonly window: number;
-  readonly out: number;
-
-  static made(): Packing | undefined {
-    const size =
-      HEAD_BYTES + BEFORE_BYTES + SYMBOLS_BYTES + TABLES_BYTES + 2 * MARGIN + WINDOW + OUT_BYTES + 8 * MARGIN;
-    const made = kernels(size);
-    return made && new Packing(made);
-  }
-
-  private constructor(made: { kernels: Kernels; memory: ArrayBuffer }) {
-    this.kernel = made.kernels;
-    this.bytes = new Uint8Array(made.memory);
-    const places = new Places(FREE_FROM);
-    this.head = places.take(HEAD_BYTES);
-    this.before = places.take(BEFORE_BYTES);
-    this.symbols = places.take(SYMBOLS_BYTES);
-    this.tables = places.take(TABLES_BYTES);
-    this.state = new Int32Array(made.memory, places.take(12), 3);
-    this.window = places.take(WINDOW + 2 * MARGIN) + MARGIN;
-    this.out = places.take(OUT_BYTES);
-  }
-
-  /** For a new stream. */
-  clear(): void {
-    this.state.set([LOOK_BACK, LOOK_BACK, 0]);
-    this.bytes.fill(0, this.head, this.head + HEAD_BYTES);
-    this.bytes.fill(0, this.before, this.before + BEFORE_BYTES);
-    this.bytes.fill(0, this.window - MARGIN, this.window + LOOK_BACK);
-  }
+interface Packer {
+  push(bytes: Uint8Array, isLast: boolean): void;
+  end(): void;
 }
 
-/** Those that no stream uses now. */
-const idle: Packing[] = [];
+class PlainPacker implements Packer {
+  private readonly stream: Deflate;
 
-/** Lays pieces out as fflate's stream does, so that its bytes come out. */
-class KernelPacker {
-  /** Where the bytes in the window end. */
-  private end = LOOK_BACK;
+  constructor(send: (packed: Uint8Array<ArrayBuffer>) => void) {
+    this.stream = new Deflate({ level: LEVEL }, send);
+  }
 
-  static taken(send: (packed: Uint8Array<ArrayBuffer>) => void): KernelPacker | undefined {
-    const packing = idle.pop() ?? Packing.made();
-    packing?.clear();
-    return packing && new KernelPacker(packing, send);
+  push(bytes: Uint8Array, isLast: boolean): void {
+    const lastFrom = Math.max(0, Math.ceil(bytes.length / PIECE) - 1) * PIECE;
+    for (let at = 0; at < lastFrom; at += PIECE) this.stream.push(bytes.subarray(at, at + PIECE), false);
+    this.stream.push(bytes.subarray(lastFrom), isLast);
+  }
+
+  end(): void {}
+}
+
+const HEAD_BYTES = 2 << 20;
+const BEFORE_BYTES = 2 * LOOK_BACK;
+const SYMBOLS_BYTES = 4 * 25_000;
+const TABLES_BYTES = 16_384;
+const MARGIN = 8;
+const WINDOW_BYTES = LOOK_BACK + PIECE + 2 * MARGIN;
+/** Bytes that the kernel is given at a time. */
+const GIVEN_BYTES = 4 * PIECE;
+const OUT_BYTES = GIVEN_BYTES + 102_400;
+const ROOM_BYTES = GIVEN_BYTES + OUT_BYTES;
+const STREAM_BYTES = HEAD_BYTES + BEFORE_BYTES + SYMBOLS_BYTES + TABLES_BYTES + WINDOW_BYTES + 64;
+
+/** What goes in and what comes out, by the turn of the other thread. */
+interface Room {
+  given: Uint8Array;
+  out: Uint8Array;
+  turn: number | undefined;
+}
+
+/** The memory of one stream. */
+interface Laid {
+  kernels: Kernels;
+  thread?: KernelThread;
+  /** Two where another thread packs one while the other is filled. */
+  rooms: readonly Room[];
+  head: Uint8Array;
+  before: Uint8Array;
+  symbols: number;
+  tables: number;
+  window: Uint8Array;
+  state: Int32Array;
+}
+
+/** Memory that no stream uses now. */
+const idle: Laid[] = [];
+
+class KernelPacker implements Packer {
+  private next = 0;
+  private isEnded = false;
+
+  /** @returns undefined where there are no kernels */
+  static made(send: (packed: Uint8Array<ArrayBuffer>) => void): KernelPacker | undefined {
+    const laid = laidOut();
+    return laid && new KernelPacker(laid, send);
   }
 
   private constructor(
-    private readonly packing: Packing,
+    private readonly laid: Laid,
     private readonly send: (packed: Uint8Array<ArrayBuffer>) => void,
-  ) {}
-
-  /** @param piece of PIECE bytes at most */
-  push(piece: Uint8Array, isLast: boolean): void {
-    const { bytes, state, window } = this.packing;
-    const fits = Math.min(piece.length, WINDOW - this.end);
-    bytes.set(piece.subarray(0, fits), window + this.end);
-    this.end += fits;
-    if (fits < piece.length) {
-      this.pack(false);
-      bytes.copyWithin(window, window + WINDOW - LOOK_BACK, window + WINDOW);
-      bytes.set(piece.subarray(fits), window + LOOK_BACK);
-      this.end = LOOK_BACK + piece.length - fits;
-      state[AT] = LOOK_BACK - 2;
-      state[PACKED_TO] = LOOK_BACK;
-    }
-    if (this.end > state[PACKED_TO]! + FEWEST_BYTES || isLast) {
-      this.pack(isLast);
-      state[PACKED_TO] = state[AT]!;
-      state[AT]! -= 2;
-    }
-    if (isLast) idle.push(this.packing);
+  ) {
+    laid.state.set([LOOK_BACK, LOOK_BACK, 0, LOOK_BACK]);
+    laid.head.fill(0);
+    laid.before.fill(0);
+    laid.window.fill(0, 0, MARGIN + LOOK_BACK);
   }
 
-  private pack(isLast: boolean): void {
-    const { kernel, bytes, state, head, before, symbols, tables, window, out } = this.packing;
-    const bits = isLast ? LAST_HASH_BITS : HASH_BITS;
-    const length = kernel.deflate(window, this.end, bits, isLast, state.byteOffset, head, before, symbols, tables, out);
-    this.send(bytes.slice(out, out + length));
+  push(bytes: Uint8Array, isLast: boolean): void {
+    let from = 0;
+    do {
+      const given = bytes.subarray(from, from + GIVEN_BYTES);
+      from += GIVEN_BYTES;
+      this.give(given, isLast && from >= bytes.length);
+    } while (from < bytes.length);
+    if (!isLast) return;
+    for (const _ of this.laid.rooms) this.take(this.turned());
+    this.end();
   }
+
+  end(): void {
+    if (this.isEnded) return;
+    this.isEnded = true;
+    if (this.laid.thread === undefined) idle.push(this.laid);
+    else this.laid.thread.release();
+  }
+
+  /** The room that was given longest ago. */
+  private turned(): Room {
+    const { rooms } = this.laid;
+    this.next = (this.next + 1) % rooms.length;
+    return rooms[this.next]!;
+  }
+
+  private give(bytes: Uint8Array, isLast: boolean): void {
+    const { kernels: kernel, thread, head, before, symbols, tables, window, state } = this.laid;
+    const room = this.turned();
+    this.take(room);
+    room.given.set(bytes);
+    const given = [
+      room.given.byteOffset,
+      bytes.length,
+      isLast ? 1 : 0,
+      window.byteOffset + MARGIN,
+      state.byteOffset,
+      head.byteOffset,
+      before.byteOffset,
+      symbols,
+      tables,
+      room.out.byteOffset,
+    ] as const;
+    if (thread === undefined) this.send(room.out.slice(0, kernel.deflateStream(...given)) as Uint8Array<ArrayBuffer>);
+    else room.turn = thread.begin('deflateStream', given);
+  }
+
+  /** Sends what the other thread has packed of a room. */
+  private take(room: Room): void {
+    if (room.turn === undefined) return;
+    const length = this.laid.thread!.finish(room.turn);
+    room.turn = undefined;
+    this.send(room.out.slice(0, length) as Uint8Array<ArrayBuffer>);
+  }
+}
+
+function laidOut(): Laid | undefined {
+  const thread = takenThread(STREAM_BYTES + 2 * ROOM_BYTES);
+  if (thread !== undefined) return { ...vectorsOf(thread.memory, 2), kernels: thread.kernels, thread };
+  const before = idle.pop();
+  if (before !== undefined) return before;
+  const made = kernels(STREAM_BYTES + ROOM_BYTES);
+  return made && { ...vectorsOf(made.memory, 1), kernels: made.kernels };
+}
+
+function vectorsOf(memory: ArrayBufferLike, rooms: number) {
+  const places = new VectorPlaces(FREE_FROM, memory);
+  return {
+    head: places.bytes(HEAD_BYTES),
+    before: places.bytes(BEFORE_BYTES),
+    symbols: places.take(SYMBOLS_BYTES),
+    tables: places.take(TABLES_BYTES),
+    state: places.words(4),
+    window: places.bytes(WINDOW_BYTES),
+    rooms: Array.from({ length: rooms }, () => ({
+      given: places.bytes(GIVEN_BYTES),
+      out: places.bytes(OUT_BYTES),
+      turn: undefined,
+    })),
+  };
 }

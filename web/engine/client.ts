@@ -23,6 +23,9 @@ const LOOK_EVERY_MS = 40;
 /** What can wait is asked when nothing else was for so long. */
 const ANSWERED_MS = 80;
 
+/** A file of this size is read sooner by two threads. */
+const LARGE_BYTES = 16_777_216;
+
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
 
@@ -103,6 +106,11 @@ export class EngineClient {
     if (step !== undefined) return { ...oldest, what: `at step ${step.index + 1} of ${step.table}` };
     const { since, what, done } = oldest;
     return { since, what: done === undefined ? what : `${what}, ${Math.floor(done * 100)}% done` };
+  }
+
+  /** A file of so many bytes will be handed over: where it is large, the worker gets itself a second thread meanwhile. */
+  expects(bytes: number): void {
+    if (bytes >= LARGE_BYTES) void this.remote.sources.expect();
   }
 
   /**

@@ -236,6 +236,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     async giveSource(sourceId, file) {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
+      engineClient().expects(file.size);
       const bytes = await bytesOf(file);
       stillOpen();
       const readings = job.tables.flatMap(({ steps }) => steps.filter(({ params }) => params['source'] === sourceId));
@@ -257,6 +258,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
       const sourceId = newId();
+      engineClient().expects(file.size);
       const bytes = await bytesOf(file);
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
@@ -299,6 +301,7 @@ async function handOver(
   const missing: Record<string, string> = {};
   for (const source of job.sources) {
     const name = source.file?.name ?? source.name;
+    engineClient().expects(source.file?.size ?? 0);
     const bytes = await bytesOf(source);
     if (!isWanted()) return missing;
     if (bytes === undefined) {
@@ -384,10 +387,11 @@ function baseName(name: string): string {
 }
 
 /** Hands a file to an intake, and finds the reading that suits it. @throws when it cannot be read, or is stopped */
-async function lookAt(intake: EngineClient, sourceId: string, name: string, bytes: Uint8Array<ArrayBuffer>) {
+async function lookAt(intake: EngineClient, sourceId: string, file: File) {
   try {
-    const { sha256 } = await intake.setSource(sourceId, name, bytes);
-    const { step } = await intake.guess(sourceId, name);
+    intake.expects(file.size);
+    const { sha256 } = await intake.setSource(sourceId, file.name, await bytesOf(file));
+    const { step } = await intake.guess(sourceId, file.name);
     return { sha256, step };
   } catch (error) {
     if (intake.ended !== undefined) throw new Error(intake.ended);
@@ -403,10 +407,9 @@ async function lookAt(intake: EngineClient, sourceId: string, name: string, byte
 export async function jobFromFile(file: File): Promise<Job> {
   const id = crypto.randomUUID();
   const sourceId = newId();
-  const bytes = await bytesOf(file);
   const { size } = file;
   const intake = takeIntake(handed !== undefined);
-  const { sha256, step } = await lookAt(intake, sourceId, file.name, bytes);
+  const { sha256, step } = await lookAt(intake, sourceId, file);
   const job: Job = {
     rimefield: 'job',
     version: 1,

@@ -44,11 +44,17 @@ export function haveFractions(values: usize, rows: i32): i32 {
 }
 
 /** 1 where one of some bytes is none of ASCII. */
-export function hasHighBytes(from: usize, end: usize): i32 {
+function hasHighBytes(from: usize, end: usize): i32 {
   let all = i8x16.splat(0);
   let at = from;
   for (; at + 16 <= end; at += 16) all = v128.or(all, v128.load(at));
   let rest: u32 = 0;
   for (; at < end; at++) rest |= load<u8>(at);
   return i8x16.bitmask(all) !== 0 || rest >= 0x80 ? 1 : 0;
+}
+
+/** Stores what callers want to know of a piece of a source: whether it is all ASCII, and what stands behind what was read. */
+export function tell(told: usize, from: usize, end: usize, behind: usize): void {
+  store<i32>(told, hasHighBytes(from, end));
+  store<i32>(told + 4, <i32>behind);
 }

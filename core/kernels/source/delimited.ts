@@ -2,6 +2,7 @@
  * Rows of delimited text, for as long as they are plain: as many cells as said, quoted cells without doubled quotes.
  * What is not plain ends the call in front of its row, and is read by core/read/delimited/tokenize.ts.
  */
+import { blanksIn, haveFractions, missingIn, tell } from './counts';
 import { exactNumber } from './digits';
 
 const LF: u32 = 10;
@@ -16,9 +17,13 @@ const NONE: u32 = 256;
 const LONG: usize = 0xffff;
 
 /** Behind the last row that was read. */
-export let delimitedAt: usize = 0;
+let behind: usize = 0;
 /** Line of that place. */
-export let delimitedLine: i32 = 0;
+let lineBehind: i32 = 0;
+
+/** 32-bit words that are told of a call, and of each column behind them. */
+const TOLD: usize = 3;
+const TOLD_OF_COLUMN: usize = 3;
 
 /**
  * @param from place in memory of the first byte of a row
@@ -36,9 +41,45 @@ export let delimitedLine: i32 = 0;
  * @param starts for each column, most x 32 bits
  * @param lengths for each column, most x 16 bits
  * @param numbers for each column, most x 64 bits
+ * @param told 32 bits each for whether a byte is none of ASCII, the place behind the last row and its line; then for each
+ *   column with numbers how many cells are blank, how many have no number, and whether one has a fraction
  * @returns how many rows were read
  */
 export function delimitedRows(
+  from: usize,
+  end: usize,
+  base: i32,
+  columns: i32,
+  most: i32,
+  delimiter: u32,
+  quote: u32,
+  comment: u32,
+  flags: usize,
+  zeros: usize,
+  line: i32,
+  lines: usize,
+  starts: usize,
+  lengths: usize,
+  numbers: usize,
+  told: usize,
+): i32 {
+  const rows = plainRows(
+    from, end, base, columns, most, delimiter, quote, comment, flags, zeros, line, lines, starts, lengths, numbers,
+  );
+  tell(told, from, end, behind);
+  store<i32>(told + 8, lineBehind);
+  for (let column: usize = 0; column < <usize>columns; column++) {
+    if (load<u8>(flags + column) === 0) continue;
+    const ofColumn = told + ((TOLD + column * TOLD_OF_COLUMN) << 2);
+    const values = numbers + column * (<usize>most << 3);
+    store<i32>(ofColumn, blanksIn(starts + column * (<usize>most << 2), rows));
+    store<i32>(ofColumn + 4, missingIn(values, rows));
+    store<i32>(ofColumn + 8, haveFractions(values, rows));
+  }
+  return rows;
+}
+
+function plainRows(
   from: usize,
   end: usize,
   base: i32,
@@ -59,8 +100,8 @@ export function delimitedRows(
   const isQuote = i8x16.splat(<u8>quote);
   let at = from;
   let rows: i32 = 0;
-  delimitedAt = from;
-  delimitedLine = line;
+  behind = from;
+  lineBehind = line;
   for (; rows < most; rows++) {
     if (at >= end) break;
     if (comment !== NONE && begins(at, comment)) break;
@@ -85,8 +126,8 @@ export function delimitedRows(
           at++;
         }
         last = at++;
-        const behind = <u32>load<u8>(at);
-        if (behind !== delimiter && behind !== LF && behind !== CR) return rows;
+        const sign = <u32>load<u8>(at);
+        if (sign !== delimiter && sign !== LF && sign !== CR) return rows;
       } else {
         at = next(at, isDelimiter);
         last = at;
@@ -114,8 +155,8 @@ export function delimitedRows(
     }
     if (column !== columns) return rows;
     store<i32>(lines + (<usize>rows << 2), started);
-    delimitedAt = at;
-    delimitedLine = ++line;
+    behind = at;
+    lineBehind = ++line;
   }
   return rows;
 }

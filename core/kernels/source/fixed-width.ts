@@ -1,4 +1,5 @@
 /** Cells between fixed characters of lines that are printable ASCII throughout; any other byte ends the reading. */
+import { tell } from './counts';
 
 const LF: u8 = 10;
 const CR: u8 = 13;
@@ -6,7 +7,7 @@ const SPACE: u8 = 32;
 const LONG: usize = 0xffff;
 
 /** Behind the last line that was read. */
-export let fixedWidthAt: usize = 0;
+let behind: usize = 0;
 
 /**
  * @param from place in memory of the first byte of a line
@@ -20,6 +21,7 @@ export let fixedWidthAt: usize = 0;
  * @param starts for each column, most x 32 bits: where a cell begins without the blanks around it, else -1; behind the
  *   columns of cells stands one of the lines themselves, with their blanks
  * @param lengths for each column, most x 16 bits
+ * @param told 32 bits each for whether a byte is none of ASCII, and the place behind the last line
  * @returns how many lines were read
  */
 export function fixedWidth(
@@ -33,9 +35,27 @@ export function fixedWidth(
   misfits: usize,
   starts: usize,
   lengths: usize,
+  told: usize,
+): i32 {
+  const lines = printableLines(from, end, base, cuts, count, rest, most, misfits, starts, lengths);
+  tell(told, from, end, behind);
+  return lines;
+}
+
+function printableLines(
+  from: usize,
+  end: usize,
+  base: i32,
+  cuts: usize,
+  count: i32,
+  rest: i32,
+  most: i32,
+  misfits: usize,
+  starts: usize,
+  lengths: usize,
 ): i32 {
   let at = from;
-  fixedWidthAt = from;
+  behind = from;
   for (let row: i32 = 0; row < most; row++) {
     if (at >= end) return row;
     const stop = lineEnd(at);
@@ -64,7 +84,7 @@ export function fixedWidth(
     store<u16>(lengths + (line << 1), <u16>(stop - at));
     store<u8>(misfits + row, isMisfit ? 1 : 0);
     at = sign === CR && load<u8>(stop + 1) === LF ? stop + 2 : stop + 1;
-    fixedWidthAt = at;
+    behind = at;
   }
   return most;
 }

@@ -1,9 +1,8 @@
-export { blanksIn, hasHighBytes, haveFractions, missingIn } from './counts';
 export { crc32 } from './crc32';
-export { deflate } from './deflate';
-export { delimitedAt, delimitedLine, delimitedRows } from './delimited';
-export { fixedWidth, fixedWidthAt } from './fixed-width';
-export { jsonLines, jsonLinesAt } from './json-lines';
+export { deflateStream } from './deflate';
+export { delimitedRows } from './delimited';
+export { fixedWidth } from './fixed-width';
+export { jsonLines } from './json-lines';
 export { numbers, numbersLeadWithZero } from './numbers';
 export {
   hybrid,
@@ -16,5 +15,5 @@ export {
 } from './parquet-cells';
 export { rowBytes, rowBytesPart, rowBytesRows } from './row-bytes';
 export { markedRows, markHeads } from './run-heads';
-export { sheetCells, sheetCellsAt, sheetCellsColumn, sheetCellsRow } from './sheet-cells';
+export { sheetCells } from './sheet-cells';
 export { snappy } from './snappy';

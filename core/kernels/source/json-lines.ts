@@ -3,6 +3,7 @@
  * no such shape ends the call in front of it, as does a value that is not plain (escapes, lists, long numbers), and is
  * read by core/read/json-lines/.
  */
+import { tell } from './counts';
 import { areDigits, exactNumber, pointedNumber } from './digits';
 
 const QUOTE: u8 = 34;
@@ -33,7 +34,7 @@ const VALUES: usize = 24;
 const MET: usize = 28;
 
 /** Behind the last line that was read. */
-export let jsonLinesAt: usize = 0;
+let readTo: usize = 0;
 
 /**
  * @param from place in memory of the first byte of a line
@@ -50,6 +51,7 @@ export let jsonLinesAt: usize = 0;
  * @param tags for each column, most x 8 bits
  * @param starts for each column, most x 32 bits: where a text begins, -1 in blank cells; of others it says nothing
  * @param counts 32 bits for each shape: the lines of it are counted up
+ * @param told 32 bits each for whether a byte is none of ASCII, and the place behind the last line
  * @returns how many lines were read
  */
 export function jsonLines(
@@ -63,10 +65,28 @@ export function jsonLines(
   tags: usize,
   starts: usize,
   counts: usize,
+  told: usize,
+): i32 {
+  const lines = knownLines(from, end, base, shapes, count, columns, most, tags, starts, counts);
+  tell(told, from, end, readTo);
+  return lines;
+}
+
+function knownLines(
+  from: usize,
+  end: usize,
+  base: i32,
+  shapes: usize,
+  count: i32,
+  columns: i32,
+  most: i32,
+  tags: usize,
+  starts: usize,
+  counts: usize,
 ): i32 {
   let at = from;
   let shape: i32 = 0;
-  jsonLinesAt = from;
+  readTo = from;
   for (let row: i32 = 0; row < most; row++) {
     if (at >= end) return row;
     if (count > 1) {
@@ -87,7 +107,7 @@ export function jsonLines(
     const counted = counts + (<usize>shape << 2);
     store<i32>(counted, load<i32>(counted) + 1);
     at = behind;
-    jsonLinesAt = at;
+    readTo = at;
   }
   return most;
 }

@@ -2,6 +2,7 @@
  * Cells of a sheet in the form that programs write (ISO/IEC 29500-1, 18.3.1.80). A tag of any other form, or one that
  * the bytes end in, ends the call in front of it, and is read by core/read/sheet-xml/scan-cells.ts.
  */
+import { tell } from './counts';
 import { exactNumber, numberLength } from './digits';
 
 const TAB: u8 = 9;
@@ -47,9 +48,9 @@ const LOW_5: u64 = 0xffffffffff;
 const LOW_6: u64 = 0xffffffffffff;
 
 /** Behind the last tag that was read, and the row and column that were come to. */
-export let sheetCellsAt: usize = 0;
-export let sheetCellsRow: i32 = 0;
-export let sheetCellsColumn: i32 = 0;
+let readTo: usize = 0;
+let lastRow: i32 = 0;
+let lastColumn: i32 = 0;
 
 /** Of the tag whose attributes were read last: where it ends, 0 where it is not known. */
 let behind: usize = 0;
@@ -74,9 +75,37 @@ let isClosed: bool = false;
  *   text; 0 or 1
  * @param starts 32 bits for each cell: where its value begins
  * @param lengths 32 bits for each cell
- * @returns how many filled cells were read; sheetCellsAt says whether any tag was
+ * @param told 32 bits each for whether a byte is none of ASCII, the place behind the last tag, the row and the column
+ *   that were come to, and how many filled cells were read
+ * @returns how many bytes of tags were read
  */
 export function sheetCells(
+  from: usize,
+  end: usize,
+  base: i32,
+  row: i32,
+  column: i32,
+  most: i32,
+  rows: usize,
+  columns: usize,
+  styles: usize,
+  kinds: usize,
+  values: usize,
+  starts: usize,
+  lengths: usize,
+  told: usize,
+): i32 {
+  const count = filledCells(
+    from, end, base, row, column, most, rows, columns, styles, kinds, values, starts, lengths,
+  );
+  tell(told, from, end, readTo);
+  store<i32>(told + 8, lastRow);
+  store<i32>(told + 12, lastColumn);
+  store<i32>(told + 16, count);
+  return <i32>(readTo - from);
+}
+
+function filledCells(
   from: usize,
   end: usize,
   base: i32,
@@ -93,9 +122,9 @@ export function sheetCells(
 ): i32 {
   let count: i32 = 0;
   let at = from;
-  sheetCellsAt = from;
-  sheetCellsRow = row;
-  sheetCellsColumn = column;
+  readTo = from;
+  lastRow = row;
+  lastColumn = column;
   while (count < most) {
     while (at < end && isSpace(load<u8>(at))) at++;
     if (at + 6 > end || load<u8>(at) !== LESS) return count;
@@ -182,9 +211,9 @@ export function sheetCells(
         count++;
       }
     } else return count;
-    sheetCellsAt = at;
-    sheetCellsRow = row;
-    sheetCellsColumn = column;
+    readTo = at;
+    lastRow = row;
+    lastColumn = column;
   }
   return count;
 }

@@ -1,5 +1,4 @@
-import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
-import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
+import { KernelWindow, type LaidOut, laidOut, type PieceRoom, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
 import type { FoundCells } from '../../table/spans.ts';
 import type { Stretch } from '../encoding.ts';
 
@@ -13,6 +12,10 @@ export interface DelimitedBytes {
 
 const CELL_BYTES = 14;
 const NONE = 256;
+/** Words that the kernel tells of a piece, and of each column behind them. */
+const TOLD = 3;
+const LINE = 2;
+const TOLD_OF_COLUMN = 3;
 
 /** Rows that the kernel read, in its memory: valid until it reads again. */
 export interface KernelRows {
@@ -24,46 +27,58 @@ export interface KernelRows {
   lines: Int32Array;
 }
 
+interface Room extends PieceRoom {
+  flags: Uint8Array;
+  zeros: Uint8Array;
+  lines: Int32Array;
+  starts: Int32Array;
+  lengths: Uint16Array;
+  numbers: Float64Array;
+}
+
 /** Reads plain rows of delimited text with the kernel. */
 export class DelimitedKernel {
   private readonly most: number;
-  private readonly window: KernelWindow;
-  private readonly flags: Uint8Array;
-  private readonly zeros: Uint8Array;
-  private readonly lines: Int32Array;
-  private readonly starts: Int32Array;
-  private readonly lengths: Uint16Array;
-  private readonly numbers: Float64Array;
+  private readonly window: KernelWindow<Room>;
+  private room: Room;
 
   /** @returns undefined where there are no kernels */
   static over(bytes: Uint8Array, signs: DelimitedBytes, columns: number): DelimitedKernel | undefined {
     const most = roomFor(columns);
-    const made = kernels(WINDOW_BYTES + columns * 2 + most * 4 + most * columns * CELL_BYTES + 64);
-    return made && new DelimitedKernel(made.kernels, made.memory, bytes, signs, columns);
+    const cells = most * columns;
+    const size = WINDOW_BYTES + cells * CELL_BYTES + most * 4 + columns * 14 + 128;
+    const laid = laidOut(size, true, (places) => ({
+      numbers: places.doubles(cells),
+      starts: places.words(cells),
+      lengths: places.halves(cells),
+      lines: places.words(most),
+      flags: places.bytes(columns),
+      zeros: places.bytes(columns).fill(0),
+      told: places.words(TOLD + TOLD_OF_COLUMN * columns),
+      window: places.window(),
+    }));
+    return laid && new DelimitedKernel(laid, bytes, signs, columns);
   }
 
   private constructor(
-    private readonly kernel: Kernels,
-    memory: ArrayBuffer,
+    laid: LaidOut<Room>,
     bytes: Uint8Array,
     private readonly signs: DelimitedBytes,
     private readonly columns: number,
   ) {
-    const most = roomFor(columns);
-    this.most = most;
-    const places = new Places(FREE_FROM);
-    this.numbers = new Float64Array(memory, places.take(most * columns * 8), most * columns);
-    this.starts = new Int32Array(memory, places.take(most * columns * 4), most * columns);
-    this.lengths = new Uint16Array(memory, places.take(most * columns * 2), most * columns);
-    this.lines = new Int32Array(memory, places.take(most * 4), most);
-    this.flags = new Uint8Array(memory, places.take(columns), columns);
-    this.zeros = new Uint8Array(memory, places.take(columns), columns);
-    this.window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+    this.most = roomFor(columns);
+    this.room = laid.rooms[0]!;
+    this.window = new KernelWindow(bytes, laid, 'delimitedRows');
   }
 
   /** Bytes that it has seen to be ASCII. */
   get ascii(): Stretch {
     return this.window.ascii;
+  }
+
+  /** Nothing more is read. */
+  end(): void {
+    this.window.end();
   }
 
   /**
@@ -73,10 +88,19 @@ export class DelimitedKernel {
    * @returns undefined where the next row has to be read the plain way
    */
   read(at: number, line: number, readsNumbers: (column: number) => boolean): KernelRows | undefined {
-    const { kernel, signs, columns, most } = this;
-    const read = this.window.rows(at, (from, end, base) => {
-      for (let c = 0; c < columns; c++) this.flags[c] = readsNumbers(c) ? 1 : 0;
-      return kernel.delimitedRows(
+    const read = this.window.rows(at, this.callFor(line, readsNumbers));
+    if (read === undefined) return undefined;
+    this.room = read.room;
+    const lineBehind = read.room.told[LINE]!;
+    this.window.goOn(read, this.callFor(lineBehind, readsNumbers));
+    return { rows: read.rows, at: read.at, line: lineBehind, lines: read.room.lines };
+  }
+
+  private callFor(line: number, readsNumbers: (column: number) => boolean) {
+    const { signs, columns, most } = this;
+    return (room: Room, from: number, end: number, base: number) => {
+      for (let c = 0; c < columns; c++) room.flags[c] = readsNumbers(c) ? 1 : 0;
+      return [
         from,
         end,
         base,
@@ -85,38 +109,35 @@ export class DelimitedKernel {
         signs.delimiter,
         signs.quote < 0 ? NONE : signs.quote,
         signs.comment < 0 ? NONE : signs.comment,
-        this.flags.byteOffset,
-        this.zeros.byteOffset,
+        room.flags.byteOffset,
+        room.zeros.byteOffset,
         line,
-        this.lines.byteOffset,
-        this.starts.byteOffset,
-        this.lengths.byteOffset,
-        this.numbers.byteOffset,
-      );
-    });
-    if (read === undefined) return undefined;
-    const { rows, base } = read;
-    return { rows, at: kernel.delimitedAt.value + base, line: kernel.delimitedLine.value, lines: this.lines };
+        room.lines.byteOffset,
+        room.starts.byteOffset,
+        room.lengths.byteOffset,
+        room.numbers.byteOffset,
+        room.told.byteOffset,
+      ];
+    };
   }
 
   /** The cells of one column of the rows that were read last. */
   column(index: number, rows: number): FoundCells {
-    const { kernel } = this;
+    const { room } = this;
     const from = index * this.most;
-    const starts = this.starts.subarray(from, from + rows);
-    const lengths = this.lengths.subarray(from, from + rows);
-    if (this.flags[index] === 0) return { starts, lengths };
-    const values = this.numbers.subarray(from, from + rows);
-    const blanks = kernel.blanksIn(starts.byteOffset, rows);
+    const starts = room.starts.subarray(from, from + rows);
+    const lengths = room.lengths.subarray(from, from + rows);
+    if (room.flags[index] === 0) return { starts, lengths };
+    const [blanks, missing, fractions] = room.told.subarray(TOLD + index * TOLD_OF_COLUMN);
     return {
       starts,
       lengths,
       read: {
-        values,
-        leadingZero: this.zeros[index] === 1,
-        fractions: kernel.haveFractions(values.byteOffset, rows) === 1,
-        blanks,
-        others: kernel.missingIn(values.byteOffset, rows) - blanks,
+        values: room.numbers.subarray(from, from + rows),
+        leadingZero: room.zeros[index] === 1,
+        fractions: fractions === 1,
+        blanks: blanks!,
+        others: missing! - blanks!,
       },
     };
   }

@@ -116,21 +116,11 @@ class Tokenizer {
 
   all(kernelFrom: number, tell: (ascii: Stretch) => string): Tokenized {
     const { bytes } = this;
-    let kernel: DelimitedKernel | undefined;
-    while (this.at < bytes.length) {
-      if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
-      if (kernel !== undefined && this.rowsByKernel(kernel)) continue;
-      const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
-      if (at >= 0) this.commentLine();
-      else {
-        if (!this.begun) this.begin();
-        this.row();
-      }
-    }
+    const ascii = this.allRows(kernelFrom);
     this.begin();
     this.refuseBlank();
     const extra = this.extra.slice(0, this.extraSize);
-    const encoding = tell(kernel?.ascii ?? { from: 0, to: 0 });
+    const encoding = tell(ascii);
     return {
       columns: this.columns.map((column) => {
         column.padTo(this.rows);
@@ -142,6 +132,27 @@ class Tokenizer {
       comments: this.comments,
       unclosed: this.unclosed,
     };
+  }
+
+  /** @returns bytes that were seen to be ASCII */
+  private allRows(kernelFrom: number): Stretch {
+    const { bytes } = this;
+    let kernel: DelimitedKernel | undefined;
+    try {
+      while (this.at < bytes.length) {
+        if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
+        if (kernel !== undefined && this.rowsByKernel(kernel)) continue;
+        const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
+        if (at >= 0) this.commentLine();
+        else {
+          if (!this.begun) this.begin();
+          this.row();
+        }
+      }
+    } finally {
+      kernel?.end();
+    }
+    return kernel?.ascii ?? { from: 0, to: 0 };
   }
 
   /** The kernel for this dialect, or undefined where it knows no such thing. */

@@ -1,5 +1,13 @@
-import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
-import { KernelWindow, Places, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
+import {
+  KernelWindow,
+  type LaidOut,
+  laidOut,
+  type PieceCall,
+  type PieceRoom,
+  roomFor,
+  type VectorPlaces,
+  WINDOW_BYTES,
+} from '../../kernels/window.ts';
 import type { Stretch } from '../encoding.ts';
 import type { FoundTagged } from './span-cells.ts';
 
@@ -85,106 +93,116 @@ export interface MadeLines {
   values: number;
 }
 
-class MadeKernel {
-  get ascii(): Stretch {
-    return this.window.ascii;
-  }
-
-  private readonly most: number;
-  private readonly window: KernelWindow;
-  private readonly tags: Uint8Array;
-  private readonly starts: Int32Array;
-  private readonly lengths: Uint16Array;
-  private readonly values: Float64Array;
-  private readonly met: Uint8Array;
+interface Room extends PieceRoom {
+  tags: Uint8Array;
+  starts: Int32Array;
+  lengths: Uint16Array;
+  values: Float64Array;
+  /** Of each column the tags that came. */
+  met: Uint8Array;
   /** Lines that were read by each shape. */
-  private readonly counts: Int32Array;
-  private readonly list: Int32Array;
+  counts: Int32Array;
+  list: Int32Array;
+}
+
+class MadeKernel {
+  private readonly window: KernelWindow<Room>;
 
   static of(bytes: Uint8Array, shapes: readonly Shape[]): MadeKernel | undefined {
     const columns = 1 + Math.max(0, ...shapes.flatMap(({ pieces }) => pieces.map((piece) => piece.column)));
     const most = roomFor(columns);
     const blocks = shapes.flatMap(({ pieces }) => pieces.map((piece) => blockBytes(piece.bytes) + PIECE_BYTES + 8));
-    const size = blocks.reduce((sum, one) => sum + one, 0) + shapes.length * 8;
-    const made = kernels(WINDOW_BYTES + most * columns * CELL_BYTES + columns + size + 128);
-    return made && new MadeKernel(made.kernels, made.memory, bytes, shapes, columns);
+    const ofShapes = blocks.reduce((sum, one) => sum + one, 0) + shapes.length * 8;
+    const size = WINDOW_BYTES + most * columns * CELL_BYTES + columns + ofShapes + 192;
+    const laid = laidOut(size, false, (places) => roomOf(places, shapes, columns, most));
+    return laid && new MadeKernel(laid, bytes, shapes, columns, most);
   }
 
   private constructor(
-    private readonly kernel: Kernels,
-    memory: ArrayBuffer,
+    laid: LaidOut<Room>,
     bytes: Uint8Array,
     private readonly shapes: readonly Shape[],
     private readonly columns: number,
+    private readonly most: number,
   ) {
-    const most = roomFor(columns);
-    this.most = most;
-    const places = new Places(FREE_FROM);
-    this.values = new Float64Array(memory, places.take(most * columns * 8), most * columns);
-    this.starts = new Int32Array(memory, places.take(most * columns * 4), most * columns).fill(-1);
-    this.lengths = new Uint16Array(memory, places.take(most * columns * 2), most * columns);
-    this.tags = new Uint8Array(memory, places.take(most * columns), most * columns);
-    this.met = new Uint8Array(memory, places.take(columns), columns);
-    this.list = new Int32Array(memory, places.take(shapes.length * 4), shapes.length);
-    this.counts = new Int32Array(memory, places.take(shapes.length * 4), shapes.length);
-    shapes.forEach(({ pieces }, k) => {
-      const table = new Int32Array(memory, places.take(pieces.length * PIECE_BYTES), pieces.length * PIECE_WORDS);
-      this.list[k] = table.byteOffset;
-      pieces.forEach((piece, p) => {
-        const from = places.take(blockBytes(piece.bytes));
-        const blocks = new Uint8Array(memory, from, blockBytes(piece.bytes));
-        piece.bytes.forEach((byte, at) => {
-          const block = Math.floor(at / BLOCK) * BLOCK * 2 + (at % BLOCK);
-          blocks[block] = byte;
-          blocks[block + BLOCK] = 255;
-        });
-        const first = Math.max(0, piece.column) * most;
-        const cells = [this.tags, this.starts, this.lengths, this.values].map(
-          ({ byteOffset, BYTES_PER_ELEMENT }) => byteOffset + first * BYTES_PER_ELEMENT,
-        );
-        const met = this.met.byteOffset + Math.max(0, piece.column);
-        table.set([from, piece.bytes.length, piece.column, ...cells, met], p * PIECE_WORDS);
-      });
-    });
-    this.window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
+    this.window = new KernelWindow(bytes, laid, 'jsonLines');
+  }
+
+  get ascii(): Stretch {
+    return this.window.ascii;
   }
 
   read(at: number): MadeLines | undefined {
-    const read = this.window.rows(at, (from, end, base) => {
-      this.met.fill(0);
-      this.counts.fill(0);
-      return this.kernel.jsonLines(
-        from,
-        end,
-        base,
-        this.list.byteOffset,
-        this.shapes.length,
-        this.columns,
-        this.most,
-        this.tags.byteOffset,
-        this.starts.byteOffset,
-        this.counts.byteOffset,
-      );
-    });
+    const read = this.window.rows(at, this.call);
     if (read === undefined) return undefined;
-    const { rows, base } = read;
-    const values = this.shapes.reduce((sum, { pieces }, k) => sum + this.counts[k]! * (pieces.length - 1), 0);
-    const cells = (column: number) => this.cells(column, rows);
-    return { rows, at: this.kernel.jsonLinesAt.value + base, columns: this.columns, cells, values };
+    const { rows, room } = read;
+    const values = this.shapes.reduce((sum, { pieces }, k) => sum + room.counts[k]! * (pieces.length - 1), 0);
+    return { rows, at: read.at, columns: this.columns, cells: (column) => this.cells(room, column, rows), values };
   }
 
-  private cells(column: number, rows: number): FoundTagged | undefined {
-    const met = this.met[column]!;
+  private readonly call: PieceCall<Room> = (room, from, end, base) => {
+    room.met.fill(0);
+    room.counts.fill(0);
+    return [
+      from,
+      end,
+      base,
+      room.list.byteOffset,
+      this.shapes.length,
+      this.columns,
+      this.most,
+      room.tags.byteOffset,
+      room.starts.byteOffset,
+      room.counts.byteOffset,
+      room.told.byteOffset,
+    ];
+  };
+
+  private cells(room: Room, column: number, rows: number): FoundTagged | undefined {
+    const met = room.met[column]!;
     if (met === 0) return undefined;
     const from = column * this.most;
     return {
       met,
-      tags: this.tags.subarray(from, from + rows),
-      starts: this.starts.subarray(from, from + rows),
-      lengths: this.lengths.subarray(from, from + rows),
-      values: this.values.subarray(from, from + rows),
+      tags: room.tags.subarray(from, from + rows),
+      starts: room.starts.subarray(from, from + rows),
+      lengths: room.lengths.subarray(from, from + rows),
+      values: room.values.subarray(from, from + rows),
     };
   }
+}
+
+/** Room for the cells of columns, and for what the kernel is told of the shapes. */
+function roomOf(places: VectorPlaces, shapes: readonly Shape[], columns: number, most: number): Room {
+  const room: Room = {
+    values: places.doubles(most * columns),
+    starts: places.words(most * columns).fill(-1),
+    lengths: places.halves(most * columns),
+    tags: places.bytes(most * columns).fill(0),
+    met: places.bytes(columns),
+    list: places.words(shapes.length),
+    counts: places.words(shapes.length),
+    told: places.words(2),
+    window: places.window(),
+  };
+  const vectors = [room.tags, room.starts, room.lengths, room.values];
+  shapes.forEach(({ pieces }, k) => {
+    const table = places.words(pieces.length * PIECE_WORDS);
+    room.list[k] = table.byteOffset;
+    pieces.forEach((piece, p) => {
+      const blocks = places.bytes(blockBytes(piece.bytes)).fill(0);
+      piece.bytes.forEach((byte, at) => {
+        const block = Math.floor(at / BLOCK) * BLOCK * 2 + (at % BLOCK);
+        blocks[block] = byte;
+        blocks[block + BLOCK] = 255;
+      });
+      const column = Math.max(0, piece.column);
+      const cells = vectors.map(({ byteOffset, BYTES_PER_ELEMENT }) => byteOffset + column * most * BYTES_PER_ELEMENT);
+      const met = room.met.byteOffset + column;
+      table.set([blocks.byteOffset, piece.bytes.length, piece.column, ...cells, met], p * PIECE_WORDS);
+    });
+  });
+  return room;
 }
 
 function blockBytes(bytes: Uint8Array): number {

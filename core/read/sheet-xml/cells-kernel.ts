@@ -1,5 +1,4 @@
-import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
-import { KernelWindow, Places, WINDOW_BYTES } from '../../kernels/window.ts';
+import { KernelWindow, laidOut, type PieceRoom, WINDOW_BYTES } from '../../kernels/window.ts';
 
 /** Cells that there is room for at a time; not a power of two, as vectors that lie apart by one push each other out. */
 const MOST = 4104;
@@ -24,13 +23,21 @@ export interface KernelCells {
   lengths: Int32Array;
 }
 
+interface Room extends PieceRoom {
+  cells: KernelCells;
+}
+
+/** Words that the kernel tells of a piece, behind those of every kernel. */
+const TOLD = 5;
+const ROW = 2;
+const COLUMN = 3;
+const COUNT = 4;
+
 /** Reads the cells of a sheet whose tags have names without a prefix. */
 export class CellsKernel {
   private constructor(
-    private readonly kernel: Kernels,
     private readonly to: number,
-    private readonly window: KernelWindow,
-    private readonly cells: KernelCells,
+    private readonly window: KernelWindow<Room>,
   ) {}
 
   /**
@@ -38,26 +45,24 @@ export class CellsKernel {
    * @returns undefined where there are no kernels
    */
   static of(bytes: Uint8Array, to: number): CellsKernel | undefined {
-    const made = kernels(WINDOW_BYTES + MOST * CELL_BYTES + 64);
-    if (made === undefined) return undefined;
-    const { kernels: kernel, memory } = made;
-    const places = new Places(FREE_FROM);
-    const whole = () => new Int32Array(memory, places.take(MOST * 4), MOST);
-    const cells: KernelCells = {
-      count: 0,
-      at: 0,
-      row: 0,
-      column: 0,
-      rows: whole(),
-      columns: whole(),
-      styles: whole(),
-      kinds: new Uint8Array(memory, places.take(MOST), MOST),
-      values: new Float64Array(memory, places.take(MOST * 8), MOST),
-      starts: whole(),
-      lengths: whole(),
-    };
-    const window = new KernelWindow(kernel, bytes, new Uint8Array(memory, places.take(WINDOW_BYTES), WINDOW_BYTES));
-    return new CellsKernel(kernel, to, window, cells);
+    const laid = laidOut(WINDOW_BYTES + MOST * CELL_BYTES + TOLD * 4 + 64, false, (places) => ({
+      cells: {
+        count: 0,
+        at: 0,
+        row: 0,
+        column: 0,
+        rows: places.words(MOST),
+        columns: places.words(MOST),
+        styles: places.words(MOST),
+        kinds: places.bytes(MOST),
+        values: places.doubles(MOST),
+        starts: places.words(MOST),
+        lengths: places.words(MOST),
+      },
+      told: places.words(TOLD),
+      window: places.window(),
+    }));
+    return laid && new CellsKernel(to, new KernelWindow(bytes, laid, 'sheetCells'));
   }
 
   /**
@@ -67,32 +72,28 @@ export class CellsKernel {
    * @returns undefined where the next tag has to be read the plain way
    */
   read(at: number, row: number, column: number): KernelCells | undefined {
-    const { kernel, cells } = this;
-    let count = 0;
-    const read = this.window.rows(at, (from, end, base) => {
-      count = kernel.sheetCells(
-        from,
-        Math.min(end, this.to - base),
-        base,
-        row,
-        column,
-        MOST,
-        cells.rows.byteOffset,
-        cells.columns.byteOffset,
-        cells.styles.byteOffset,
-        cells.kinds.byteOffset,
-        cells.values.byteOffset,
-        cells.starts.byteOffset,
-        cells.lengths.byteOffset,
-      );
-      // Tags of rows and of empty cells count too.
-      return kernel.sheetCellsAt.value - from;
-    });
+    const read = this.window.rows(at, ({ cells, told }, from, end, base) => [
+      from,
+      Math.min(end, this.to - base),
+      base,
+      row,
+      column,
+      MOST,
+      cells.rows.byteOffset,
+      cells.columns.byteOffset,
+      cells.styles.byteOffset,
+      cells.kinds.byteOffset,
+      cells.values.byteOffset,
+      cells.starts.byteOffset,
+      cells.lengths.byteOffset,
+      told.byteOffset,
+    ]);
     if (read === undefined) return undefined;
-    cells.count = count;
-    cells.at = kernel.sheetCellsAt.value + read.base;
-    cells.row = kernel.sheetCellsRow.value;
-    cells.column = kernel.sheetCellsColumn.value;
+    const { cells, told } = read.room;
+    cells.count = told[COUNT]!;
+    cells.at = read.at;
+    cells.row = told[ROW]!;
+    cells.column = told[COLUMN]!;
     return cells;
   }
 }

@@ -40,8 +40,12 @@ export function writeBook(sheets: readonly BookSheet[]): Uint8Array<ArrayBuffer>
   const texts = new SharedTexts();
   for (const [k, { table, filtered, widths }] of sheets.entries()) {
     const file = add(sheetPath(k));
-    writeSheet(table, filtered, widths, texts, (piece) => file.push(piece));
-    file.push(new Uint8Array(), true);
+    try {
+      writeSheet(table, filtered, widths, texts, (piece) => file.push(piece));
+      file.push(new Uint8Array(), true);
+    } finally {
+      file.end();
+    }
   }
   add('xl/sharedStrings.xml').push(texts.bytes(), true);
   zip.end();
@@ -69,5 +73,10 @@ class Entry implements ZipInputFile {
   push(bytes: Uint8Array, isLast = false): void {
     this.stream.push(bytes, isLast);
     if (isLast) this.ondata?.(null, new Uint8Array(), true);
+  }
+
+  /** Nothing is pushed any more, whatever came between. */
+  end(): void {
+    this.stream.end();
   }
 }

@@ -13,6 +13,7 @@ import {
 } from '../../../core/index.ts';
 import { sha256Of } from '../digest.ts';
 import type { SourceView } from '../protocol.ts';
+import { startSecondThread } from '../second-thread.ts';
 import type { EngineState } from '../state.ts';
 
 const PROGRESS_EVERY_MS = 200;
@@ -22,6 +23,11 @@ const LONG_DIGEST_BYTES = 4_000_000;
 /** The files that a job reads. */
 export class Sources {
   constructor(private readonly state: EngineState) {}
+
+  /** A large file will be put, whose bytes are still on their way. */
+  expect(): void {
+    startSecondThread();
+  }
 
   /**
    * @param onProgress told the share that is read of a file that takes a while
