@@ -5,7 +5,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { distinctText } from '../table/gather.ts';
 import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
-import { holdsSpans, spansOf } from '../table/spans.ts';
+import { holdsSpans, spansOf, textCount, textsUnmade } from '../table/spans.ts';
 import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 import { runHeads } from './run-heads.ts';
@@ -30,8 +30,8 @@ export interface Codes {
 /** Equal values get equal codes; an unreadable cell counts as its text. */
 export function columnCodes(column: Column): Codes {
   if (column.type === 'text') {
-    const { codes, dictionary } = distinctText(column);
-    return { codes, count: dictionary.length };
+    const distinct = distinctText(column);
+    return { codes: distinct.codes, count: textCount(distinct) };
   }
   if (column.type !== 'received' && column.unreadable === undefined) return numberCodes(column.values);
   const view = distinctText({
@@ -364,8 +364,10 @@ export function sharedCodes(left: Column, right: Column, form: KeyForm): [Codes,
 /** Columns that share a dictionary, as a table and what was made of it do, have codes on one scale already. */
 function codesInCommon(left: Column, right: Column): [Codes, Codes] | undefined {
   if (left.type !== 'text' || right.type !== 'text' || holdsSpans(left) || holdsSpans(right)) return undefined;
-  if (left.dictionary !== right.dictionary || !left.distinct || !right.distinct) return undefined;
-  const count = left.dictionary.length;
+  const [one, other] = [textsUnmade(left), textsUnmade(right)];
+  if (one !== other || !left.distinct || !right.distinct) return undefined;
+  if (one === undefined && left.dictionary !== right.dictionary) return undefined;
+  const count = textCount(left);
   return [
     { codes: left.codes, count },
     { codes: right.codes, count },

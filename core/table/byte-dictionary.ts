@@ -1,4 +1,4 @@
-import { decoderOf } from './decoder.ts';
+import { type Decoder, decoderOf } from './decoder.ts';
 
 /** Numbers of a slot: two that tell the text, its length, and its code plus one; 0 there is an empty slot. */
 const STRIDE = 4;
@@ -92,19 +92,76 @@ export class ByteDictionary {
   }
 
   texts(encoding: string): string[] {
+    return this.textsLater(encoding).texts;
+  }
+
+  /** The texts, made when they are looked at; of the dictionary no more is kept than they need. */
+  textsLater(encoding: string): ByteTexts {
     const { starts, count } = this;
-    const all = this.arena.subarray(0, starts[count]);
-    const texts = new Array<string>(count);
-    if (!all.some((byte) => byte >= 0x80)) {
-      // One decoding for all: where every byte is a character, offsets in bytes are offsets in the text.
-      const text = new TextDecoder('windows-1252').decode(all);
-      for (let code = 0; code < count; code++) texts[code] = text.slice(starts[code], starts[code + 1]);
-      return texts;
+    return new ByteTexts(this.arena.slice(0, starts[count]), starts.slice(0, count + 1), encoding);
+  }
+}
+
+/** Where one text in so many was looked at, all are made. */
+const ASKED_SHARE = 16;
+
+/**
+ * Different texts that are still bytes. Millions of them cost little so: of texts that were made, the collector looks at
+ * each one again whenever large vectors are made.
+ */
+export class ByteTexts {
+  readonly count: number;
+  private made: string[] | undefined;
+  /** How many were looked at one by one. */
+  private asked = 0;
+  private decoder: Decoder | undefined;
+
+  /**
+   * @param runs one behind the other
+   * @param starts where each begins, and where the last ends
+   */
+  constructor(
+    private runs: Uint8Array,
+    private starts: Int32Array,
+    private readonly encoding: string,
+  ) {
+    this.count = starts.length - 1;
+  }
+
+  get texts(): string[] {
+    if (this.made === undefined) {
+      this.made = decodedRuns(this.runs, this.starts, this.encoding);
+      this.runs = new Uint8Array();
+      this.starts = new Int32Array();
     }
-    const decoder = decoderOf(encoding);
-    for (let code = 0; code < count; code++) texts[code] = decoder.decode(all.subarray(starts[code], starts[code + 1]));
+    return this.made;
+  }
+
+  /** One of them. Who looks at many gets them all made. */
+  text(code: number): string {
+    if (this.made !== undefined || this.asked++ >= this.count / ASKED_SHARE) return this.texts[code]!;
+    this.decoder ??= decoderOf(this.encoding);
+    return this.decoder.decode(this.runs.subarray(this.starts[code], this.starts[code + 1]));
+  }
+
+  /** The vectors of texts that are not made; undefined where they are. */
+  get memory(): readonly ArrayBufferView[] | undefined {
+    return this.made === undefined ? [this.runs, this.starts] : undefined;
+  }
+}
+
+function decodedRuns(runs: Uint8Array, starts: Int32Array, encoding: string): string[] {
+  const count = starts.length - 1;
+  const texts = new Array<string>(count);
+  if (!runs.some((byte) => byte >= 0x80)) {
+    // One decoding for all: where every byte is a character, offsets in bytes are offsets in the text.
+    const text = new TextDecoder('windows-1252').decode(runs);
+    for (let code = 0; code < count; code++) texts[code] = text.slice(starts[code], starts[code + 1]);
     return texts;
   }
+  const decoder = decoderOf(encoding);
+  for (let code = 0; code < count; code++) texts[code] = decoder.decode(runs.subarray(starts[code], starts[code + 1]));
+  return texts;
 }
 
 /** Where a text is looked for first, mixed so that neighbours in the alphabet are none in the table; a multiple of STRIDE. */

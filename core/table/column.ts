@@ -6,7 +6,7 @@ import {
   type TextColumn,
   type Unreadable,
 } from './column-types.ts';
-import { spansOf } from './spans.ts';
+import { spansOf, textsUnmade } from './spans.ts';
 import { takenOf } from './taken.ts';
 
 export * from './column-types.ts';
@@ -156,7 +156,10 @@ export function columnMemory(column: Column): {
   }
   if (column.type === 'text') {
     const spans = spansOf(column);
-    return spans === undefined ? { views: [column.codes], dictionary: column.dictionary } : { views: spans.memory };
+    if (spans !== undefined) return { views: spans.memory };
+    const unmade = textsUnmade(column)?.memory;
+    if (unmade !== undefined) return { views: [column.codes, ...unmade] };
+    return { views: [column.codes], dictionary: column.dictionary };
   }
   if (column.type === 'received') return { views: [column.tags, column.values], dictionary: column.dictionary };
   const { values, unreadable } = column;

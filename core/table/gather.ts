@@ -11,7 +11,7 @@ import {
   type Unreadable,
   type UnreadableCells,
 } from './column.ts';
-import { spannedColumn, spansOf } from './spans.ts';
+import { spannedColumn, spansOf, withCodes } from './spans.ts';
 import type { Table } from './table.ts';
 import { takenColumn, takenOf } from './taken.ts';
 import { firstOfStretch } from './vectors.ts';
@@ -27,7 +27,7 @@ export function takeColumn(column: Column, rows: Int32Array): Column {
   if (column.type === 'text') {
     const spans = spansOf(column);
     if (spans !== undefined) return spannedColumn(spans.take(rows));
-    return { ...column, codes: takeCodes(column.codes, rows) };
+    return withCodes(column, takeCodes(column.codes, rows));
   }
   const values = new Float64Array(n);
   const from = column.values;
@@ -109,7 +109,7 @@ export function stretchOf(column: Column, from: number, to: number): Column {
   if (column.type === 'text') {
     const spans = spansOf(column);
     if (spans !== undefined) return spannedColumn(spans.stretch(from, to));
-    return { ...column, codes: column.codes.subarray(from, to) };
+    return withCodes(column, column.codes.subarray(from, to));
   }
   const values = column.values.subarray(from, to);
   if (column.type === 'received') return { ...column, tags: column.tags.subarray(from, to), values };

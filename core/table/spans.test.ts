@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { CATALOGUE } from '../steps/catalogue.ts';
 import { cellText, rowsReading, textView } from '../values/cell-text.ts';
 import { type Converted, toCounted } from '../values/convert.ts';
 import { exceedsExact, leadsWithZero, NumberForm } from '../values/number-text.ts';
-import { textColumn } from './builder.ts';
+import { countedColumn, textColumn } from './builder.ts';
 import { columnLength, type TextColumn } from './column.ts';
-import { stretchOf, takeColumn } from './gather.ts';
-import { SpanBuilder, spansOf } from './spans.ts';
+import { stretchOf, takeColumn, takeRows } from './gather.ts';
+import { memoryOf } from './held-memory.ts';
+import { SpanBuilder, spansOf, textCount, textsUnmade } from './spans.ts';
+import { makeTable, type Table } from './table.ts';
 
 const encoder = new TextEncoder();
 
@@ -89,6 +92,61 @@ describe('texts that are still bytes of their source', () => {
     expect(spansOf({ ...column })).toBeUndefined();
     expect(column.codes.length).toBe(3);
     expect(spansOf(column)).toBeUndefined();
+  });
+});
+
+describe('texts of a dictionary that nobody has looked at', () => {
+  const refs = Array.from({ length: 400 }, (_, k) => (k % 9 === 0 ? null : `Ärmel-${k % 350}`));
+  const quiet = { progress: () => undefined, name: 't', other: () => undefined as never };
+  const step = (kind: string, params: object, table: Table) => {
+    const found = CATALOGUE.get(kind)!;
+    return found.run(table, found.params.parse(params), quiet).table;
+  };
+  const named = (...names: string[]) => ({ by: 'names', names });
+
+  test('codes are given, groups made, rows repeated and taken without making one of them', () => {
+    const table = makeTable({
+      ref: columnOf(refs),
+      a: countedColumn(
+        'number',
+        refs.map((_, k) => k),
+      ),
+      b: countedColumn(
+        'number',
+        refs.map((_, k) => -k),
+      ),
+    });
+    const parts = [{ as: 'column', name: 'measure' }];
+    const long = step('unpivot', { columns: named('a', 'b'), parts, value: 'value' }, table);
+    const wide = step(
+      'pivot',
+      { rows: named('ref'), names: ['measure'], values: [{ column: 'value', by: 'sum' }] },
+      long,
+    );
+    const grouped = step('group', { by: named('ref'), measures: [{ by: 'sum', column: 'value', name: 's' }] }, long);
+    const taken = takeRows(grouped, Int32Array.of(3, 1, 200));
+    const columns = [table, long, wide, grouped, taken].map((one) => one.fields[0]!.column as TextColumn);
+    for (const column of columns) expect(textsUnmade(column)?.count, 'texts that are not made').toBe(textCount(column));
+    expect([...memoryOf(columns).values()].reduce((sum, one) => sum + one, 0)).toBeLessThan(40_000);
+    // One cell alone makes no others.
+    expect(cellText(columns[2]!, 2)).toBe('Ärmel-2');
+    expect(textsUnmade(columns[2]!)).toBeDefined();
+    // Once they are made, all that share them have them.
+    expect(columns[0]!.codes.length).toBe(400);
+    expect(columns[0]!.dictionary).toBe(columns[4]!.dictionary);
+    for (const column of columns) expect(textsUnmade(column)).toBeUndefined();
+    expect(Array.from({ length: 400 }, (_, row) => cellText(columns[0]!, row))).toEqual(refs);
+    const groups = [...new Set(refs)];
+    expect([0, 1, 2].map((row) => cellText(columns[4]!, row))).toEqual([3, 1, 200].map((row) => groups[row]));
+  });
+
+  test('looked at one by one they read the same, and are made when many are', () => {
+    const column = columnOf(refs);
+    const texts = textsUnmade(column)!;
+    const seen = Array.from({ length: texts.count }, (_, code) => texts.text(code));
+    expect(seen).toEqual([...new Set(refs)].filter((text) => text !== null));
+    expect(textsUnmade(column)).toBeUndefined();
+    expect(texts.texts).toEqual(seen);
   });
 });
 

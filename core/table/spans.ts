@@ -1,4 +1,4 @@
-import { ByteDictionary } from './byte-dictionary.ts';
+import { ByteDictionary, type ByteTexts } from './byte-dictionary.ts';
 import type { TextColumn } from './column-types.ts';
 import { type Decoder, decoderOf } from './decoder.ts';
 
@@ -170,13 +170,13 @@ export class Spans {
     return this.numbers === undefined ? views : [...views, this.numbers.values];
   }
 
-  toDictionary(): { codes: Int32Array; dictionary: string[] } {
+  toDictionary(): { codes: Int32Array; texts: ByteTexts } {
     const dictionary = new ByteDictionary();
     const codes = new Int32Array(this.rows).fill(-1);
     this.each((row, bytes, from, to) => {
       codes[row] = dictionary.code(bytes, from, to);
     });
-    return { codes, dictionary: dictionary.texts(this.encoding) };
+    return { codes, texts: dictionary.textsLater(this.encoding) };
   }
 }
 
@@ -449,14 +449,47 @@ export function spannedLater(make: () => Spans): TextColumn {
 }
 
 function emptySpanned(): TextColumn {
-  let made: { codes: Int32Array; dictionary: readonly string[] } | undefined;
+  let made: { codes: Int32Array; texts: ByteTexts } | undefined;
   const column = { type: 'text', distinct: true } as TextColumn;
   const make = () => {
-    made ??= spansOf(column)!.toDictionary();
-    held.delete(column);
+    if (made === undefined) {
+      made = spansOf(column)!.toDictionary();
+      bytesOf.set(column, made.texts);
+      held.delete(column);
+    }
     return made;
   };
   Object.defineProperty(column, 'codes', { enumerable: true, get: () => make().codes });
-  Object.defineProperty(column, 'dictionary', { enumerable: true, get: () => make().dictionary });
+  Object.defineProperty(column, 'dictionary', { enumerable: true, get: () => make().texts.texts });
   return column;
+}
+
+/** The texts behind the codes of a column, where they came from bytes. */
+const bytesOf = new WeakMap<TextColumn, ByteTexts>();
+
+/** The texts of a column's dictionary that are not made yet; undefined where they are. Its codes are made for it. */
+export function textsUnmade(column: TextColumn): ByteTexts | undefined {
+  if (holdsSpans(column)) void column.codes;
+  const texts = bytesOf.get(column);
+  return texts?.memory === undefined ? undefined : texts;
+}
+
+/** How many texts stand in the dictionary of a column, which is not made for it. */
+export function textCount(column: TextColumn): number {
+  return textsUnmade(column)?.count ?? column.dictionary.length;
+}
+
+/** A text of a column's dictionary, which is not made for it as a whole. */
+export function dictionaryText(column: TextColumn, code: number): string {
+  return bytesOf.get(column)?.text(code) ?? column.dictionary[code]!;
+}
+
+/** A column of other cells over the same dictionary, which stays unmade if it is. */
+export function withCodes(column: TextColumn, codes: Int32Array): TextColumn {
+  const texts = textsUnmade(column);
+  if (texts === undefined) return { ...column, codes };
+  const other = { type: 'text', codes, distinct: column.distinct } as TextColumn;
+  Object.defineProperty(other, 'dictionary', { enumerable: true, get: () => texts.texts });
+  bytesOf.set(other, texts);
+  return other;
 }

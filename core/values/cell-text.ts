@@ -7,7 +7,7 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
-import { spansOf } from '../table/spans.ts';
+import { dictionaryText, spansOf } from '../table/spans.ts';
 import { flags } from '../table/vectors.ts';
 import { isoDate, isoDateTime, isoTime } from './civil.ts';
 import { numberText } from './number-text.ts';
@@ -34,7 +34,7 @@ export function cellText(column: Column, row: number): string | null {
     const spans = spansOf(column);
     if (spans !== undefined) return spans.text(row);
     const code = column.codes[row]!;
-    return code < 0 ? null : column.dictionary[code]!;
+    return code < 0 ? null : dictionaryText(column, code);
   }
   if (column.type === 'received') {
     const tag = column.tags[row]!;

@@ -1,5 +1,5 @@
 import { type Column, countUnreadable, Tag, type TextColumn } from '../table/column.ts';
-import { type Spans, spansOf } from '../table/spans.ts';
+import { type Spans, spansOf, textCount } from '../table/spans.ts';
 import { cellText, countedText, textView } from '../values/cell-text.ts';
 import type { PartCells } from './rows/batch.ts';
 import type { TextBytes } from './rows/text-bytes.ts';
@@ -68,7 +68,7 @@ const MOST_CODED = 2048;
 export function partCells(column: Column, forms: PartForms): PartCells {
   const spans = column.type === 'text' && forms.plain !== undefined ? spansOf(column) : undefined;
   if (spans !== undefined) return { write: spanWriter(spans, forms) };
-  if (column.type === 'text' && forms.plain !== undefined && column.dictionary.length > MOST_CODED)
+  if (column.type === 'text' && forms.plain !== undefined && textCount(column) > MOST_CODED)
     return { write: textWriter(column, forms) };
   const ready = readyCells(column, forms);
   const { aroundNumbers, blank } = forms;
@@ -83,8 +83,8 @@ export function partCells(column: Column, forms: PartForms): PartCells {
 /** Cells of few different texts, dates or times; undefined where there are many, or other cells among them. */
 function codedCells(column: Column, { blank, text }: PartForms): PartCells['coded'] {
   if (column.type === 'text') {
+    if (textCount(column) > MOST_CODED) return undefined;
     const { codes, dictionary } = column;
-    if (dictionary.length > MOST_CODED) return undefined;
     const isUsed = new Uint8Array(dictionary.length);
     for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0) isUsed[codes[r]!] = 1;
     return { codes, texts: dictionary.map((one, code) => (isUsed[code] === 1 ? text(one) : '')), blank };

@@ -14,6 +14,7 @@ import {
   type RowMap,
   takenRows,
 } from '../../table/origin.ts';
+import { withCodes } from '../../table/spans.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { compileTemplate, type Template } from '../../values/template.ts';
@@ -323,7 +324,11 @@ function nameCells(plan: Plan): CellSource[] {
 /** Each cell times times in a row. */
 function repeatCells(column: Column, times: number): Column {
   if (times === 1) return column;
-  if (column.type === 'text') return { ...column, codes: repeatVector(column.codes, times, (n) => new Int32Array(n)) };
+  if (column.type === 'text')
+    return withCodes(
+      column,
+      repeatVector(column.codes, times, (n) => new Int32Array(n)),
+    );
   const values = repeatVector(column.values, times, (n) => new Float64Array(n));
   if (column.type === 'received') {
     return { ...column, values, tags: repeatVector(column.tags, times, (n) => new Uint8Array(n)) };
