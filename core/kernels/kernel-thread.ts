@@ -173,16 +173,16 @@ function callAt(turn: number): number {
 
 /** @returns whether the word came to the turn in time */
 function waitFor(words: Int32Array, word: number, turn: number, mostMs: number): boolean {
-  for (let look = 0; look < LOOKS; look++) if (isBehind(Atomics.load(words, word), turn)) return true;
+  for (let look = 0; look < LOOKS; look++) if (hasCome(Atomics.load(words, word), turn)) return true;
   for (;;) {
     const now = Atomics.load(words, word);
-    if (isBehind(now, turn)) return true;
-    if (Atomics.wait(words, word, now, mostMs) === 'timed-out') return isBehind(Atomics.load(words, word), turn);
+    if (hasCome(now, turn)) return true;
+    if (Atomics.wait(words, word, now, mostMs) === 'timed-out') return hasCome(Atomics.load(words, word), turn);
   }
 }
 
-/** Turns are counted round. */
-function isBehind(now: number, turn: number): boolean {
+/** Whether a turn has come; turns are counted round. */
+function hasCome(now: number, turn: number): boolean {
   return ((now - turn) | 0) >= 0;
 }
 

@@ -75,12 +75,11 @@ describe('over a port', () => {
     );
     const view = await client.setSource('s', 'arrivals.csv', text);
     expect(view).toEqual({ format: 'text', sha256: digest });
-    expect(ran).toContain('arrivals.csv');
-    ran.length = 0;
     const { step } = await client.guess('s', 'arrivals.csv');
     const steps = [{ ...step, id: 'a' }];
     const { steps: views } = await client.run([{ id: 't', name: 'Arrivals', steps }], 't', none);
     expect(views[0]!.rows).toBe(600_001);
+    // No step was worked out for it.
     expect(ran.filter((name) => name !== undefined)).toEqual([]);
   });
 

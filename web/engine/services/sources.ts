@@ -53,23 +53,23 @@ export class Sources {
     const digest = known ?? sha256Of(bytes);
     await opened;
     this.state.runner.setSource(id, { name, bytes });
-    if (known === undefined && bytes.length >= LONG_DIGEST_BYTES) this.readAhead(id, name, readings, tell);
+    if (known === undefined && bytes.length >= LONG_DIGEST_BYTES) this.readAhead(id, readings, tell);
     return { format, sha256: await digest };
   }
 
   /** Reads a source while its digest is worked out in another thread: what is asked next finds it read. */
-  private readAhead(
-    id: string,
-    name: string,
-    readings: readonly JobStep[] | undefined,
-    progress: (done: number) => void,
-  ): void {
+  private readAhead(id: string, readings: readonly JobStep[] | undefined, progress: (done: number) => void): void {
+    const { runner } = this.state;
+    const { onStep } = runner;
+    // Nobody asked for a step: it is told as the reading of a file.
+    runner.onStep = () => undefined;
     try {
       const suits = () => [{ id: 'ahead', ...this.guess(id).step }];
-      for (const step of readings ?? suits())
-        this.state.runner.runTable([{ id: 'ahead', name, steps: [step] }], 'ahead', { progress });
+      for (const step of readings ?? suits()) runner.run([step], { progress });
     } catch {
       // Whoever asks for it is told what is wrong.
+    } finally {
+      runner.onStep = onStep;
     }
   }
 
