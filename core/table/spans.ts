@@ -486,9 +486,15 @@ export function dictionaryText(column: TextColumn, code: number): string {
 
 /** A column of other cells over the same dictionary, which stays unmade if it is. */
 export function withCodes(column: TextColumn, codes: Int32Array): TextColumn {
+  return Object.assign(withoutCodes(column), { codes });
+}
+
+/** All of a column but its codes. */
+export function withoutCodes(column: TextColumn): TextColumn {
+  const { type, distinct } = column;
   const texts = textsUnmade(column);
-  if (texts === undefined) return { ...column, codes };
-  const other = { type: 'text', codes, distinct: column.distinct } as TextColumn;
+  if (texts === undefined) return { type, dictionary: column.dictionary, distinct } as TextColumn;
+  const other = { type, distinct } as TextColumn;
   Object.defineProperty(other, 'dictionary', { enumerable: true, get: () => texts.texts });
   bytesOf.set(other, texts);
   return other;

@@ -1,5 +1,5 @@
 import type { Column, CountedColumn, ReceivedColumn, TextColumn } from './column-types.ts';
-import { holdsSpans, spannedLater, spansOf } from './spans.ts';
+import { holdsSpans, spannedLater, spansOf, withoutCodes } from './spans.ts';
 
 /** Cells of another column that a column holds, at these rows; -1 is blank. They are gathered when they are looked at. */
 export interface Taken {
@@ -63,10 +63,7 @@ const VECTORS = { text: ['codes'], received: ['tags', 'values'], counted: ['valu
 
 /** All of a column but its vectors. */
 function bare(column: Column): Column {
-  if (column.type === 'text') {
-    const { type, dictionary, distinct } = column;
-    return { type, dictionary, distinct } as TextColumn;
-  }
+  if (column.type === 'text') return withoutCodes(column);
   if (column.type === 'received') {
     const { type, dictionary, cells } = column;
     return { type, dictionary, cells } as ReceivedColumn;
