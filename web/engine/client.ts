@@ -115,13 +115,13 @@ export class EngineClient {
 
   /**
    * Hands the bytes over; the caller's copy is gone afterwards.
-   * @param about what is known of them: their SHA-256, and the steps that will read them
+   * @param about what is known of them: their SHA-256, and the first step that will read them
    */
   async setSource(
     id: string,
     name: string,
     bytes: Uint8Array<ArrayBuffer>,
-    about: { known?: string | undefined; readings?: readonly JobStep[] | undefined } = {},
+    about: { known?: string | undefined; reading?: JobStep | undefined } = {},
   ): Promise<SourceView> {
     const view = await this.tracked(`reading ${name}`, (tell) =>
       this.remote.sources.put(id, name, transfer(bytes, [bytes.buffer]), proxy(tell), about),

@@ -239,8 +239,8 @@ export const useJobStore = create<JobState>()((set, get) => {
       engineClient().expects(file.size);
       const bytes = await bytesOf(file);
       stillOpen();
-      const readings = job.tables.flatMap(({ steps }) => steps.filter(({ params }) => params['source'] === sourceId));
-      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes, { readings });
+      const reading = job.tables.flatMap(({ steps }) => steps).find(({ params }) => params['source'] === sourceId);
+      const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes, { reading });
       stillOpen();
       const { [sourceId]: _, ...missing } = get().missing;
       set({ missing });

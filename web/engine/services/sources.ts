@@ -32,7 +32,7 @@ export class Sources {
   /**
    * @param onProgress told the share that is read of a file that takes a while
    * @param known its SHA-256, if the caller has it: it takes a third of a second for 100 MB
-   * @param readings the steps that will read it; undefined: the one that suits it
+   * @param reading the step that will read it, the first where there are several; undefined: the one that suits it
    * @throws ReadFailure when the bytes are nothing that can be read
    */
   async put(
@@ -40,7 +40,7 @@ export class Sources {
     name: string,
     bytes: Uint8Array<ArrayBuffer>,
     onProgress: (done: number) => void = () => undefined,
-    { known, readings }: { known?: string | undefined; readings?: readonly JobStep[] | undefined } = {},
+    { known, reading }: { known?: string | undefined; reading?: JobStep | undefined } = {},
   ): Promise<SourceView> {
     const format = sniff(bytes, name);
     let told = performance.now();
@@ -53,19 +53,18 @@ export class Sources {
     const digest = known ?? sha256Of(bytes);
     await opened;
     this.state.runner.setSource(id, { name, bytes });
-    if (known === undefined && bytes.length >= LONG_DIGEST_BYTES) this.readAhead(id, readings, tell);
+    if (known === undefined && bytes.length >= LONG_DIGEST_BYTES) this.readAhead(id, reading, tell);
     return { format, sha256: await digest };
   }
 
   /** Reads a source while its digest is worked out in another thread: what is asked next finds it read. */
-  private readAhead(id: string, readings: readonly JobStep[] | undefined, progress: (done: number) => void): void {
+  private readAhead(id: string, reading: JobStep | undefined, progress: (done: number) => void): void {
     const { runner } = this.state;
     const { onStep } = runner;
     // Nobody asked for a step: it is told as the reading of a file.
     runner.onStep = () => undefined;
     try {
-      const suits = () => [{ id: 'ahead', ...this.guess(id).step }];
-      for (const step of readings ?? suits()) runner.run([step], { progress });
+      runner.run([reading ?? { id: 'ahead', ...this.guess(id).step }], { progress });
     } catch {
       // Whoever asks for it is told what is wrong.
     } finally {
