@@ -91,6 +91,8 @@ export * from './table/builder.ts';
 export * from './table/column.ts';
 export { stretchOf } from './table/gather.ts';
 export * from './table/origin.ts';
+export * from './table/span-builder.ts';
+export * from './table/spanned-column.ts';
 export * from './table/spans.ts';
 export * from './table/stack-tables.ts';
 export * from './table/table.ts';

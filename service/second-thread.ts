@@ -1,29 +1,19 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { KernelThread, offerThread, type ThreadStart } from '../core/kernels/kernel-thread.ts';
+import { offerThread, offerThreadFor, type ThreadStart } from '../core/kernels/kernel-thread.ts';
 
 /** The sources are run through tsx; what was built runs as it is. */
 const IS_SOURCE = import.meta.url.endsWith('.ts');
-/** Smaller files are read sooner than a thread starts. */
-const LARGE_BYTES = 16_777_216;
 
-let isAsked = false;
-
-/** Starts the thread that reads ahead, where a file is large enough for it and there is a processor. */
+/** Starts the thread that reads ahead, where a file of so many bytes is large enough for it and there is a processor. */
 export function startSecondThread(bytes: number): void {
-  if (isAsked || bytes < LARGE_BYTES || availableParallelism() < 2) return;
-  isAsked = true;
-  try {
-    const thread = new KernelThread((what) => {
-      const worker = kernelWorker(what);
-      worker.unref();
-      // All is done in one thread.
-      worker.on('error', () => offerThread(undefined));
-    });
-    offerThread(thread);
-  } catch {
-    // The same.
-  }
+  if (availableParallelism() < 2) return;
+  offerThreadFor(bytes, (what) => {
+    const worker = kernelWorker(what);
+    worker.unref();
+    // All is done in one thread.
+    worker.on('error', () => offerThread(undefined));
+  });
 }
 
 export function kernelWorker(what: ThreadStart): Worker {

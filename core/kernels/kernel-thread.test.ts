@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { kernelWorker } from '../../service/second-thread.ts';
 import { tokenizeDelimited } from '../read/delimited/tokenize.ts';
-import { spansOf } from '../table/spans.ts';
+import { spansOf } from '../table/spanned-column.ts';
 import { DeflateStream } from '../write/deflate-stream.ts';
 import { concatenate } from '../write/rows/text-bytes.ts';
 import { KernelThread, offerThread, takenThread } from './kernel-thread.ts';

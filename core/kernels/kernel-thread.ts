@@ -190,7 +190,26 @@ function wordsOf(memory: ArrayBufferLike): Int32Array {
   return new Int32Array(memory, memory.byteLength - WORDS * 4, WORDS);
 }
 
+/** Smaller files are read sooner than a thread starts. */
+const LARGE_BYTES = 16_777_216;
+
 let offered: KernelThread | undefined;
+let isAsked = false;
+
+/**
+ * Starts the thread for all that call kernels here, once, where a file is large enough for it.
+ * @param bytes of the file
+ * @param start as for KernelThread
+ */
+export function offerThreadFor(bytes: number, start: (what: ThreadStart) => void): void {
+  if (isAsked || bytes < LARGE_BYTES) return;
+  isAsked = true;
+  try {
+    offered = new KernelThread(start);
+  } catch {
+    // All is done in one thread.
+  }
+}
 
 /** Makes a thread known to all that call kernels here; undefined takes it back. */
 export function offerThread(thread: KernelThread | undefined): void {

@@ -7,7 +7,7 @@ import { rowsOfLines } from '../read/json-lines/rows-of-lines.ts';
 import { readByKernel, readByLines, readFixedWidth } from '../read/read-fixed-width.ts';
 import type { TextColumn } from '../table/column.ts';
 import { columnLength } from '../table/column.ts';
-import { spansOf } from '../table/spans.ts';
+import { spansOf } from '../table/spanned-column.ts';
 import { cellText } from '../values/cell-text.ts';
 import { MODULE } from './module.ts';
 

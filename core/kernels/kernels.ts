@@ -125,12 +125,6 @@ export interface Kernels {
 export const FREE_FROM = 65_536;
 const PAGE = 65_536;
 
-/** Kernels and the memory that they work on. */
-export interface MadeKernels<B extends ArrayBufferLike = ArrayBuffer> {
-  kernels: Kernels;
-  memory: B;
-}
-
 let compiled: WebAssembly.Module | undefined;
 let isRefused = false;
 
@@ -139,12 +133,11 @@ let isRefused = false;
  * @param size bytes that the caller needs from FREE_FROM on
  * @returns undefined where there is no WebAssembly, or the page's policy forbids it: everything works without
  */
-export function kernels(size: number): MadeKernels | undefined {
+export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer } | undefined {
   if (isRefused || typeof WebAssembly === 'undefined') return undefined;
   try {
     compiled ??= new WebAssembly.Module(moduleBytes());
-    const pages = Math.ceil((FREE_FROM + size) / PAGE);
-    const memory = new WebAssembly.Memory({ initial: pages, maximum: pages });
+    const memory = memoryFor(size, false);
     return { kernels: kernelsOver(compiled, memory), memory: memory.buffer as ArrayBuffer };
   } catch {
     isRefused = true;
@@ -162,11 +155,12 @@ export function sharedKernels(size: number): { module: WebAssembly.Module; memor
   const at = bytes.findIndex((_, k) => MEMORY_THAT_IS_OWN.every((byte, j) => bytes[k + j] === byte));
   // Bit 1 of the limits of a memory says that it is shared (WebAssembly core specification, 5.3.8, with threads).
   bytes[at + MEMORY_THAT_IS_OWN.length - 1]! |= 2;
+  return { module: new WebAssembly.Module(bytes), memory: memoryFor(size, true) };
+}
+
+function memoryFor(size: number, shared: boolean): WebAssembly.Memory {
   const pages = Math.ceil((FREE_FROM + size) / PAGE);
-  return {
-    module: new WebAssembly.Module(bytes),
-    memory: new WebAssembly.Memory({ initial: pages, maximum: pages, shared: true }),
-  };
+  return new WebAssembly.Memory({ initial: pages, maximum: pages, shared });
 }
 
 export function kernelsOver(module: WebAssembly.Module, memory: WebAssembly.Memory): Kernels {

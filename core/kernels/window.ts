@@ -109,8 +109,6 @@ export type PieceCall<R> = (room: R, from: number, end: number, base: number, is
 export interface ReadPiece<R> {
   rows: number;
   room: R;
-  /** What makes a place in memory one of the source. */
-  base: number;
   /** Place of the source behind the rows. */
   at: number;
 }
@@ -120,6 +118,7 @@ interface Given<R> {
   room: R;
   /** Place of the source behind its last byte. */
   to: number;
+  /** What makes a place in memory one of the source. */
   base: number;
   call: readonly number[];
   turn: number;
@@ -234,7 +233,7 @@ export class KernelWindow<R extends PieceRoom> {
     const share = this.used / (to - at);
     if (share < 1 / 2) this.piece = Math.max(FEWEST_BYTES, Math.ceil(this.used * 1.25));
     else if (share > 9 / 10) this.piece = Math.min(CHUNK, this.piece * 2);
-    return { rows, room, base, at: behind };
+    return { rows, room, at: behind };
   }
 
   /** Copies a piece into memory, for a row that stands at a place in it. */

@@ -1,5 +1,5 @@
 import { KernelWindow, laidOut, type PieceCall, roomFor, WINDOW_BYTES } from '../kernels/window.ts';
-import { SpanBuilder } from '../table/spans.ts';
+import { SpanBuilder } from '../table/span-builder.ts';
 import { LINE } from './ascii.ts';
 import { expectedLines } from './delimited/tokenize.ts';
 

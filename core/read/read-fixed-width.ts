@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { KERNEL_BYTES } from '../kernels/window.ts';
 import { blank, option } from '../kinds/sentence.ts';
 import type { Notice } from '../kinds/step.ts';
-import { spansOf } from '../table/spans.ts';
+import { spansOf } from '../table/spanned-column.ts';
 import { columnLetters } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { counted, few } from '../values/counted.ts';

@@ -4,7 +4,7 @@ import type { Notice } from '../kinds/step.ts';
 import { Dictionary } from '../table/builder.ts';
 import type { TextColumn } from '../table/column.ts';
 import { decoderOf } from '../table/decoder.ts';
-import { SpanBuilder } from '../table/spans.ts';
+import { SpanBuilder } from '../table/span-builder.ts';
 import { columnLetters, type Field } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { grouped } from '../values/counted.ts';

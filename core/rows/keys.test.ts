@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { countedColumn, textColumn } from '../table/builder.ts';
 import type { Column } from '../table/column.ts';
 import { inputRows } from '../table/origin.ts';
-import { SpanBuilder } from '../table/spans.ts';
+import { SpanBuilder } from '../table/span-builder.ts';
 import { cellText } from '../values/cell-text.ts';
 import { groupRowMap, groupRows, sharedCodes } from './keys.ts';
 

@@ -5,7 +5,7 @@ import { type Column, columnLength } from '../table/column.ts';
 import { distinctText } from '../table/gather.ts';
 import { GroupedRows } from '../table/grouped-rows.ts';
 import type { RowMap } from '../table/origin.ts';
-import { holdsSpans, spansOf, textCount, textsUnmade } from '../table/spans.ts';
+import { holdsSpans, spansOf, textCount, textsUnmade } from '../table/spanned-column.ts';
 import { intVector, rowNumbers } from '../table/vectors.ts';
 import { textView } from '../values/cell-text.ts';
 import { runHeads } from './run-heads.ts';

@@ -6,7 +6,7 @@ import {
   type TextColumn,
   type Unreadable,
 } from './column-types.ts';
-import { spansOf, textsUnmade } from './spans.ts';
+import { spansOf, textsUnmade } from './spanned-column.ts';
 import { takenOf } from './taken.ts';
 
 export * from './column-types.ts';

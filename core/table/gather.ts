@@ -11,7 +11,7 @@ import {
   type Unreadable,
   type UnreadableCells,
 } from './column.ts';
-import { spannedColumn, spansOf, withCodes } from './spans.ts';
+import { spannedColumn, spansOf, withCodes } from './spanned-column.ts';
 import type { Table } from './table.ts';
 import { takenColumn, takenOf } from './taken.ts';
 import { firstOfStretch } from './vectors.ts';

@@ -8,7 +8,8 @@ import { countedColumn, textColumn } from './builder.ts';
 import { columnLength, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn, takeRows } from './gather.ts';
 import { memoryOf } from './held-memory.ts';
-import { SpanBuilder, spansOf, textCount, textsUnmade } from './spans.ts';
+import { SpanBuilder } from './span-builder.ts';
+import { spansOf, textCount, textsUnmade } from './spanned-column.ts';
 import { makeTable, type Table } from './table.ts';
 
 const encoder = new TextEncoder();

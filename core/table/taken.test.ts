@@ -5,7 +5,8 @@ import { cellText } from '../values/cell-text.ts';
 import { countedColumn, textColumn } from './builder.ts';
 import { type Column, columnLength, columnMemory, countUnreadable, Tag, type TextColumn } from './column.ts';
 import { stretchOf, takeColumn, takeRows } from './gather.ts';
-import { SpanBuilder, spansOf } from './spans.ts';
+import { SpanBuilder } from './span-builder.ts';
+import { spansOf } from './spanned-column.ts';
 import { makeTable } from './table.ts';
 import { takenOf } from './taken.ts';
 

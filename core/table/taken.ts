@@ -1,5 +1,5 @@
 import type { Column, CountedColumn, ReceivedColumn, TextColumn } from './column-types.ts';
-import { holdsSpans, spannedLater, spansOf, withoutCodes } from './spans.ts';
+import { holdsSpans, spannedLater, spansOf, withoutCodes } from './spanned-column.ts';
 
 /** Cells of another column that a column holds, at these rows; -1 is blank. They are gathered when they are looked at. */
 export interface Taken {

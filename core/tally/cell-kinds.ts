@@ -1,6 +1,7 @@
 import { ByteDictionary } from '../table/byte-dictionary.ts';
 import { blankMask, type Column, Tag } from '../table/column.ts';
-import { decodeRun, type Spans, spansOf } from '../table/spans.ts';
+import { spansOf } from '../table/spanned-column.ts';
+import { decodeRun, type Spans } from '../table/spans.ts';
 import { textView } from '../values/cell-text.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { figureOfText } from './figure.ts';

@@ -7,7 +7,7 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
-import { dictionaryText, spansOf } from '../table/spans.ts';
+import { dictionaryText, spansOf } from '../table/spanned-column.ts';
 import { flags } from '../table/vectors.ts';
 import { isoDate, isoDateTime, isoTime } from './civil.ts';
 import { numberText } from './number-text.ts';

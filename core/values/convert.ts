@@ -10,7 +10,8 @@ import {
   typeOfTag,
   unreadableAt,
 } from '../table/column.ts';
-import { type Spans, spansOf } from '../table/spans.ts';
+import { spansOf } from '../table/spanned-column.ts';
+import type { Spans } from '../table/spans.ts';
 import { countedText, textView } from './cell-text.ts';
 import { daysFromSerial, MS } from './civil.ts';
 import { compilePattern, type DatePattern, readDate } from './date-text.ts';

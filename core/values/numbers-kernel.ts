@@ -1,5 +1,5 @@
 import { FREE_FROM, kernels } from '../kernels/kernels.ts';
-import { Places } from '../kernels/window.ts';
+import { VectorPlaces } from '../kernels/window.ts';
 
 /** Cells at a time, and the bytes that they may lie apart: all of it stays in the processor's cache. */
 const MOST_CELLS = 8200;
@@ -42,11 +42,11 @@ export function numbersByKernel(
   const made = rows < FEWEST_CELLS ? undefined : kernels(MOST_BYTES + MOST_CELLS * 14 + 64);
   if (made === undefined) return undefined;
   const { kernels: kernel, memory } = made;
-  const places = new Places(FREE_FROM);
-  const window = new Uint8Array(memory, places.take(MOST_BYTES), MOST_BYTES);
-  const startsThere = new Int32Array(memory, places.take(MOST_CELLS * 4), MOST_CELLS);
-  const lengthsThere = new Uint16Array(memory, places.take(MOST_CELLS * 2), MOST_CELLS);
-  const valuesThere = new Float64Array(memory, places.take(MOST_CELLS * 8), MOST_CELLS);
+  const places = new VectorPlaces(FREE_FROM, memory);
+  const window = places.bytes(MOST_BYTES);
+  const startsThere = places.words(MOST_CELLS);
+  const lengthsThere = places.halves(MOST_CELLS);
+  const valuesThere = places.doubles(MOST_CELLS);
   const found: KernelNumbers = { values: new Float64Array(rows), filled: 0, others: 0, leadingZero: false };
   for (let row = 0; row < rows; ) {
     const close = closeCells(starts, lengths, row, bytes.length);

@@ -1,5 +1,6 @@
 import { type Column, countUnreadable, Tag, type TextColumn } from '../table/column.ts';
-import { type Spans, spansOf, textCount } from '../table/spans.ts';
+import { spansOf, textCount } from '../table/spanned-column.ts';
+import type { Spans } from '../table/spans.ts';
 import { cellText, countedText, textView } from '../values/cell-text.ts';
 import type { PartCells } from './rows/batch.ts';
 import type { TextBytes } from './rows/text-bytes.ts';

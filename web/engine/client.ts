@@ -23,9 +23,6 @@ const LOOK_EVERY_MS = 40;
 /** What can wait is asked when nothing else was for so long. */
 const ANSWERED_MS = 80;
 
-/** A file of this size is read sooner by two threads. */
-const LARGE_BYTES = 16_777_216;
-
 /** A worker that is asked to stop gets so long before it is ended. */
 const STOP_WITHIN_MS = 400;
 
@@ -110,7 +107,7 @@ export class EngineClient {
 
   /** A file of so many bytes will be handed over: where it is large, the worker gets itself a second thread meanwhile. */
   expects(bytes: number): void {
-    if (bytes >= LARGE_BYTES) void this.remote.sources.expect();
+    void this.remote.sources.expect(bytes);
   }
 
   /**

@@ -1,5 +1,5 @@
 import { KernelWindow, type LaidOut, laidOut, type PieceRoom, roomFor, WINDOW_BYTES } from '../../kernels/window.ts';
-import type { FoundCells } from '../../table/spans.ts';
+import type { FoundCells } from '../../table/span-builder.ts';
 import type { Stretch } from '../encoding.ts';
 
 /** The signs of a dialect as single bytes; -1: there is none. */

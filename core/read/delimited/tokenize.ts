@@ -3,7 +3,7 @@
 import { KERNEL_BYTES } from '../../kernels/window.ts';
 import type { Context } from '../../kinds/step.ts';
 import type { TextColumn } from '../../table/column.ts';
-import { SpanBuilder } from '../../table/spans.ts';
+import { SpanBuilder } from '../../table/span-builder.ts';
 import { grouped } from '../../values/counted.ts';
 import { encodeText, type Stretch } from '../encoding.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { columnLength } from '../../table/column.ts';
-import { spansOf } from '../../table/spans.ts';
+import { spansOf } from '../../table/spanned-column.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { readJson } from '../json-source.ts';
 import { type NestedRows, nestedRows, pathNames } from '../nested-rows.ts';

@@ -1,6 +1,8 @@
 import { ByteDictionary } from '../../table/byte-dictionary.ts';
 import { type Column, Tag } from '../../table/column.ts';
-import { SpanBuilder, Spans, spannedColumn } from '../../table/spans.ts';
+import { SpanBuilder } from '../../table/span-builder.ts';
+import { spannedColumn } from '../../table/spanned-column.ts';
+import { Spans } from '../../table/spans.ts';
 import type { CellBuilder } from '../nested-rows.ts';
 import { NotPlain } from '../not-plain.ts';
 

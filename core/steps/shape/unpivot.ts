@@ -14,7 +14,7 @@ import {
   type RowMap,
   takenRows,
 } from '../../table/origin.ts';
-import { withCodes } from '../../table/spans.ts';
+import { withCodes } from '../../table/spanned-column.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { compileTemplate, type Template } from '../../values/template.ts';

@@ -1,7 +1,8 @@
 /** What a column's cells are in a row group, as numbers or as text. */
 import { ByteDictionary } from '../../table/byte-dictionary.ts';
 import type { Column } from '../../table/column.ts';
-import { type Spans, spansOf } from '../../table/spans.ts';
+import { spansOf } from '../../table/spanned-column.ts';
+import type { Spans } from '../../table/spans.ts';
 import { flags, intVector } from '../../table/vectors.ts';
 import { textView } from '../../values/cell-text.ts';
 import type { ValueKind } from '../value-kinds.ts';

@@ -24,9 +24,9 @@ const LONG_DIGEST_BYTES = 4_000_000;
 export class Sources {
   constructor(private readonly state: EngineState) {}
 
-  /** A large file will be put, whose bytes are still on their way. */
-  expect(): void {
-    startSecondThread();
+  /** A file of so many bytes will be put, which are still on their way. */
+  expect(bytes: number): void {
+    startSecondThread(bytes);
   }
 
   /**
