@@ -39,9 +39,11 @@ function areSame(one: Uint8Array, other: Uint8Array): boolean {
 export class OpenedSources<T> {
   private readonly opened = new Opened<{ made: T } | ReadFailure>();
 
-  /** @param make throws ReadFailure for what whoever reads the source is told */
+  /** @param make throws a ReadFailure, which `of` then throws */
   async open(bytes: Uint8Array, make: () => Promise<T>): Promise<void> {
-    if (this.opened.get(bytes) !== undefined) return;
+    const before = this.opened.get(bytes);
+    // A failure may lie outside the bytes, so a copy of them is tried again.
+    if (before !== undefined && !(before instanceof ReadFailure)) return;
     try {
       this.opened.set(bytes, { made: await make() });
     } catch (error) {

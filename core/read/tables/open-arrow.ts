@@ -1,7 +1,9 @@
 /** Apache Arrow (IPC files and streams, and Feather 2, which is the same) as a table, by its own types. */
 
-import type { DataType, Vector } from 'apache-arrow';
-import type { OpenedTable } from './opened-table.ts';
+import type { Data, DataType, Vector } from 'apache-arrow';
+import { decoderOf } from '../../table/decoder.ts';
+import { decimalValue, FineTime, float32Value } from './exact-values.ts';
+import { type OpenedTable, shortenedNotices } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws whatever the library throws for a damaged file */
@@ -22,35 +24,78 @@ export async function arrowTable(bytes: Uint8Array, name: string): Promise<Opene
     if (Types.isTime(type)) return 'time';
     return Types.isUtf8(type) || Types.isLargeUtf8(type) || Types.isBinary(type) ? 'text' : 'any';
   };
-  /** A value as it is meant: decimals by their scale, times of day in milliseconds. */
-  const meant = (value: unknown, type: DataType): unknown => {
-    if (value === null || value === undefined) return null;
-    if (Types.isDecimal(type)) return decimal(value as Uint32Array, type.scale);
-    if (Types.isTime(type)) return Number(value) / [1 / 1000, 1, 1000, 1_000_000][type.unit]!;
-    if (Types.isList(type) || Types.isFixedSizeList(type) || Types.isStruct(type) || Types.isMap(type))
-      return JSON.parse(JSON.stringify(value, (_, one) => (typeof one === 'bigint' ? Number(one) : one)));
-    return value;
-  };
   const columns = table.schema.fields.map((field, c) => {
     const vector = table.getChildAt(c) as Vector;
     const column = new TypedColumn(holdsOf(field.type), table.numRows);
-    for (let r = 0; r < table.numRows; r++) column.push(meant(vector.get(r), field.type));
-    return column.finish();
+    for (const value of valuesOf(vector, Types)) column.push(value);
+    return column;
   });
+  const names = table.schema.fields.map((field) => field.name);
   return {
     name,
     rows: table.numRows,
-    names: table.schema.fields.map((field) => field.name),
-    columns,
+    names,
+    columns: columns.map((column) => column.finish()),
+    notices: shortenedNotices(names, columns),
   };
 }
 
-/** Little-endian words in two's complement, of so many decimal digits behind the point. */
-function decimal(words: Uint32Array, scale: number): number {
+const utf8 = decoderOf('utf-8');
+
+/** The values of a vector in order, as they were written; null for blank. */
+function* valuesOf(vector: Vector, Types: typeof DataType): Generator<unknown> {
+  for (const data of vector.data) {
+    const read = reader(data, vector, Types);
+    for (let r = 0; r < data.length; r++) yield data.getValid(r) ? read(r) : null;
+  }
+}
+
+/** How a row of one piece of a vector is read. The library's own way loses byte order marks and parts of milliseconds. */
+function reader(data: Data, vector: Vector, Types: typeof DataType): (row: number) => unknown {
+  const type = data.type as DataType;
+  if (Types.isDictionary(type)) {
+    const entries = [...valuesOf(data.dictionary as Vector, Types)];
+    return (row) => entries[Number(data.values[row])];
+  }
+  if (Types.isUtf8(type) || Types.isLargeUtf8(type)) {
+    const { values, valueOffsets } = data;
+    return (row) => utf8.decode(values.subarray(Number(valueOffsets[row]), Number(valueOffsets[row + 1])));
+  }
+  if (Types.isDecimal(type)) {
+    const { values, stride } = data;
+    return (row) => decimalValue(wholeOf(values.subarray(stride * row, stride * (row + 1))), type.scale);
+  }
+  if (Types.isTimestamp(type) || Types.isTime(type)) {
+    const { values } = data;
+    // By unit: seconds, milliseconds, microseconds, nanoseconds.
+    const [times, parts] = [
+      [1000n, 1n],
+      [1n, 1n],
+      [1n, 1000n],
+      [1n, 1_000_000n],
+    ][type.unit]! as [bigint, bigint];
+    return (row) => new FineTime(BigInt(values[row]) * times, parts);
+  }
+  if (Types.isFloat(type) && type.precision === Precision.SINGLE) return (row) => float32Value(data.values[row]);
+  const piece = new (vector.constructor as new (data: Data[]) => Vector)([data]);
+  return (row) => {
+    const value = piece.get(row);
+    if (value === null || typeof value !== 'object' || value instanceof Uint8Array || value instanceof Date) return value;
+    return JSON.parse(JSON.stringify(value, (_, one) => (typeof one === 'bigint' ? wholeOrText(one) : one)));
+  };
+}
+
+function wholeOrText(value: bigint): number | string {
+  const number = Number(value);
+  return Number.isSafeInteger(number) ? number : String(value);
+}
+
+/** Little-endian words in two's complement as one whole number. */
+function wholeOf(words: Uint32Array): bigint {
   let whole = 0n;
   for (let k = words.length - 1; k >= 0; k--) whole = (whole << 32n) | BigInt(words[k]!);
-  const signed = BigInt.asIntN(words.length * 32, whole);
-  const digits = String(signed < 0n ? -signed : signed).padStart(scale + 1, '0');
-  const text = scale === 0 ? digits : `${digits.slice(0, -scale)}.${digits.slice(-scale)}`;
-  return Number(signed < 0n ? `-${text}` : text);
+  return BigInt.asIntN(words.length * 32, whole);
 }
+
+/** Of the flatbuffer schema of Arrow (Precision). */
+const Precision = { SINGLE: 1 } as const;

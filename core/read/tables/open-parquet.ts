@@ -1,10 +1,12 @@
 /** Apache Parquet as a table, by its own types. */
 
-import type { FileMetaData, SchemaElement } from 'hyparquet';
+import type { FileMetaData, ParquetParsers, SchemaElement } from 'hyparquet';
+import { decoderOf } from '../../table/decoder.ts';
 import { grouped } from '../../values/counted.ts';
 import type { Room } from '../archive.ts';
 import { ReadFailure } from '../read-failure.ts';
-import type { OpenedTable } from './opened-table.ts';
+import { decimalValue, FineTime, float32Value, intervalText } from './exact-values.ts';
+import { type OpenedTable, shortenedNotices } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws ReadFailure, and whatever the library throws for a damaged file */
@@ -14,6 +16,7 @@ export async function parquetTable(bytes: Uint8Array, file: string, name: string
   const whole = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
   const metadata = parquetMetadata(whole);
   room.take(bytes, unpackedSize(metadata), file);
+  for (const element of metadata.schema) settleType(element);
   const fields = topFields(metadata.schema);
   const rows = Number(metadata.num_rows);
   if (rows > MOST_ROWS)
@@ -23,20 +26,50 @@ export async function parquetTable(bytes: Uint8Array, file: string, name: string
     file: { byteLength: whole.byteLength, slice: (from, to) => whole.slice(from, to) },
     metadata,
     compressors,
-    rowFormat: 'object',
+    parsers: PARSERS,
+    utf8: false,
+    // By place, not by name: an object cannot hold a column '__proto__'.
+    rowFormat: 'array',
     onComplete: (records) => {
-      for (const record of records as Record<string, unknown>[])
+      for (const record of records)
         fields.forEach(({ element }, c) => {
-          columns[c]!.push(plain(record[element.name], element));
+          columns[c]!.push(plain(record[c], element));
         });
     },
   });
+  const names = fields.map(({ element }) => element.name);
   return {
     name,
     rows,
-    names: fields.map(({ element }) => element.name),
+    names,
     columns: columns.map((column) => column.finish()),
+    notices: shortenedNotices(names, columns),
   };
+}
+
+const utf8 = decoderOf('utf-8');
+
+/** Values as they were written: each digit of decimals and times, a byte order mark inside a text. */
+const PARSERS: Partial<ParquetParsers> & {
+  decimalFromUnscaled: typeof decimalValue;
+  intervalFromBytes: typeof intervalText;
+} = {
+  decimalFromUnscaled: decimalValue,
+  intervalFromBytes: intervalText,
+  stringFromBytes: (bytes) => bytes && utf8.decode(bytes),
+  timestampFromMicroseconds: (units) => new FineTime(units, 1000n),
+  timestampFromNanoseconds: (units) => new FineTime(units, 1_000_000n),
+};
+
+/** Newer writers may state the logical type alone, which the library reads for some types only. */
+function settleType(element: SchemaElement): void {
+  const logical = element.logical_type;
+  if (logical?.type === 'DECIMAL') {
+    element.converted_type = 'DECIMAL';
+    element.scale = logical.scale;
+  } else if (logical?.type === 'DATE') element.converted_type = 'DATE';
+  // The library cannot decode it; its bytes are kept as digits.
+  else if (element.converted_type === 'BSON') delete element.converted_type;
 }
 
 const MOST_ROWS = 50_000_000;
@@ -73,10 +106,11 @@ function holdsOf({ type, converted_type: converted, logical_type: logical }: Sch
   return 'text';
 }
 
-/** Times of day as milliseconds. */
+/** Times of day with their unit, 32-bit floats as they were written. */
 function plain(value: unknown, element: SchemaElement): unknown {
+  if (element.type === 'FLOAT' && typeof value === 'number') return float32Value(value);
   if (holdsOf(element) !== 'time' || value === null || value === undefined) return value;
   const unit = element.logical_type?.type === 'TIME' ? element.logical_type.unit : undefined;
-  const parts = unit === 'NANOS' ? 1_000_000 : unit === 'MICROS' || element.converted_type === 'TIME_MICROS' ? 1000 : 1;
-  return typeof value === 'bigint' || typeof value === 'number' ? Number(value) / parts : value;
+  const parts = unit === 'NANOS' ? 1_000_000n : unit === 'MICROS' || element.converted_type === 'TIME_MICROS' ? 1000n : 1n;
+  return typeof value === 'bigint' || typeof value === 'number' ? new FineTime(BigInt(value), parts) : value;
 }

@@ -120,7 +120,7 @@ function notices(
   chosen: readonly number[],
   columns: readonly { name: string; at: readonly number[] }[],
 ): Notice[] {
-  const told: Notice[] = [];
+  const told: Notice[] = chosen.flatMap((k) => all[k]!.notices);
   const left = all.filter((_, k) => !chosen.includes(k)).map((one) => one.name);
   if (left.length > 0) told.push({ tone: 'told', text: `${counted(left.length, 'other table')} left: ${few(left)}` });
   for (const { name, at } of columns) {

@@ -2,6 +2,7 @@
 
 import { ReceivedBuilder } from '../../table/builder.ts';
 import { type Column, type CountedType, TAG_OF_TYPE, Tag } from '../../table/column.ts';
+import { FineTime } from './exact-values.ts';
 
 /** What a file says that a column holds; any: each value says it for itself. */
 export type Holds = CountedType | 'text' | 'any';
@@ -11,6 +12,8 @@ export class TypedColumn {
   private readonly builder: ReceivedBuilder;
   private readonly tags = new Set<number>();
   private row = 0;
+  /** Times whose digits beyond the millisecond were dropped. */
+  shortened = 0;
 
   constructor(
     private readonly holds: Holds,
@@ -41,6 +44,10 @@ export class TypedColumn {
   private counted(value: unknown): { type: CountedType; value: number } | undefined {
     const { holds } = this;
     if (typeof value === 'boolean') return { type: 'yesno', value: value ? 1 : 0 };
+    if (value instanceof FineTime) {
+      if (value.hasFraction) this.shortened++;
+      return { type: holds === 'time' ? 'time' : 'datetime', value: value.milliseconds };
+    }
     if (value instanceof Date) {
       const ms = value.getTime();
       if (holds === 'date') return { type: 'date', value: Math.floor(ms / DAY) };
@@ -84,6 +91,7 @@ function textOf(value: unknown): string {
   if (typeof value === 'string') return value;
   if (typeof value === 'number' || typeof value === 'bigint') return String(value);
   if (value instanceof Uint8Array) return bytesText(value);
+  if (value instanceof FineTime) return value.toJSON();
   return JSON.stringify(value, (_, inner) => (typeof inner === 'bigint' ? jsonWhole(inner) : inner));
 }
 
@@ -95,7 +103,7 @@ function jsonWhole(value: bigint): number | string {
 /** Bytes that are text read as it, others as their digits. */
 function bytesText(bytes: Uint8Array): string {
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes);
   } catch {
     return Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
   }
