@@ -107,6 +107,7 @@ export * from './values/cell-text.ts';
 export * from './values/counted.ts';
 export * from './values/free-name.ts';
 export { nameLikeness } from './values/likeness.ts';
+export { exportChanges } from './write/export-changes.ts';
 export type { Exported } from './write/exported.ts';
 export { concatenate } from './write/rows/text-bytes.ts';
 export * from './write/write-delimited.ts';

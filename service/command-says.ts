@@ -3,10 +3,10 @@ import {
   counted,
   countUnreadable,
   type ExportSpec,
+  exportChanges,
   type FileRecord,
   few,
   grouped,
-  guardedText,
   type Job,
   type JobTable,
   jobNames,
@@ -101,7 +101,6 @@ export function tellLooks(ran: Ran, verdict: Verdict, io: Io): number {
 /** Texts that were written otherwise than they are. */
 export function tellGuarded(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
   for (const run of runs) {
-    const told = guardedText(run.steps.at(-1)!.table, spec);
-    if (told !== undefined) io.error(`rimefield: ${told}; the job's export can have it off\n`);
+    for (const change of exportChanges(run.steps.at(-1)!.table, spec)) io.error(`rimefield: ${change}\n`);
   }
 }

@@ -40,7 +40,37 @@ const HEAD = [
 ];
 const CSV = 'Sailing,Foot\r\n07:10,5\r\n07:40,9\r\n';
 
+/** Bytes by iconv of the GNU C library. */
+const PORTS: readonly (readonly [charset: string, text: string, bytes: string])[] = [
+  ['windows-1250', 'Łódź', 'a3f3649f'],
+  ['koi8-r', 'Причал', 'f0d2c9dec1cc'],
+  ['shift_jis', '港', '8d60'],
+  ['iso-8859-2', 'Łódź', 'a3f364bc'],
+  ['cp850', 'Øresund ½', '9d726573756e6420ab'],
+  ['IBM437', 'Straße', '53747261e165'],
+  ['macintosh', 'Malmö', '4d616c6d9a'],
+];
+
 describe('mail', () => {
+  test.each(PORTS)('an attachment and a body in %s', async (charset, port, hex) => {
+    const cell = Buffer.from(hex, 'hex').toString('latin1');
+    const message = (type: string, disposition: string) => [
+      ...HEAD,
+      `Content-Type: ${type}; charset=${charset}`,
+      'Content-Transfer-Encoding: 8bit',
+      ...(disposition === '' ? [] : [`Content-Disposition: ${disposition}`]),
+      '',
+      `Port,Foot`,
+      `${cell},5`,
+      `${cell},7`,
+    ];
+    const bytes = (lines: readonly string[]) => new Uint8Array(Buffer.from(`${lines.join('\r\n')}\r\n`, 'latin1'));
+    const attached = bytes(message('application/vnd.ms-excel', 'attachment; filename=foot.csv'));
+    expect((await rowsOf(attached, 'a.eml')).rows[1]!.slice(-2)).toEqual([port, '5']);
+    const body = bytes(message('text/plain', ''));
+    expect((await rowsOf(body, 'b.eml')).rows[1]!.slice(-2)).toEqual([port, '5']);
+  });
+
   test('what is attached is read; a picture in a signature is not', async () => {
     const bytes = crlf([
       ...HEAD,

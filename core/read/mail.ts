@@ -1,6 +1,7 @@
 /** Mail (RFC 5322 with MIME): its attachments, and the tables in its text. */
 
 import { type ArchiveFile, freeEntryName } from './archive.ts';
+import { decodeDeclared } from './mail-charset.ts';
 import { ReadFailure } from './read-failure.ts';
 
 /** Fields that a message begins with; no other text has two of them in its first lines. */
@@ -31,7 +32,9 @@ const NO_REPORTS = /^(?:image|audio|video)\/|signature|^text\/(?:calendar|x?-?vc
  */
 export async function filesOfMail(bytes: Uint8Array, file: string): Promise<ArchiveFile[]> {
   const { default: PostalMime } = await import('postal-mime');
-  const mail = await PostalMime.parse(bytes, { maxNestingDepth: 50 }).catch((error: Error) => {
+  const reader = new PostalMime({ maxNestingDepth: 50 });
+  decodeDeclared(reader);
+  const mail = await reader.parse(bytes).catch((error: Error) => {
     throw new ReadFailure(file, `${file} is a mail message that cannot be read: ${error.message.replace(/\.$/, '')}.`);
   });
   const attached = mail.attachments.filter((one) => !one.related && !NO_REPORTS.test(one.mimeType));

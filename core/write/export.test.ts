@@ -16,6 +16,7 @@ import {
   type Exported,
   ExportSpec,
   ExportStopped,
+  exportChanges,
   guarded,
   guardedText,
   htmlTable,
@@ -225,12 +226,17 @@ describe('SQLite read back by sql.js', () => {
     const { ask } = await sqlite(bytes);
     expect(ask(`select name from sqlite_schema where type = 'table' order by name`).flat()).toEqual([
       'Case',
+      'TRAFFIC 2',
       'Traffic',
       'table_odd',
       'traffic "2"',
-      'traffic 2',
     ]);
     expect(ask('select * from "Case"')).toEqual([['a', 'b']]);
+    expect(ask('select "Foot", "FOOT 2" from "Case"')).toEqual([['a', 'b']]);
+    expect(exportChanges(twice, ExportSpec.parse({ as: 'sqlite' }))).toEqual([
+      'SQLite ignores the case of column names, so in the file FOOT is FOOT 2',
+    ]);
+    expect(exportChanges(twice, ExportSpec.parse({ as: 'csv' }))).toEqual([]);
   });
 });
 

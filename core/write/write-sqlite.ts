@@ -1,9 +1,10 @@
 import type { Database, PreparedStatement, Sqlite3Static } from '@sqlite.org/sqlite-wasm';
 import { ExportStopped } from '../formats/export-spec.ts';
 import type { Column } from '../table/column.ts';
-import { type Table, uniqueName } from '../table/table.ts';
+import type { Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { grouped } from '../values/counted.ts';
+import { namesApart } from './export-changes.ts';
 import type { Exported } from './exported.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
 
@@ -27,7 +28,7 @@ export async function writeSqlite(tables: readonly Exported[]): Promise<Uint8Arr
   const sqlite = await init();
   const database = new sqlite.oo1.DB(':memory:', 'c');
   try {
-    const names = apart(tables.map((one) => plain(one.name)));
+    const names = namesApart(tables.map((one) => plain(one.name)));
     tables.forEach(({ table, key }, k) => {
       insertTable(sqlite, database, names[k]!, table, key ?? []);
     });
@@ -35,15 +36,6 @@ export async function writeSqlite(tables: readonly Exported[]): Promise<Uint8Arr
   } finally {
     database.close();
   }
-}
-
-/** SQLite takes names that differ only in case for the same. */
-function apart(names: readonly string[]): string[] {
-  const taken = new Set<string>();
-  return names.map((name) => {
-    const own = uniqueName(name.toLowerCase(), taken);
-    return own === name.toLowerCase() ? name : own;
-  });
 }
 
 /** SQLite keeps names that begin with sqlite_ for itself. */
@@ -67,7 +59,7 @@ function insertTable(
     throw new ExportStopped(
       `${name} has ${grouped(kinds.length)} columns, and SQLite holds ${grouped(MOST_COLUMNS)}. Drop or unpivot columns, or choose another format.`,
     );
-  const columns = apart(table.fields.map((field) => field.name)).map(quoted);
+  const columns = namesApart(table.fields.map((field) => field.name)).map(quoted);
   const declared = columns.map((column, c) => `${column} ${DECLARED[kinds[c]!]}`);
   if (declared.length === 0) declared.push('"row" INTEGER');
   database.exec(`create table ${quoted(name)} (${declared.join(', ')})`);

@@ -5,6 +5,7 @@ import {
   EXPORT_FORMATS,
   ExportSpec,
   ExportStopped,
+  exportChanges,
   type FileRecord,
   fullTables,
   type Job,
@@ -64,8 +65,11 @@ export async function runArrival({ job, source, file, others }: Arrival): Promis
       outputs.push({ name: `${table.name}.${EXPORT_FORMATS[spec.as].ending}`, bytes });
       records.push(runRecord({ job, table, run, files }, verdict));
       good &&= verdict.good;
-      const rows = run.steps.at(-1)!.table.rows;
-      texts.push(`${table.name}: ${counted(rows, 'row')}, ${verdictText(verdict)}`);
+      const made = run.steps.at(-1)!.table;
+      texts.push(
+        `${table.name}: ${counted(made.rows, 'row')}, ${verdictText(verdict)}`,
+        ...exportChanges(made, spec).map((change) => `${table.name}: ${change}`),
+      );
     }
     // The record keeps its name, whatever tables are called.
     const names = plainNames(['record.json', ...outputs.map((one) => one.name)]).slice(1);

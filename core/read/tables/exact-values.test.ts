@@ -124,7 +124,10 @@ test('Arrow: decimals, fine times, 32-bit floats and byte order marks', async ()
     stamps,
     share: arrow.vectorFromArray([0.1, null, 2.5], new arrow.Float32()),
     port: arrow.vectorFromArray(['\ufeffHask', null, 'Ullin'], new arrow.Utf8()),
-    quay: arrow.vectorFromArray(['\ufeffHask', null, 'Ullin'], new arrow.Dictionary(new arrow.Utf8(), new arrow.Int32())),
+    quay: arrow.vectorFromArray(
+      ['\ufeffHask', null, 'Ullin'],
+      new arrow.Dictionary(new arrow.Utf8(), new arrow.Int32()),
+    ),
   });
   const { cells, notices } = await read(arrow.tableToIPC(table, 'file'), 'a.arrow');
   expect(cells('money')).toEqual(['1592.59', '-0.05', '123456789012345678901.23']);

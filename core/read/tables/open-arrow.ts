@@ -80,7 +80,8 @@ function reader(data: Data, vector: Vector, Types: typeof DataType): (row: numbe
   const piece = new (vector.constructor as new (data: Data[]) => Vector)([data]);
   return (row) => {
     const value = piece.get(row);
-    if (value === null || typeof value !== 'object' || value instanceof Uint8Array || value instanceof Date) return value;
+    if (value === null || typeof value !== 'object' || value instanceof Uint8Array || value instanceof Date)
+      return value;
     return JSON.parse(JSON.stringify(value, (_, one) => (typeof one === 'bigint' ? wholeOrText(one) : one)));
   };
 }

@@ -111,6 +111,7 @@ function plain(value: unknown, element: SchemaElement): unknown {
   if (element.type === 'FLOAT' && typeof value === 'number') return float32Value(value);
   if (holdsOf(element) !== 'time' || value === null || value === undefined) return value;
   const unit = element.logical_type?.type === 'TIME' ? element.logical_type.unit : undefined;
-  const parts = unit === 'NANOS' ? 1_000_000n : unit === 'MICROS' || element.converted_type === 'TIME_MICROS' ? 1000n : 1n;
+  const parts =
+    unit === 'NANOS' ? 1_000_000n : unit === 'MICROS' || element.converted_type === 'TIME_MICROS' ? 1000n : 1n;
   return typeof value === 'bigint' || typeof value === 'number' ? new FineTime(BigInt(value), parts) : value;
 }

@@ -59,7 +59,13 @@ export async function sqliteTables(bytes: Uint8Array, file: string): Promise<Ope
           for (let c = 0; c < columns.length; c++)
             columns[c]!.push(typeof values[c] === 'string' ? textOf(statement.pointer!, c) : values[c]);
         }
-        return { name, rows, names: statement.getColumnNames(), columns: columns.map((column) => column.finish()), notices: [] };
+        return {
+          name,
+          rows,
+          names: statement.getColumnNames(),
+          columns: columns.map((column) => column.finish()),
+          notices: [],
+        };
       } finally {
         statement.finalize();
       }

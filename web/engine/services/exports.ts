@@ -1,10 +1,10 @@
 import {
   type DialectName,
   type ExportSpec,
+  exportChanges,
   type Finished,
   fullTables,
   guarded,
-  guardedText,
   htmlTable,
   type Job,
   type MethodSql,
@@ -43,11 +43,11 @@ export class Exports {
     );
   }
 
-  /** Which texts of the last run are guarded against being computed, where the export does so. */
-  guardedIn(tableIds: readonly string[], spec: ExportSpec): string | undefined {
+  /** What the export writes in another way than the last run shows it. */
+  changesIn(tableIds: readonly string[], spec: ExportSpec): string | undefined {
     const told = tableIds.flatMap((id) => {
       const table = this.state.runs.get(id)?.steps.at(-1)?.table;
-      return table === undefined ? [] : (guardedText(table, spec) ?? []);
+      return table === undefined ? [] : exportChanges(table, spec);
     });
     return told.length === 0 ? undefined : `${told.join('; ')}.`;
   }

@@ -23,7 +23,7 @@ export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTabl
         ? await engine.exports.all(job, spec, lastRows)
         : await engine.exports.table(job, table.id, spec, lastRows);
       downloadExport(all ? job.name : table.name, spec, bytes, all);
-      const told = await engine.exports.guardedIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
+      const told = await engine.exports.changesIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
       if (told !== undefined) say({ text: told, long: true });
       if (JSON.stringify(table.export) !== JSON.stringify(spec))
         edit('choose an export', (before) => editTable(before, table.id, (one) => ({ ...one, export: spec })));

@@ -43,7 +43,7 @@ export function TopBar({ table }: { table: JobTable }) {
         await engineClient().engine.exports.table(job, table.id, spec, await lastRowsOf(job.id)),
         false,
       );
-      const told = await engineClient().engine.exports.guardedIn([table.id], spec);
+      const told = await engineClient().engine.exports.changesIn([table.id], spec);
       if (told !== undefined) say({ text: told, long: true });
     } catch (error) {
       refuse(error);
