@@ -111,7 +111,7 @@ const ods = format('ods', Beside, {
   ending: 'ods',
   type: 'application/vnd.oasis.opendocument.spreadsheet',
   many: true,
-  limits: { cell: MOST_CELL },
+  limits: { cell: MOST_CELL, noControls: true },
   choices: BESIDE,
 });
 

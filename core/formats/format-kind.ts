@@ -15,6 +15,8 @@ export interface FormatLimits {
   cell?: number;
   /** It keeps counted values in the bits of their kind, which end somewhere. */
   typed?: true;
+  /** It cannot write control characters. */
+  noControls?: true;
   /** It can write half of a surrogate pair down. */
   halves?(spec: Readonly<Record<string, unknown>>): boolean;
 }

@@ -28,13 +28,14 @@ const BOUNDS: Partial<Record<ValueKind, { most: number; what: string; remedy: st
  */
 export function refuseUnfit(table: Table, spec: ExportSpec, of?: string): void {
   const lead = of === undefined ? '' : `${of}: `;
-  const { cell, typed, halves } = EXPORT_FORMATS[spec.as].limits ?? {};
+  const { cell, typed, halves, noControls } = EXPORT_FORMATS[spec.as].limits ?? {};
   const isWritten = halves?.(spec) === true ? () => true : isWhole;
   for (const field of table.fields) {
     if (!isWritten(field.name))
       throw new ExportStopped(
         `${lead}The name ${field.name} holds half of a character, which no file can hold. Rename it.`,
       );
+    if (noControls === true) refuseControls(field, table.rows, lead);
     refuseTexts(field, table.rows, lead, cell ?? Number.POSITIVE_INFINITY, isWritten);
     if (typed === true) refuseNumbers(field, lead);
   }
@@ -59,6 +60,23 @@ function refuseTexts(
       ? `${lead}${name}, row ${row} holds ${grouped(text.length)} characters; a cell of a workbook holds ${grouped(most)}. Choose another format, or shorten the texts.`
       : `${lead}${name}, row ${row} holds half of a character, which no file can hold. Replace it, or read the report in its own encoding.`,
   );
+}
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters that XML 1.0 (2.2) leaves out.
+const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
+
+function refuseControls({ name, column }: Field, rows: number, lead: string): void {
+  const refuse = (where: string, text: string) => {
+    const code = CONTROL.exec(text)![0].charCodeAt(0).toString(16).toUpperCase().padStart(4, '0');
+    throw new ExportStopped(
+      `${lead}${where} contains the control character U+${code}, which this format cannot store. Remove it with Clean text, or choose another format.`,
+    );
+  };
+  if (CONTROL.test(name)) refuse(`The name ${name}`, name);
+  if (rows === 0 || (column.type !== 'text' && column.type !== 'received')) return;
+  const { codes, texts } = textView(column);
+  const bad = texts.findIndex((text) => CONTROL.test(text));
+  if (bad >= 0 && codes.includes(bad)) refuse(`${name}, row ${codes.indexOf(bad) + 1}`, texts[bad]!);
 }
 
 function refuseNumbers(field: Field, lead: string): void {

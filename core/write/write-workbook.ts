@@ -1,15 +1,12 @@
-import { utils, type WorkBook, type WorkSheet, write } from '@e965/xlsx';
 import { ExportStopped } from '../formats/export-spec.ts';
 import { countedColumn, textColumn } from '../table/builder.ts';
-import type { Column } from '../table/column.ts';
 import { makeTable, type Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { grouped } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
 import type { Exported } from './exported.ts';
 import { type BookSheet, writeBook } from './sheet-xml/write-book.ts';
-import { typedCell } from './typed-cells.ts';
-import { serialOf } from './workbook-dates.ts';
+import { writeOpenDocument } from './write-open-document.ts';
 
 /** Sheets beside the tables. */
 export interface Beside {
@@ -89,53 +86,4 @@ function methodTable(method: NonNullable<Exported['method']>): Table {
     ),
     Note: textColumn(method.map(({ note }) => note ?? null)),
   });
-}
-
-type Cell = { t: 's' | 'n' | 'b'; v: string | number | boolean; z?: string };
-
-/** OpenDocument wants literal characters to be quoted. */
-const ODF_FORMATS: Record<string, string> = {
-  date: 'yyyy"-"mm"-"dd',
-  datetime: 'yyyy"-"mm"-"dd" "hh:mm:ss',
-  time: 'hh:mm:ss',
-};
-/** The first number of formats that are not built in (ISO/IEC 29500). */
-const FIRST_FORMAT = 164;
-
-function writeOpenDocument(sheets: readonly BookSheet[]): Uint8Array<ArrayBuffer> {
-  const book: WorkBook = utils.book_new();
-  setFormats(book, Object.values(ODF_FORMATS));
-  for (const { name, table, filtered, widths } of sheets)
-    utils.book_append_sheet(book, denseSheet(table, filtered, widths), name);
-  return new Uint8Array(
-    write(book, { type: 'array', bookType: 'ods', compression: true, cellDates: false }) as ArrayBuffer,
-  );
-}
-
-/** The library would number formats by what it read before in this process: the same table would give other bytes. */
-export function setFormats(book: WorkBook, formats: readonly string[]): void {
-  const numbered = formats.map((format, k) => [FIRST_FORMAT + k, format]);
-  Object.assign(book, { SSF: { 0: 'General', ...Object.fromEntries(numbered) } });
-}
-
-function denseSheet(table: Table, filtered: boolean, widths: readonly number[]): WorkSheet {
-  const rows: (Cell | undefined)[][] = [table.fields.map(({ name }) => ({ t: 's', v: name }))];
-  for (let r = 0; r < table.rows; r++) rows.push(table.fields.map(({ column }) => cellOf(column, r)));
-  const columns = Math.max(1, table.fields.length);
-  const range = utils.encode_range({ s: { r: 0, c: 0 }, e: { r: table.rows, c: columns - 1 } });
-  return {
-    '!ref': range,
-    '!data': rows,
-    '!cols': widths.map((wch) => ({ wch })),
-    ...(filtered ? { '!autofilter': { ref: range } } : {}),
-  } as unknown as WorkSheet;
-}
-
-function cellOf(column: Column, row: number): Cell | undefined {
-  const value = typedCell(column, row);
-  if (value === null) return undefined;
-  const serial = serialOf(column, row);
-  if (serial !== undefined) return { t: 'n', v: serial, z: ODF_FORMATS[column.type]! };
-  if (typeof value === 'string') return { t: 's', v: value };
-  return { t: typeof value === 'number' ? 'n' : 'b', v: value };
 }

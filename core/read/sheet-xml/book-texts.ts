@@ -117,15 +117,16 @@ const TEXT = /<(?:\w+:)?t\b[^<>]*>([^<]*)<\/(?:\w+:)?t>/g;
 
 /** What XML and the format write in place of letters (ISO/IEC 29500-1, 22.4.2.4 for those with underscores). */
 export function unescaped(text: string): string {
+  // Line ends of the markup itself are one line feed (XML 1.0, 2.11); those that are written as escapes stay.
   return text
+    .replace(/\r\n?/g, '\n')
     .replace(/&(?:quot|apos|gt|lt|amp|#(\d+)|#x([\da-f]+));/gi, (whole, decimal?: string, hex?: string) => {
       const named = NAMED[whole];
       if (named !== undefined) return named;
       const point = decimal === undefined ? Number.parseInt(hex ?? '', 16) : Number(decimal);
       return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : whole;
     })
-    .replace(/_x([\da-f]{4})_/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)))
-    .replaceAll('\r\n', '\n');
+    .replace(/_x([\da-f]{4})_/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
 }
 
 const NAMED: Record<string, string> = { '&quot;': '"', '&apos;': "'", '&gt;': '>', '&lt;': '<', '&amp;': '&' };

@@ -97,7 +97,7 @@ describe('the scanner of sheets beside the library', () => {
     expect(report.parts[0]!.odd).toBeUndefined();
     expect(report.parts[0]).toMatchObject({ rows: 5, emptyFormulas: 2, hiddenRows: [2], hiddenColumns: [1] });
     expect(cells(report)).toEqual([
-      ['Hask', ' a & b\n', 'Ullin <', '港', null, 'Hask', null, null],
+      ['Hask', ' a & b\r\n', 'Ullin <', '港', null, 'Hask', null, null],
       [null, null, null, null, null, null, null, null],
       ['1204.5', '2023-03-15', '1.75', '2023-03-15T12:00', '1204.5', '7', '2/29/00', '3'],
       ['yes', 'no', '#DIV/0!', 'Haskx "', 'in place', 'in runs', null, null],
