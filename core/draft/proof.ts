@@ -29,7 +29,9 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const totals = run.steps[at]!.aside.filter((pile) => pile.mark === 'total').flatMap((pile) => [...pile.rows]);
   const gone = new Uint8Array(before.rows);
   for (const { rows } of run.steps[at]!.aside) for (const r of rows) gone[r] = 1;
-  const form = NumberForm.parse({ decimal: decimalOf(takeRows(before, rowNumbers(Math.min(500, before.rows)))) });
+  const form = NumberForm.parse({
+    decimal: decimalOf(takeRows(before, rowNumbers(Math.min(500, before.rows)))).decimal,
+  });
   const columns = last.fields.flatMap((field) => {
     const own = before.fields.findIndex((one) => one.name === field.name);
     if (own < 0 || (field.column.type !== 'number' && field.column.type !== 'whole')) return [];

@@ -27,5 +27,8 @@ export function sampleOf(table: Table, within: string | undefined): Table {
     for (let r = to - tail; r < to; r++) rows.push(r);
     if (rows.length > MOST_ROWS * 3) break;
   }
-  return takeRows(table, Int32Array.from(rows));
+  return {
+    ...takeRows(table, Int32Array.from(rows)),
+    ...(table.decimal === undefined ? {} : { decimal: table.decimal }),
+  };
 }

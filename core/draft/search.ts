@@ -80,7 +80,7 @@ export function searchMethods(
         .flatMap((detector) => detector.find(handOf(one, raw, within, childless)))
         .filter((finding) => !finding.steps.some((step) => left.has(stepKey(step))));
       const gone = findings.flatMap((finding) => {
-        const after = apply(one, finding, findings);
+        const after = apply(one, finding, findings, raw.decimal);
         return after === undefined ? [] : [after];
       });
       next.push(...(gone.length === 0 ? [one] : gone));
@@ -128,7 +128,7 @@ function begun(
       step.kind === setAsideColumns.kind
         ? sumColumns.find(handOf(one, raw, within, childless)).flatMap((finding) => finding.sums ?? [])
         : [];
-    one = apply(one, { steps: [step], weight: 0, sums }, []);
+    one = apply(one, { steps: [step], weight: 0, sums }, [], raw.decimal);
     if (one === undefined) return undefined;
   }
   return one;
@@ -136,7 +136,7 @@ function begun(
 
 function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
   return {
-    sight: sightOf(one.table),
+    sight: sightOf(one.table, raw.decimal),
     raw,
     childless: one.table === raw ? childless : new Set(),
     done: one.steps.map(({ kind }) => kind),
@@ -147,7 +147,12 @@ function handOf(one: Candidate, raw: Table, within: string | undefined, childles
 }
 
 /** The method with the steps of a finding; undefined where one of them does not run. */
-function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candidate | undefined {
+function apply(
+  one: Candidate,
+  finding: Finding,
+  all: readonly Finding[],
+  decimal: Table['decimal'],
+): Candidate | undefined {
   let { table, titles } = one;
   const steps = [...one.steps];
   try {
@@ -157,7 +162,7 @@ function apply(one: Candidate, finding: Finding, all: readonly Finding[]): Candi
       const result = kind.run(table, params, ALONE);
       const above = result.aside.filter((pile) => pile.mark === 'title');
       if (above.length > 0) {
-        const sight = sightOf(table);
+        const sight = sightOf(table, decimal);
         titles = new Set([...titles, ...above.flatMap((pile) => [...pile.rows].map((r) => rowPattern(sight, r)))]);
       }
       table = result.table;

@@ -72,7 +72,7 @@ export function seenFor(table: Table, behind: Behind, kind: string): Record<stri
 function handOf(table: Table, { raw, done }: Behind): Hand {
   const within = table.fields.find((field) => field.standing === 'beside' && !isPlaceName(field.name))?.name;
   const sample = sampleOf(table, within);
-  return { sight: sightOf(sample), raw, done, childless: new Set(), within, titles: new Set(), sums: [] };
+  return { sight: sightOf(sample, raw.decimal), raw, done, childless: new Set(), within, titles: new Set(), sums: [] };
 }
 
 function bestOf(detector: Detector, hand: Hand): Finding | undefined {

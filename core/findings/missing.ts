@@ -20,6 +20,14 @@ export const missing: Detector = {
       return true;
     });
     if (columns.length === 0) return [];
+    // A text that means blank in some columns is a value in others.
+    const blank = new Set([...texts].map((text) => text.toLowerCase()));
+    const isValue = hand.sight.columns.some(
+      (column) =>
+        !columns.includes(column) &&
+        column.counts[Seen.text]! > 0 &&
+        column.kinds.some((kind, r) => kind === Seen.text && blank.has(textAt(column, r).toLowerCase())),
+    );
     return [
       {
         steps: [
@@ -27,7 +35,7 @@ export const missing: Detector = {
             kind: 'blank-texts',
             params: {
               columns:
-                columns.length >= 4 && columns.length >= body.figures.length
+                !isValue && columns.length >= 4 && columns.length >= body.figures.length
                   ? { by: 'all' }
                   : { by: 'names', names: columns.map((column) => column.name) },
               texts: [...texts],

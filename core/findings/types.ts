@@ -1,106 +1,142 @@
-import { Seen, type Sight } from '../glance/sight.ts';
-import { setTypes } from '../steps/cells/set-types.ts';
-import { usedTexts } from '../values/cell-text.ts';
-import type { Detector } from './finding.ts';
+import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { patternsFor } from '../steps/cells/type-patterns.ts';
+import { usedTexts, writtenTexts } from '../values/cell-text.ts';
+import { counted } from '../values/counted.ts';
+import { doubtText, type NumberDoubt, type NumberReading, numberReading } from '../values/number-column.ts';
+import type { Detector, Finding } from './finding.ts';
 
 interface TypeSet {
   columns: { by: 'names'; names: string[] };
   type: string;
   number?: { decimal: string; grouping: string };
-  patterns?: string[];
+  patterns?: readonly string[];
+  serial?: 1900;
 }
 
 /** What columns hold, where every cell of them reads so: figures in the table's own form, dates, times. */
 export const types: Detector = {
   name: 'types',
-  find(hand) {
-    const { sight } = hand;
-    const sets = new Map<string, TypeSet>();
-    const add = (name: string, set: Omit<TypeSet, 'columns'>) => {
-      const key = JSON.stringify(set);
-      const group = sets.get(key) ?? { columns: { by: 'names' as const, names: [] }, ...set };
-      group.columns.names.push(name);
-      sets.set(key, group);
-    };
+  find({ sight }) {
+    const doubts: string[] = [];
+    const open: { name: string; doubt: NumberDoubt & { code: 'open-marks' } }[] = [];
+    const typed: { name: string; set: Omit<TypeSet, 'columns'> }[] = [];
     for (const column of sight.columns) {
       const field = sight.table.fields[column.index]!;
       if (field.column.type !== 'text' && field.column.type !== 'received') continue;
       const filled = sight.rows - column.counts[Seen.blank]!;
       if (filled === 0) continue;
       if (column.counts[Seen.figure] === filled) {
-        if (filled > 3 && holdsCodes(column.texts)) continue;
-        const whole = column.values.every((value) => Number.isNaN(value) || Number.isInteger(value));
-        add(column.name, {
-          type: whole ? 'whole' : 'number',
-          ...(sight.decimal === ',' ? { number: { decimal: ',', grouping: 'any' } } : {}),
-        });
-      } else if (column.counts[Seen.date] === filled) {
-        const guess = setTypes.start(sight.table, [column.name]).types[0]!;
-        if (guess.type === 'date' || guess.type === 'datetime' || guess.type === 'time')
-          add(column.name, { type: guess.type, ...(guess.patterns === undefined ? {} : { patterns: guess.patterns }) });
+        const reading = readingOf(column, sight);
+        for (const doubt of reading.doubts)
+          if (doubt.code !== 'open-marks') doubts.push(doubtText(column.name, doubt));
+          else if (!isProven(sight)) open.push({ name: column.name, doubt });
+        if (reading.type !== undefined) typed.push({ name: column.name, set: numberSet(column, sight, reading) });
+      } else if (column.counts[Seen.date]! + serials(column) === filled) {
+        const dates = writtenTexts(field.column).filter((text) => !SERIAL.test(text.trim()));
+        const guess = dates.length === 0 ? { type: 'date' as const } : patternsFor(dates);
+        if (guess === undefined) continue;
+        const isMixed = column.counts[Seen.date]! < filled;
+        // A serial day among times of day would be something else.
+        if (isMixed && guess.type === 'time') continue;
+        typed.push({ name: column.name, set: { ...guess, ...(isMixed ? { serial: 1900 } : {}) } });
+        if (isMixed)
+          doubts.push(`${column.name} contains dates and ${counted(serials(column), 'serial number')} of days`);
+        const doubt = dayDoubt(sight, column);
+        if (doubt !== undefined) doubts.push(doubt);
       }
     }
-    const list = [...sets.values()];
-    if (list.length === 0) return [];
-    const doubt = doubtOf(sight, list);
-    const said = list.map(
-      (set) => `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}`,
-    );
+    const [first] = open;
+    const doubt = first === undefined ? doubts[0] : doubtText(first.name, first.doubt);
+    // What stays text is open too where units or marks disagree.
+    if (typed.length === 0) return doubt === undefined ? [] : [{ steps: [], weight: 0, doubt }];
+    const own = finding(typed, doubt);
+    if (first === undefined) return [own];
+    // Both readings of a mark are offered.
+    const other = sight.decimal === '.' ? ',' : '.';
+    const names = new Set(open.map(({ name }) => name));
+    const swapped = typed.map((one) => {
+      const column = sight.columns.find(({ name }) => name === one.name)!;
+      const reading = names.has(one.name) ? readingOf(column, sight, other) : undefined;
+      return reading?.type === undefined ? one : { ...one, set: numberSet(column, sight, reading) };
+    });
+    const { asDecimal, asThousands, mark } = first.doubt;
+    const [ownValue, otherValue] = mark === sight.decimal ? [asDecimal, asThousands] : [asThousands, asDecimal];
     return [
-      {
-        steps: [
-          {
-            kind: 'set-types',
-            params: { types: list },
-            why: `every cell reads so: ${said.join('; ')}${sight.decimal === ',' ? ' (decimal comma)' : ''}`,
-          },
-        ],
-        weight: 0.5,
-        ...(doubt === undefined ? {} : { doubt }),
-      },
+      { ...own, gives: `${first.name} as ${ownValue}` },
+      { ...finding(swapped, doubt), weight: own.weight - 0.2, gives: `${first.name} as ${otherValue}` },
     ];
   },
 };
 
-/** Numbers of one length with noughts in front among them are codes. */
-function holdsCodes(texts: readonly string[]): boolean {
-  return (
-    texts.length > 0 &&
-    texts.some((text) => /^0\d/.test(text.trim())) &&
-    texts.every((text) => /^\d+$/.test(text.trim()))
+function finding(
+  typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }[],
+  doubt: string | undefined,
+): Finding {
+  const sets = new Map<string, TypeSet>();
+  for (const { name, set } of typed) {
+    const key = JSON.stringify(set);
+    const group = sets.get(key) ?? { columns: { by: 'names' as const, names: [] }, ...set };
+    group.columns.names.push(name);
+    sets.set(key, group);
+  }
+  const list = [...sets.values()];
+  const said = list.map(
+    (set) =>
+      `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}${set.number === undefined ? '' : ` (decimal ${set.number.decimal === ',' ? 'comma' : 'point'})`}`,
   );
+  return {
+    steps: [{ kind: 'set-types', params: { types: list }, why: `every cell reads so: ${said.join('; ')}` }],
+    weight: 0.5,
+    ...(doubt === undefined ? {} : { doubt }),
+  };
 }
 
-/** Dates that could begin with the day or the month, and marks that could part thousands or decimals. */
-function doubtOf(sight: Sight, sets: readonly TypeSet[]): string | undefined {
-  for (const { type, columns } of sets)
-    for (const name of columns.names) {
-      const column = sight.columns.find((one) => one.name === name)!;
-      const field = sight.table.fields[column.index]!.column;
-      if (field.type !== 'text' && field.type !== 'received') continue;
-      const used = usedTexts(field);
-      if (type === 'date' || type === 'datetime') {
-        const pairs = [...used].flatMap((text) => {
-          const match = /^(\d{1,2})[/-](\d{1,2})[/-]\d{2,4}/.exec(text.trim());
-          return match === null ? [] : [[Number(match[1]), Number(match[2])] as const];
-        });
-        const open = pairs.length > 0 && pairs.every(([a, b]) => a <= 12 && b <= 12);
-        if (open && pairs.some(([a, b]) => a !== b)) return `every date of ${name} could also be read month first`;
-      }
-      if (type === 'whole' || type === 'number') {
-        const marked = [...used].filter((text) => /\d[.,]\d/.test(text));
-        const open = marked.length > 0 && marked.every((text) => /^\D*\d{1,3}[.,]\d{3}\D*$/.test(text));
-        if (open && !isProven(sight)) return `marks in ${name} could part thousands or decimals`;
-      }
-    }
-  return undefined;
+const SERIAL = /^\d{5}(?:\.\d+)?$/;
+
+/** How many figures of a column of dates are days as workbooks count them, from 1927 to 2064; 0 where any is not. */
+function serials(column: SeenColumn): number {
+  const figures = column.counts[Seen.figure]!;
+  if (figures === 0 || column.counts[Seen.date]! < figures) return 0;
+  return column.values.every((value) => Number.isNaN(value) || (value >= 10_000 && value < 60_000)) ? figures : 0;
+}
+
+/** How a column of figures reads by the marks of the whole table. */
+function readingOf(column: SeenColumn, sight: Sight, decimal = sight.decimal): NumberReading {
+  const field = sight.table.fields[column.index]!.column;
+  const texts = writtenTexts(field);
+  const reading = numberReading(texts, decimal);
+  // Numbers that the file stores as numbers need no reading.
+  const type = texts.length === 0 ? 'number' : reading.type;
+  if (type === undefined) return reading;
+  const whole = column.values.every((value) => Number.isNaN(value) || Number.isInteger(value));
+  return { ...reading, type: decimal === sight.decimal ? (whole ? 'whole' : 'number') : type };
+}
+
+/** The marks are named where a cell has one that needs it. */
+function numberSet(column: SeenColumn, sight: Sight, { type, number }: NumberReading): Omit<TypeSet, 'columns'> {
+  const isMarked =
+    number.decimal === ',' && writtenTexts(sight.table.fields[column.index]!.column).some((text) => /[.,]/.test(text));
+  return { type: type!, ...(isMarked ? { number: { decimal: ',', grouping: 'any' } } : {}) };
+}
+
+/** Dates that could begin with the day or the month. */
+function dayDoubt(sight: Sight, column: SeenColumn): string | undefined {
+  const pairs = [...usedTexts(sight.table.fields[column.index]!.column)].flatMap((text) => {
+    const match = /^(\d{1,2})[/-](\d{1,2})[/-]\d{2,4}/.exec(text.trim());
+    return match === null ? [] : [[Number(match[1]), Number(match[2])] as const];
+  });
+  const isOpen = pairs.length > 0 && pairs.every(([a, b]) => a <= 12 && b <= 12) && pairs.some(([a, b]) => a !== b);
+  return isOpen ? `every date of ${column.name} could also be read month first` : undefined;
 }
 
 /** A figure somewhere in the table is written as only one of the two decimal marks can. */
 function isProven(sight: Sight): boolean {
-  return sight.columns.some(
-    (column) =>
-      column.counts[Seen.figure]! > 0 &&
-      column.texts.some((text) => /\d[.,]\d{1,2}(?!\d)\D*$|\d[.,]\d{4,}|[.,]\d{3}[.,]\d/.test(text.trim())),
+  return (
+    sight.isDecimalKnown ||
+    sight.columns.some(
+      (column) =>
+        column.counts[Seen.figure]! > 0 &&
+        column.texts.some((text) => /\d[.,]\d{1,2}(?!\d)\D*$|\d[.,]\d{4,}|[.,]\d{3}[.,]\d/.test(text.trim())),
+    )
   );
 }

@@ -53,7 +53,10 @@ describe('what a cell holds', () => {
   });
 
   test('the decimal mark is proven by figures that only one can write', () => {
-    const of = (...texts: string[]) => decimalOf(makeTable({ A: textColumn(texts) }));
+    const of = (...texts: string[]) => decimalOf(makeTable({ A: textColumn(texts) })).decimal;
+    // In a file divided by commas a point with three digits after it is a decimal mark.
+    expect(decimalOf(makeTable({ A: textColumn(['23.110', '4.250']) }), '.')).toEqual({ decimal: '.', isKnown: true });
+    expect(decimalOf(makeTable({ A: textColumn(['23.110', '4,25']) }), '.')).toEqual({ decimal: ',', isKnown: false });
     expect(of('1.234', '5.678', '9,5')).toBe(',');
     expect(of('1,234', '5,678', '9.5')).toBe('.');
     expect(of('1.234.567')).toBe(',');

@@ -30,6 +30,8 @@ export interface Sight {
   rows: number;
   columns: readonly SeenColumn[];
   decimal: '.' | ',';
+  /** The file itself says which: in a file divided by commas no comma is a decimal mark. */
+  isDecimalKnown: boolean;
   /** Filled cells of each row, those of drawn rules aside. */
   filled: Int32Array;
   figures: Int32Array;
@@ -37,18 +39,22 @@ export interface Sight {
 
 const seen = new WeakMap<Table, Sight>();
 
-/** What can be seen in a table; worked out once for each. */
-export function sightOf(table: Table): Sight {
+/**
+ * What can be seen in a table; worked out once for each.
+ * @param known the decimal mark, where the file that the table came from leaves only one
+ */
+export function sightOf(table: Table, known?: '.' | ','): Sight {
   let sight = seen.get(table);
-  if (sight === undefined) {
-    sight = look(table);
+  if (sight === undefined || (known !== undefined && !sight.isDecimalKnown)) {
+    sight = look(table, known);
     seen.set(table, sight);
   }
   return sight;
 }
 
-function look(table: Table): Sight {
-  const decimal = decimalOf(table);
+function look(table: Table, known: '.' | ',' | undefined): Sight {
+  const found = decimalOf(table, known);
+  const { decimal } = found;
   const form = NumberForm.parse({ decimal });
   const columns = table.fields.flatMap((field, index) =>
     field.standing === 'beside' ? [] : [lookAtColumn(field.column, index, field.name, form)],
@@ -60,7 +66,7 @@ function look(table: Table): Sight {
       if (kinds[r] !== Seen.blank && kinds[r] !== Seen.rule) filled[r]!++;
       if (kinds[r] === Seen.figure) figures[r]!++;
     }
-  return { table, rows: table.rows, columns, decimal, filled, figures };
+  return { table, rows: table.rows, columns, decimal, isDecimalKnown: found.isKnown, filled, figures };
 }
 
 class Seeing implements SeenColumn {
@@ -131,7 +137,50 @@ function lookAtColumn(column: Column, index: number, name: string, form: NumberF
     kinds[r] = kindOf[code]!;
     values[r] = figures[code]!;
   }
+  keepWords(kinds, codes as Int32Array, texts);
   return done(values);
+}
+
+/**
+ * A word that can mean blank is a value where others of its column are written alike: NA beside SE and NO is Namibia,
+ * 'none' beside 'low' and 'high' is a level.
+ */
+function keepWords(kinds: Uint8Array, codes: Int32Array, texts: readonly string[]): void {
+  const words = new Set<number>();
+  for (let r = 0; r < kinds.length; r++) if (kinds[r] === Seen.missing) words.add(codes[r]!);
+  const named = new Map([...words].map((code) => [code, wordShape(texts[code]!)]));
+  const shapes = new Set([...named.values()].filter((shape) => shape !== undefined));
+  if (shapes.size === 0) return;
+  const alike = new Map<string, Set<number>>();
+  const hasFigures = kinds.includes(Seen.figure);
+  // Several such words beside figures are several ways to say that there is none.
+  const isWord = (kind: number) => kind === Seen.text || (kind === Seen.missing && !hasFigures);
+  for (let r = 0; r < kinds.length; r++) {
+    if (!isWord(kinds[r]!)) continue;
+    const shape = wordShape(texts[codes[r]!] ?? '');
+    if (shape === undefined || !shapes.has(shape)) continue;
+    const others = alike.get(shape) ?? new Set();
+    if (others.size <= ALIKE) alike.set(shape, others.add(codes[r]!));
+  }
+  const kept = new Set(
+    [...named].flatMap(([code, shape]) => {
+      const others = [...(alike.get(shape ?? '') ?? [])].filter((other) => other !== code);
+      return others.length >= ALIKE ? [code] : [];
+    }),
+  );
+  if (kept.size > 0)
+    for (let r = 0; r < kinds.length; r++) if (kinds[r] === Seen.missing && kept.has(codes[r]!)) kinds[r] = Seen.text;
+}
+
+/** Different texts that must be written like a word to make it one of them. */
+const ALIKE = 2;
+
+/** How a word is written: its case, and its length where it is short as codes are. Undefined for what is no word. */
+function wordShape(text: string): string | undefined {
+  const word = text.trim();
+  if (!/^\p{L}+$/u.test(word)) return undefined;
+  const style = word === word.toUpperCase() ? 'A' : word === word.toLowerCase() ? 'a' : 'Aa';
+  return word.length <= 4 ? `${style}${word.length}` : style;
 }
 
 /** What some texts hold, as far as they have been read. */
@@ -158,7 +207,7 @@ function readTexts(texts: readonly string[], { decimal }: NumberForm): ReadTexts
 
 const RULE = /^[\s\-=_~+|*─═━.·]{3,}$/;
 const DATE =
-  /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?$|^\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}-\p{L}{3,}-\d{2,4}$/u;
+  /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]\.?m\.?)?$|^(?:\p{L}{2,12}\.?,?\s)?\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}[-/]\p{L}{3,}[-/]\d{2,4}$/iu;
 
 /** A sign or a letter in brackets behind a figure, as footnotes have them. */
 export const MARK = /\s?(?:[*†‡§#^]{1,3}|[¹²³⁴⁵]+|\((?:\p{L}{1,2}|\d)\)|(?<=\d)\s?[a-z](?![\p{L}]))$/u;
@@ -187,22 +236,28 @@ function figureOf(plain: string, form: NumberForm): number {
   return bare === plain || bare === '' ? Number.NaN : readNumber(bare, form).value;
 }
 
-/** The decimal mark of a table, by figures that only one of the two can write. */
-export function decimalOf(table: Table): '.' | ',' {
+/** The decimal mark of a table, by figures that only one of the two can write, or by the file that it came from. */
+export function decimalOf(table: Table, known?: '.' | ','): { decimal: '.' | ','; isKnown: boolean } {
   let [point, comma] = [0, 0];
+  let isMarked = false;
   for (const field of table.fields) {
     if (field.column.type !== 'text' && field.column.type !== 'received') continue;
     const proof = decimalProof(textView(field.column).texts);
     point += proof.point;
     comma += proof.comma;
+    isMarked ||= proof.isMarked[known === ',' ? '.' : ','];
   }
-  return comma > point ? ',' : '.';
+  // Quoted cells may hold the other mark all the same.
+  if (known !== undefined && !isMarked) return { decimal: known, isKnown: true };
+  return { decimal: comma > point ? ',' : '.', isKnown: false };
 }
 
 interface DecimalProof {
   length: number;
   point: number;
   comma: number;
+  /** A figure holds the mark. */
+  isMarked: Record<'.' | ',', boolean>;
 }
 
 const proofs = new WeakMap<readonly string[], DecimalProof>();
@@ -212,12 +267,15 @@ function decimalProof(texts: readonly string[]): DecimalProof {
   const before = proofs.get(texts);
   if (before?.length === texts.length) return before;
   let [point, comma] = [0, 0];
+  const isMarked = { '.': false, ',': false };
   const step = Math.max(1, Math.floor(texts.length / 2000));
   for (let k = 0; k < texts.length; k += step) {
     const text = texts[k]!.trim().replace(MARK, '');
     if (!/^[\s$€£¥(+−-]*\d[\d.,'\s\u00a0\u202f]*[)%€£$−-]?-?$/.test(text)) continue;
     const last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
     if (last < 0) continue;
+    if (text.includes('.')) isMarked['.'] = true;
+    if (text.includes(',')) isMarked[','] = true;
     const mark = text[last];
     const behind = /^\d*/.exec(text.slice(last + 1))![0].length;
     const several = text.split(mark!).length > 2;
@@ -227,7 +285,7 @@ function decimalProof(texts: readonly string[]): DecimalProof {
     if ((mark === ',') === proven > 0) comma += Math.abs(proven);
     else point += Math.abs(proven);
   }
-  const proof = { length: texts.length, point, comma };
+  const proof = { length: texts.length, point, comma, isMarked };
   proofs.set(texts, proof);
   return proof;
 }

@@ -17,6 +17,8 @@ export interface Field {
 export interface Table {
   rows: number;
   fields: readonly Field[];
+  /** Decimal mark of figures, where the file leaves only one: a table as it was read says it. */
+  decimal?: '.' | ',';
 }
 
 /** Cells of all columns that could not be read. */

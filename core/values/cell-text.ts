@@ -122,6 +122,17 @@ export function sampleTexts(column: Column, most: number): string[] {
   return [...found];
 }
 
+/** The different texts that a report holds as texts: what it stores as numbers, dates or times is left out. */
+export function writtenTexts(column: Column): string[] {
+  if (column.type === 'text') return [...usedTexts(column)];
+  if (column.type !== 'received') return [];
+  const used = new Set<string>();
+  column.tags.forEach((tag, r) => {
+    if (tag === Tag.text) used.add(column.dictionary[column.values[r]!]!);
+  });
+  return [...used];
+}
+
 /** The different texts of a column as it reads, in the order in which they come. */
 export function usedTexts(column: Column): Set<string> {
   const { codes, texts } = textView(column);

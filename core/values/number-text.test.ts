@@ -23,7 +23,7 @@ describe('numbers as print-outs write them (common practice of the trade)', () =
     ['150.00 CR', -150],
     ['150.00 DR', 150],
     ['1.1K', 1100],
-    ['2.5m', 2_500_000],
+    ['2.5M', 2_500_000],
     ['3bn', 3e9],
     ['12,34,567', 1234567],
     ['007', 7],

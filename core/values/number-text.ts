@@ -29,6 +29,8 @@ const SIGNS = '+-\u2212\u2013';
 /** No number is written in more characters than this, dress and all. */
 const LONGEST = 400;
 const MAGNITUDES: Record<string, number> = { k: 1e3, m: 1e6, mn: 1e6, mio: 1e6, bn: 1e9, b: 1e9 };
+/** A small m is metres or minutes, and a small b a mark of statistics: neither is a magnitude. */
+const MAGNITUDE = /(?<=[\d.,\s])([kK]|M|[mM]n|MN|[mM]io|MIO|[bB]n|BN|B)\.?$/u;
 
 /** @returns a value, or NaN with the reason why the text is not a number */
 export function readNumber(text: string, form: NumberForm): NumberReading {
@@ -150,7 +152,7 @@ function readDressed(text: string, form: NumberForm): NumberReading {
       divide = 100;
       rest = rest.slice(0, -1).trimEnd();
     }
-    const magnitude = /(?<=[\d.,\s])(k|mn|mio|m|bn|b)\.?$/iu.exec(rest);
+    const magnitude = MAGNITUDE.exec(rest);
     if (magnitude !== null && scale === 1) {
       scale = MAGNITUDES[magnitude[1]!.toLowerCase()]!;
       rest = rest.slice(0, magnitude.index).trimEnd();
@@ -180,11 +182,17 @@ function shiftPoint(digits: string, by: number): string {
 }
 
 /** Letters behind a figure: a magnitude, credit or debit, an exponent that a whole number alone would not show (12E5). */
-const SUFFIXES = /(?<=[\d.,\s])(?:k|mn|mio|m|bn|cr|dr)\b|(?<=\d)e[+-]\d+\b|(?<=[.,]\d+)e\d+\b/giu;
+const SUFFIXES =
+  /(?<=[\d.,\s])(?:[kK]|M|[mM]n|MN|[mM]io|MIO|[bB]n|BN|[cC][rR]|[dD][rR])\b|(?<=\d)[eE][+-]\d+\b|(?<=[.,]\d+)[eE]\d+\b/gu;
 
 /** Nothing in the text but what numbers are written with, so that codes such as 12E5 and 7B are left as text. */
 export function isPlainlyNumber(text: string): boolean {
   return !/\p{L}/u.test(text.replace(CURRENCIES, '').replace(SUFFIXES, ''));
+}
+
+/** K, M, bn and the like after a figure, as written; undefined where there is none. */
+export function magnitudeOf(text: string): string | undefined {
+  return MAGNITUDE.exec(text.trim().replace(CURRENCY_BEHIND, '').trim())?.[1];
 }
 
 /** The currency in a text, or undefined. */
@@ -249,9 +257,17 @@ export function leadsWithZero(text: string): boolean {
   return text.charCodeAt(k) === 48 && next >= 48 && next <= 57;
 }
 
-/** A whole number of more digits than a number keeps (past 2^53). */
-export function exceedsExact(text: string): boolean {
+/**
+ * More digits than a number keeps: a whole number past 2^53, or a decimal that would come back with other digits
+ * (IEEE 754 doubles hold 15 significant digits without loss).
+ */
+export function exceedsExact(text: string, decimal: '.' | ',' = '.'): boolean {
   if (text.length <= 15) return false;
-  const digits = text.replace(/\D/g, '').replace(/^0+/, '');
-  return digits.length > 15 && !/[.,]/.test(text) && !Number.isSafeInteger(Number(digits));
+  const [whole = '', fraction = ''] = text.replace(/e[+-]?\d+$/i, '').split(decimal);
+  const kept = fraction.replace(/\D/g, '').replace(/0+$/, '');
+  const digits = (whole.replace(/\D/g, '') + kept).replace(/^0+/, '');
+  if (digits.length <= 15) return false;
+  if (kept === '') return !Number.isSafeInteger(Number(digits));
+  const value = Number(`${whole.replace(/\D/g, '')}.${kept}`);
+  return String(value).replace(/\D/g, '').replace(/^0+/, '') !== digits;
 }

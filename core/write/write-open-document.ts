@@ -2,7 +2,7 @@
 
 import { strToU8, type Zippable, zipSync } from 'fflate';
 import { type Column, type CountedType, Tag, typeOfTag } from '../table/column.ts';
-import { columnLetters, type Table } from '../table/table.ts';
+import { columnLetters } from '../table/table.ts';
 import { cellText, countedText } from '../values/cell-text.ts';
 import { numberText } from '../values/number-text.ts';
 import { concatenate } from './rows/text-bytes.ts';

@@ -129,7 +129,9 @@ export const readDelimited = /* @__PURE__ */ readKind<Params>(readDelimitedWords
     const how = encoded.isOpen ? settle : encoded.now;
     const tokens = tokenizeDelimited(source.name, encoded.bytes, how, params, context);
     if (tokens.rows === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
-    return result(source, encoded, tokens);
+    const made = result(source, encoded, tokens);
+    // An unquoted comma divides cells, so it is no decimal mark.
+    return delimiter === ',' ? { ...made, table: { ...made.table, decimal: '.' } } : made;
   },
 });
 

@@ -5,19 +5,12 @@ import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/
 import type { Column, CountedColumn } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { flags } from '../../table/vectors.ts';
-import { sampleTexts, textView } from '../../values/cell-text.ts';
-import {
-  areYesNo,
-  type Converted,
-  compilePatterns,
-  DEFAULT_PATTERNS,
-  readText,
-  toCounted,
-  toText,
-} from '../../values/convert.ts';
+import { sampleTexts, textView, writtenTexts } from '../../values/cell-text.ts';
+import { areYesNo, type Converted, compilePatterns, readText, toCounted, toText } from '../../values/convert.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
 import { readDate } from '../../values/date-text.ts';
-import { currencyOf, exceedsExact, isPlainlyNumber, leadsWithZero, NumberForm } from '../../values/number-text.ts';
+import { doubtsOf, doubtText, numberReading } from '../../values/number-column.ts';
+import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { zoneOf } from '../../values/zones.ts';
 
 export const SetType = z.object({
@@ -50,7 +43,7 @@ export const TYPE_WORDS: Record<SetType['type'], string> = {
   datetime: 'date and time',
 };
 
-import { GUESS_PATTERNS } from './type-patterns.ts';
+import { patternsFor } from './type-patterns.ts';
 
 const Params = z.object({ types: z.array(SetType).min(1) });
 type Params = z.infer<typeof Params>;
@@ -104,7 +97,7 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
         if (set.type === 'number' || set.type === 'whole')
           notices.push(
             ...(converted.mayLose ? lossNotices(field.name, field.column) : []),
-            ...doubtfulMarks(field.name, field.column, form.number),
+            ...numberNotices(field.name, field.column, form.number),
           );
         notices.push(...doubtfulDays(field.name, field.column, set), ...offsetNotices(field.name, field.column, set));
         fields[index] = { ...field, column };
@@ -186,30 +179,16 @@ function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   ];
 }
 
-/** Marks that could be decimal or between thousands, and amounts of several currencies. */
-function doubtfulMarks(name: string, column: Column, form: NumberForm): Notice[] {
+/** What is open about texts that are read as numbers: marks, units, texts that become one number. */
+function numberNotices(name: string, column: Column, form: NumberForm): Notice[] {
   if (column.type !== 'text' && column.type !== 'received') return [];
-  const texts = sampleTexts(column, SAMPLE);
-  const notices: Notice[] = [];
-  const tell = (text: string) => notices.push({ tone: 'look', text, column: name });
-  const [own, other] = form.decimal === '.' ? ['.', ','] : [',', '.'];
-  // One mark with three digits behind it may be either; any other place of it says which it is.
-  const decimals = texts.filter((text) => text.includes(own) && !text.includes(other));
-  const threeBehind = (mark: string) => new RegExp(`^\\D*\\d{1,3}\\${mark}\\d{3}\\D*$`);
-  const [ownThree, otherThree] = [threeBehind(own!), threeBehind(other!)];
-  const three = decimals.filter((text) => ownThree.test(text));
-  const grouped = texts.find((text) => otherThree.test(text));
-  if (three.length > 0 && grouped !== undefined)
-    tell(
-      `${name} holds ${three[0]!.trim()} and ${grouped.trim()}: read with '${own}' as decimal mark, which may be wrong for some`,
-    );
-  else if (three.length > 0 && three.length === decimals.length)
-    tell(
-      `every '${own}' in ${name} has three digits behind it, as in ${three[0]!.trim()}: read as decimals, they may be thousands`,
-    );
-  const currencies = new Set(texts.flatMap((text) => currencyOf(text) ?? []));
-  if (currencies.size > 1) tell(`${name} holds amounts in ${few([...currencies])}, which are now plain numbers`);
-  return notices;
+  return doubtsOf(column.type === 'text' ? sampleTexts(column, SAMPLE) : writtenTexts(column), form.decimal).map(
+    (doubt) => ({
+      tone: 'look',
+      text: doubtText(name, doubt),
+      column: name,
+    }),
+  );
 }
 
 /** Offsets that stand behind the times: the clock is kept as written unless a zone is stated. */
@@ -272,25 +251,23 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
   const texts = sampleTexts(column, SAMPLE).filter((text) => text.trim() !== '');
   if (texts.length === 0) return { type: 'text' };
   if (areYesNo(texts)) return { type: 'yesno' };
+  // Cells that are stored as numbers say nothing of how the others are written.
+  const written = column.type === 'text' ? texts : writtenTexts(column);
   const reads = (form: Parameters<typeof readText>[1]) =>
     texts.every((text) => !Number.isNaN(readText(text, form).value));
-  if (texts.every(isPlainlyNumber) && !texts.some((text) => /^\s*0\d+\s*$/.test(text))) {
-    for (const decimal of ['.', ','] as const) {
-      const number = NumberForm.parse({ decimal });
-      for (const type of ['whole', 'number'] as const) {
-        if (reads({ type, number, patterns: [] })) return decimal === '.' ? { type } : { type, number };
-      }
-    }
-  }
+  const readings = (['.', ','] as const).map((decimal) => numberReading(written, decimal));
+  const reading =
+    readings.find((one) => one.type === 'whole') ??
+    readings.find((one) => one.type === 'number' && one.doubts.length === 0) ??
+    readings.find((one) => one.type !== undefined);
+  if (reading?.type !== undefined)
+    return reading.number.decimal === '.' ? { type: reading.type } : { type: reading.type, number: reading.number };
+  // The ISO forms may stand beside each other in one column: with seconds, without, with an offset.
   for (const type of ['time', 'date', 'datetime'] as const) {
-    // The ISO forms may stand beside each other in one column: with seconds, without, with an offset.
     const usual = compilePatterns(type, undefined, 'any', 1950);
     if (reads({ type, number: NumberForm.parse({}), patterns: usual })) return { type };
-    for (const pattern of GUESS_PATTERNS[type]) {
-      const patterns = compilePatterns(type, [pattern], 'any', 1950);
-      if (!reads({ type, number: NumberForm.parse({}), patterns })) continue;
-      return DEFAULT_PATTERNS[type].includes(pattern) ? { type } : { type, patterns: [pattern] };
-    }
   }
+  const found = patternsFor(texts);
+  if (found !== undefined) return found;
   return { type: 'text' };
 }

@@ -212,8 +212,30 @@ describe('codes are no numbers, and doubt is told', () => {
     [['1E5', '2E7'], 'text'],
     [['10.0.0.100', '10.0.0.101'], 'text'],
     [['EUR 12.50', '7.00 EUR', '€3'], 'number'],
-    [['(12.50)', '7-', '12 %'], 'number'],
-    [['12.5k', '1.2 Mio', '3m'], 'whole'],
+    [['(12.50)', '7-', '12 %'], 'text'],
+    [['(12.50)', '7-', '12'], 'number'],
+    [['12.5k', '1.2 Mio', '3M'], 'whole'],
+    [['12.5k', '1.2 Mio', '350'], 'text'],
+    [['76,7 m', '80,1 m'], 'text'],
+    [['€ 5', '$ 5', '£ 5'], 'text'],
+    [['12%', '24'], 'text'],
+    [['12%', '24 %', '0'], 'number'],
+    [['453957876362148612', '453957876362148613'], 'text'],
+    [['0.1234567890123456789', '0.5'], 'text'],
+    [['1E10', '9E04'], 'text'],
+    [['1.1', '1.10', '2.3'], 'text'],
+    [['1.2', '1.10', '10.1'], 'text'],
+    [['1.20', '1.10', '3'], 'number'],
+    [['10.0', '1.25', '3.5'], 'number'],
+    [['-1.50', '1.255'], 'number'],
+    [['01.5', '2.5'], 'text'],
+    [['+441234567', '+441234568'], 'text'],
+    [['1.', '2.'], 'text'],
+    [['20-03-2019', '05-04-2019'], 'date'],
+    [['3/4/2019', '13/4/2019'], 'date'],
+    [['6. Januar 2021', '2021/02/21', '25.12.2021'], 'date'],
+    [['25 de enero de 2021', '1 de mayo de 2021'], 'date'],
+    [['13/01/2021', '01/13/2021'], 'text'],
     [['120.50 CR', '8.00DR'], 'number'],
     [['1.5E3', '2e-4', '7e+21'], 'number'],
   ])('%j is guessed as %s', (cells, type) => {
@@ -226,17 +248,16 @@ describe('codes are no numbers, and doubt is told', () => {
       .map((notice) => notice.text);
 
   test('a mark with three digits behind it, beside the other one or alone', () => {
-    expect(looks('1.234', '1,234')).toEqual([
-      "a holds 1.234 and 1,234: read with '.' as decimal mark, which may be wrong for some",
-    ]);
-    expect(looks('1.234', '12.345')).toEqual([
-      "every '.' in a has three digits behind it, as in 1.234: read as decimals, they may be thousands",
-    ]);
+    expect(looks('1.234', '1,234')).toEqual(['a contains 1.234 and 1,234, which use different decimal marks']);
+    expect(looks('1.234', '12.345')).toEqual(["1.234 in a could be 1.234 or 1234: each '.' has three digits after it"]);
     expect(looks('1.234', '1.5')).toEqual([]);
     expect(looks('1,234', '12')).toEqual([]);
+    expect(looks('1,234', '5,678')).toEqual(["1,234 in a could be 1.234 or 1234: each ',' has three digits after it"]);
+    expect(looks('0.234', '0.125')).toEqual([]);
   });
 
-  test('several currencies', () => {
-    expect(looks('€ 5', '$7')).toEqual(['a holds amounts in €, $, which are now plain numbers']);
+  test('several currencies and units', () => {
+    expect(looks('€ 5', '$7')).toEqual(['a mixes EUR and USD']);
+    expect(looks('12%', '24')).toEqual(['a mixes % and no unit']);
   });
 });
