@@ -4,7 +4,9 @@ import type { Notice } from '../kinds/step.ts';
 import { decoderOf } from '../table/decoder.ts';
 import { counted, few, grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
+import { keepsDigits } from '../values/number-text.ts';
 import { brokenNotices, declaredInXml, decodeSource } from './encoding.ts';
+import { KeptNumbers } from './kept-numbers.ts';
 import { isYaml, looksLikeIni, readIni, readYaml } from './nested-text.ts';
 import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
@@ -33,7 +35,7 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
   const keys = countedKeys(text, source.name);
   const { text: exact, kept } = withExactNumbers(text);
-  notices.push(...keptNotices(kept));
+  notices.push(...kept.notices());
   const whole = tryParse(exact);
   if (whole.value !== undefined)
     return { root: whole.value, notices: [...notices, ...repeatedKeys(text, whole.value, keys)] };
@@ -68,16 +70,6 @@ export function badNotices(bad: readonly number[]): Notice[] {
   return [{ tone: 'look', text: `${counted(bad.length, 'line')} left out as no JSON: ${lines}` }];
 }
 
-export function keptNotices(kept: number): Notice[] {
-  if (kept === 0) return [];
-  return [
-    {
-      tone: 'look',
-      text: `${counted(kept, 'number')} of more than 15 digits, or too large or small to count with, kept as text, every digit`,
-    },
-  ];
-}
-
 /** A line that is no JSON. */
 export function badLine(file: string, line: number, trouble: string | undefined): ReadFailure {
   return new ReadFailure(
@@ -91,11 +83,11 @@ export function badLine(file: string, line: number, trouble: string | undefined)
  * 6: software may keep them as doubles).
  * @returns the text itself where there are none
  */
-export function withExactNumbers(text: string): { text: string; kept: number } {
-  if (!/\d{16}|[eE][-+]?\d{3}/.test(text)) return { text, kept: 0 };
+export function withExactNumbers(text: string): { text: string; kept: KeptNumbers } {
+  const kept = new KeptNumbers();
+  if (!/\d[\d.]{15}|[eE][-+]?\d{3}/.test(text)) return { text, kept };
   let out = '';
   let from = 0;
-  let kept = 0;
   for (let k = 0; k < text.length; k++) {
     const code = text.charCodeAt(k);
     if (code === 34) {
@@ -110,14 +102,14 @@ export function withExactNumbers(text: string): { text: string; kept: number } {
     if (isExact(number)) continue;
     out += `${text.slice(from, start)}"${number}"`;
     from = k + 1;
-    kept++;
+    kept.add(number);
   }
   return { text: out + text.slice(from), kept };
 }
 
 export function isExact(number: string): boolean {
-  if (/^-?\d{16,}$/.test(number)) return Number.isSafeInteger(Number(number));
-  if (!/[eE]/.test(number) || Number.isNaN(Number(number))) return true;
+  if (!/[eE]/.test(number)) return keepsDigits(number);
+  if (Number.isNaN(Number(number))) return true;
   return Number.isFinite(Number(number)) && (Number(number) !== 0 || !/[1-9]/.test(number.split(/[eE]/)[0]!));
 }
 

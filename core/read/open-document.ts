@@ -6,10 +6,12 @@ import { type Column, Tag } from '../table/column.ts';
 import { decoderOf } from '../table/decoder.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { grouped } from '../values/counted.ts';
+import { keepsDigits } from '../values/number-text.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
+import { KeptNumbers } from './kept-numbers.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
-import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { ShownTexts } from './shown-texts.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
@@ -36,6 +38,9 @@ interface Sheet {
   hiddenRows: number[];
   hiddenColumns: number[];
   emptyFormulas: number;
+  zeroFormulas: Set<number>;
+  /** Numbers of more digits than a number keeps. */
+  keptNumbers: KeptNumbers;
 }
 
 export function isOpenDocument(bytes: Uint8Array, file: string): boolean {
@@ -213,6 +218,8 @@ class SheetReader {
       hiddenRows: [],
       hiddenColumns: [],
       emptyFormulas: 0,
+      zeroFormulas: new Set(),
+      keptNumbers: new KeptNumbers(),
     };
     this.sheets.push(this.sheet);
     this.row = 0;
@@ -348,6 +355,8 @@ function sheetPart(sheet: Sheet, reach: Reach): ReportPart {
     hiddenRows: sheet.hiddenRows.filter((row) => row < size.rows),
     hiddenColumns: sheet.hiddenColumns.filter((column) => column < size.columns),
     emptyFormulas: sheet.emptyFormulas,
+    ...(sheet.keptNumbers.count === 0 ? {} : { keptNumbers: sheet.keptNumbers }),
+    ...(sheet.zeroFormulas.size === 0 ? {} : { zeroFormulas: sheet.zeroFormulas }),
   };
 }
 
@@ -355,7 +364,16 @@ function storedColumn(sheet: Sheet, c: number, rows: number): Column {
   const builder = new ReceivedBuilder(rows);
   sheet.rows.forEach((row, r) => {
     const cell = row?.get(c);
-    if (cell !== undefined) putCell(builder, r, cell);
+    if (cell === undefined) return;
+    putCell(builder, r, cell);
+    if (
+      cell.type !== 'string' &&
+      cell.value !== undefined &&
+      /^-?[\d.]{16,}$/.test(cell.value) &&
+      !keepsDigits(cell.value)
+    )
+      sheet.keptNumbers.add(cell.value);
+    if (cell.formula && cell.type === 'float' && Number(cell.value) === 0) sheet.zeroFormulas.add(cellKey(r, c));
   });
   return builder.finish();
 }
@@ -375,7 +393,7 @@ function putCell(builder: ReceivedBuilder, row: number, cell: Cell): void {
     case 'percentage':
     case 'currency': {
       const number = Number(value);
-      if (value === undefined || value === '' || Number.isNaN(number)) plain();
+      if (value === undefined || value === '' || Number.isNaN(number) || !keepsDigits(value)) plain();
       else builder.counted(row, Tag.number, number);
       return;
     }

@@ -10,6 +10,7 @@ import { cellText } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 import { Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
+import { KeptNumbers } from './kept-numbers.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { isMarkdown, readMarkdown } from './markdown.ts';
 import { chosenNames, NameSet, nameSetText } from './name-set.ts';
@@ -271,6 +272,9 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
       tone: 'look',
       text: `${counted(empty, 'formula')} with no stored value, or an empty one, read as blank: if figures are missing, open the workbook in a spreadsheet program and save it`,
     });
+  const kept = new KeptNumbers();
+  for (const part of parts) if (part.keptNumbers !== undefined) kept.addAll(part.keptNumbers);
+  told.push(...kept.notices());
   const missing = report.parts.filter((part) => part.missing);
   if (missing.length > 0)
     told.push({

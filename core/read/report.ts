@@ -1,5 +1,6 @@
 import type { Column } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';
+import type { KeptNumbers } from './kept-numbers.ts';
 import type { Print } from './print.ts';
 
 export interface Merge {
@@ -49,6 +50,10 @@ export interface ReportPart {
   hidden: boolean;
   /** Formulas that have no stored value, or an empty text for one. */
   emptyFormulas?: number;
+  /** Cells that hold 0 beside a formula, by cellKey: they may never have been calculated. */
+  zeroFormulas?: ReadonlySet<number>;
+  /** Numbers of more digits than a number keeps, which are kept as text. */
+  keptNumbers?: KeptNumbers;
   /** Its cells are written in a form that only the slower of the two readers knows. */
   odd?: true;
   /** The file names the sheet but does not hold it. */
@@ -69,6 +74,11 @@ export interface ReportPart {
 export interface DisplayedColumn {
   /** What a cell shows; undefined where the stored value reads the same. */
   text(row: number): string | undefined;
+}
+
+/** One number for the place of a cell on its sheet. */
+export function cellKey(row: number, column: number): number {
+  return row * 16_384 + column;
 }
 
 /** A source as it came, before any reading chooses from it. */

@@ -4,10 +4,11 @@ import { type Column, columnLength, Tag } from '../table/column.ts';
 import { brief } from '../values/text.ts';
 import { checkedFiles, type Room, stored } from './archive.ts';
 import { BookStyles } from './cell-styles.ts';
+import type { KeptNumbers } from './kept-numbers.ts';
 import { type DateSystem, GENERAL, isDated, readDated, shownNumber } from './number-formats.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
 import { Reach, ReadFailure } from './read-failure.ts';
-import type { Comment, DisplayedColumn, Merge, Report, ReportPart } from './report.ts';
+import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { type FastSheets, formatCell, takeCells } from './sheet-xml/fast-sheets.ts';
 import type { Grid, NumberReader } from './sheet-xml/sheet-cells.ts';
 import { ShownTexts } from './shown-texts.ts';
@@ -108,6 +109,8 @@ interface FilledCells {
     columns: number;
     /** Formulas without a value. */
     emptyFormulas: number;
+    zeroFormulas: ReadonlySet<number>;
+    keptNumbers?: KeptNumbers;
     hiddenRows: Iterable<number>;
   };
   /** The cells as columns of so many rows. */
@@ -142,8 +145,21 @@ function sheetPart(name: string, sheet: WorkSheet, cells: FilledCells, hidden: b
   const { columns: stored, displayed } = cells.finish(rows, columns);
   const hiddenRows = [...cells.of.hiddenRows].filter((row) => row < rows).sort((a, b) => a - b);
   const hiddenColumns = hiddenOf(sheet['!cols']).filter((column) => column < columns);
-  const { emptyFormulas } = cells.of;
-  return { name, rows, columns: stored, displayed, merges, comments, hidden, hiddenRows, hiddenColumns, emptyFormulas };
+  const { emptyFormulas, zeroFormulas, keptNumbers } = cells.of;
+  return {
+    name,
+    rows,
+    columns: stored,
+    displayed,
+    merges,
+    comments,
+    hidden,
+    hiddenRows,
+    hiddenColumns,
+    emptyFormulas,
+    ...(keptNumbers === undefined || keptNumbers.count === 0 ? {} : { keptNumbers }),
+    ...(zeroFormulas.size === 0 ? {} : { zeroFormulas }),
+  };
 }
 
 type CellGrid = readonly (readonly (CellObject | undefined)[] | undefined)[];
@@ -203,11 +219,18 @@ function isFilled(cell: CellObject): boolean {
 /** The cells as the library gives them, one object for each. */
 function gridCells(sheet: WorkSheet, system: DateSystem): FilledCells {
   const grid: CellGrid = sheet['!data'] ?? [];
-  const of = { rows: 0, columns: 0, emptyFormulas: 0, hiddenRows: hiddenOf(sheet['!rows']) };
+  const of = {
+    rows: 0,
+    columns: 0,
+    emptyFormulas: 0,
+    zeroFormulas: new Set<number>(),
+    hiddenRows: hiddenOf(sheet['!rows']),
+  };
   everyCell(grid, (cell, r, c) => {
     if (isFilled(cell)) {
       of.rows = Math.max(of.rows, r + 1);
       of.columns = Math.max(of.columns, c + 1);
+      if (cell.f !== undefined && cell.t === 'n' && cell.v === 0) of.zeroFormulas.add(cellKey(r, c));
     } else if (cell.f !== undefined) of.emptyFormulas++;
   });
   return {

@@ -70,6 +70,7 @@ export function proofPage(input: ProofInput): string {
     disagrees: 'bad',
     'left out': 'look',
     'cannot tell': 'look',
+    'not calculated': 'look',
   };
   const entries = ledger.entries
     .slice(0, MOST_TOTALS)

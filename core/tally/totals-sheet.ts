@@ -1,4 +1,5 @@
 import { placeOfCell } from '../read/places.ts';
+import { cellKey } from '../read/report.ts';
 import { columnFates } from '../run/column-fates.ts';
 import type { MethodRun } from '../run/run.ts';
 import { rawRows, rowFates } from '../run/trace.ts';
@@ -102,6 +103,13 @@ export class TotalsSheet {
       column,
     };
     return { source: this.read.source, ...at };
+  }
+
+  /** Whether the workbook stores 0 beside a formula there. */
+  isUncalculated(row: number, column: number): boolean {
+    const { part, row: at, column: beside } = this.place(row, column);
+    const own = this.read.run.steps[0]!.reading!.report.parts[part];
+    return own?.zeroFormulas?.has(cellKey(at, beside)) ?? false;
   }
 
   figure(row: number, column: number): Figure | undefined {

@@ -6,8 +6,11 @@ import { type Explanation, explain, leftOut } from './explain.ts';
 import type { Figure } from './figure.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';
 
-/** left out: rows that a step left out explain the difference, and the job accepts it. */
-export type TotalState = 'agrees' | 'disagrees' | 'left out' | 'cannot tell';
+/**
+ * left out: rows that a step left out explain the difference, and the job accepts it.
+ * not calculated: the workbook stores 0 beside the formula.
+ */
+export type TotalState = 'agrees' | 'disagrees' | 'left out' | 'cannot tell' | 'not calculated';
 
 /** One figure of the report that sums others up. */
 export interface TotalEntry {
@@ -67,7 +70,13 @@ export function ledgerOf(
   const entries: TotalEntry[] = [];
   const counts = { agrees: 0, disagrees: 0, cannotTell: 0, leftOut: 0 };
   for (const sheet of sheets) new SheetLedger(sheet, said, entries, counts).work(progress);
-  const order: Record<TotalState, number> = { disagrees: 0, 'cannot tell': 1, 'left out': 2, agrees: 3 };
+  const order: Record<TotalState, number> = {
+    disagrees: 0,
+    'not calculated': 1,
+    'cannot tell': 2,
+    'left out': 3,
+    agrees: 4,
+  };
   entries.sort((a, b) => order[a.state] - order[b.state]);
   return { ...counts, entries };
 }
@@ -84,6 +93,7 @@ const COUNT_OF: Record<TotalState, 'agrees' | 'disagrees' | 'cannotTell' | 'left
   disagrees: 'disagrees',
   'left out': 'leftOut',
   'cannot tell': 'cannotTell',
+  'not calculated': 'cannotTell',
 };
 
 interface Base {
@@ -329,7 +339,9 @@ class SheetLedger {
         ? 'cannot tell'
         : table.count > 0 && Math.abs(figure.value - table.value) <= tolerance
           ? 'agrees'
-          : 'disagrees';
+          : sheet.isUncalculated(row, column)
+            ? 'not calculated'
+            : 'disagrees';
     let explanation: Explanation | undefined;
     if (state === 'disagrees') {
       const accepted = this.given.accepts ?? [];

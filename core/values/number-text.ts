@@ -257,17 +257,33 @@ export function leadsWithZero(text: string): boolean {
   return text.charCodeAt(k) === 48 && next >= 48 && next <= 57;
 }
 
-/**
- * More digits than a number keeps: a whole number past 2^53, or a decimal that would come back with other digits
- * (IEEE 754 doubles hold 15 significant digits without loss).
- */
+/** A number has more digits than are kept: see keepsDigits. */
 export function exceedsExact(text: string, decimal: '.' | ',' = '.'): boolean {
   if (text.length <= 15) return false;
   const [whole = '', fraction = ''] = text.replace(/e[+-]?\d+$/i, '').split(decimal);
-  const kept = fraction.replace(/\D/g, '').replace(/0+$/, '');
-  const digits = (whole.replace(/\D/g, '') + kept).replace(/^0+/, '');
-  if (digits.length <= 15) return false;
-  if (kept === '') return !Number.isSafeInteger(Number(digits));
-  const value = Number(`${whole.replace(/\D/g, '')}.${kept}`);
-  return String(value).replace(/\D/g, '').replace(/^0+/, '') !== digits;
+  const digits = (part: string) => part.replace(/\D/g, '');
+  return !keepsDigits(fraction === '' ? digits(whole) : `${digits(whole)}.${digits(fraction)}`);
+}
+
+/**
+ * Whether a number gives back each digit of a decimal without exponent: whole numbers up to 2^53, decimals of 15
+ * significant digits (IEEE 754, binary64), and longer ones that a program wrote for the very double.
+ */
+export function keepsDigits(text: string): boolean {
+  if (text.length <= 15) return true;
+  const [whole = '', fraction = ''] = text.replace(/^[+-]/, '').split('.');
+  const kept = fraction.replace(/0+$/, '');
+  if (kept === '') return whole.length <= 15 || Number.isSafeInteger(Number(whole));
+  const significant = (whole + kept).replace(/^0+/, '');
+  if (significant.length <= 15) return true;
+  const value = Number(`${whole || '0'}.${kept}`);
+  const digitsOf = (written: string) =>
+    written
+      .replace(/e.*$/, '')
+      .replace('.', '')
+      .replace(/^0+|0+$/g, '');
+  return (
+    digitsOf(String(value)) === significant ||
+    (significant.length === 17 && digitsOf(value.toPrecision(17)) === significant)
+  );
 }

@@ -190,7 +190,11 @@ function filledCells(
         if (hasFormula) return count;
       } else {
         let number: f64 = 0;
-        if (held === NUMBER) number = numberAt(value, length);
+        if (held === NUMBER) {
+          number = numberAt(value, length);
+          // A formula that gives 0 may never have been calculated: the plain way tells it.
+          if (hasFormula && (number === 0 || isNaN(number))) return count;
+        }
         else if (held === SHARED) {
           const index = wholeAt(value, length);
           if (index < 0) return count;

@@ -30,12 +30,12 @@ import {
   countedKeys,
   firstRepeated,
   isExact,
-  keptNotices,
   keysOf,
   repeatedNotices,
   tryParse,
   withExactNumbers,
 } from '../json-source.ts';
+import { KeptNumbers } from '../kept-numbers.ts';
 import { listCell, MOST_LEVELS, type NestedRows, put, RowWalk, type Slot } from '../nested-rows.ts';
 import { NotPlain } from '../not-plain.ts';
 import { ReadFailure } from '../read-failure.ts';
@@ -135,12 +135,12 @@ class Lines {
   /** Bytes that are read. */
   private reached = 0;
   /** Numbers that were kept as text, and values lost to others of their name. */
-  private kept = 0;
+  private readonly kept = new KeptNumbers();
   private repeated = 0;
   private first: { name?: string | undefined; line?: number | undefined } = {};
   // What the line in hand adds when it is read to its end.
   private cells = 0;
-  private keptNow = 0;
+  private keptNow = new KeptNumbers();
   private besidesNow: string[] = [];
   private kernel: LinesKernel | undefined;
   /** The values of the line in hand, where its shape is to be learnt. */
@@ -220,7 +220,7 @@ class Lines {
 
   notices(): Notice[] {
     const repeated = this.repeated === 0 ? [] : repeatedNotices(this.repeated, this.first);
-    return [...keptNotices(this.kept), ...badNotices(this.bad), ...repeated];
+    return [...this.kept.notices(), ...badNotices(this.bad), ...repeated];
   }
 
   private skip(from: number): number {
@@ -235,12 +235,12 @@ class Lines {
     const { bytes } = this;
     this.row = this.walk.found.rows;
     this.cells = 0;
-    this.keptNow = 0;
+    if (this.keptNow.count > 0) this.keptNow = new KeptNumbers();
     let at = this.object(this.plan, from + 1);
     if (at < 0) return -1;
     at = this.skip(at);
     if (at < bytes.length && bytes[at] !== LINE) return -1;
-    this.kept += this.keptNow;
+    this.kept.addAll(this.keptNow);
     for (const name of this.besidesNow) this.walk.found.besides.add(name);
     this.besidesNow = [];
     this.walk.rowsPut(1, this.cells);
@@ -254,7 +254,7 @@ class Lines {
     if (text.trim() === '') return;
     const keys = countedOrNot(text, this.source.name);
     const { text: exact, kept } = withExactNumbers(text);
-    this.kept += kept;
+    this.kept.addAll(kept);
     const { value, trouble } = tryParse(exact);
     const { found } = this.walk;
     // What was put of it before it was seen not to be plain.
@@ -398,7 +398,7 @@ class Lines {
     if (isExact(text)) builder.counted(this.row, Tag.number, Number(text));
     else {
       builder.span(this.row, from, to - from);
-      this.keptNow++;
+      this.keptNow.add(text);
     }
     return to;
   }
@@ -443,7 +443,7 @@ class Lines {
     const { text: exact, kept } = withExactNumbers(text);
     const { value } = tryParse(exact);
     if (!Array.isArray(value) || keysOf(value) !== keys) return -1;
-    this.keptNow += kept;
+    this.keptNow.addAll(kept);
     const besides = new Set<string>();
     const cell = listCell(value, field.slot.name, this.joinWith, besides);
     this.besidesNow.push(...besides);

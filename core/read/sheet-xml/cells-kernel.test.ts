@@ -18,6 +18,8 @@ describe('cells of sheets by kernel and by the plain way', () => {
       text: (row, column, style, from, to, rich) => calls.push(['text', row, column, style, text(from, to), rich]),
       yesno: (...of) => calls.push(['yesno', ...of]),
       error: (row, column, style, from, to) => calls.push(['error', row, column, style, text(from, to)]),
+      longNumber: (row, column, style, from, to) => calls.push(['long', row, column, style, text(from, to)]),
+      zeroFormula: (...of) => calls.push(['zero', ...of]),
       empty: (...of) => of[3] && calls.push(['empty', ...of]),
     };
     try {

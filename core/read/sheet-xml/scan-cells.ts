@@ -31,6 +31,10 @@ export interface CellSink {
   error(row: number, column: number, style: number, from: number, to: number): void;
   /** A cell without a value; formula: it has a formula all the same. */
   empty(row: number, column: number, style: number, formula: boolean): void;
+  /** A whole number of more digits than a number keeps. */
+  longNumber(row: number, column: number, style: number, from: number, to: number): void;
+  /** Told after a number 0 that a formula stands beside: it may never have been calculated. */
+  zeroFormula(row: number, column: number): void;
 }
 
 /** Where the rows of a sheet stand among its bytes. */
@@ -206,7 +210,10 @@ export function scanCells(
     if (kind === Held.number) {
       const value = readDecimalBytes(bytes, valueFrom, valueTo);
       if (value === undefined) throw new NotPlain();
-      sink.number(row, column, style, value);
+      // Programs that write whole numbers beyond 2^53 mean each digit; spreadsheets themselves keep 15.
+      if (value > Number.MAX_SAFE_INTEGER && isLongWhole(bytes, valueFrom, valueTo))
+        sink.longNumber(row, column, style, valueFrom, valueTo);
+      else sink.number(row, column, style, value);
     } else if (kind === Held.shared) {
       const index = wholeAt(bytes, valueFrom, valueTo);
       if (index < 0) throw new NotPlain();
@@ -281,7 +288,11 @@ export function scanCells(
     }
     // A value behind nothing at all is none, whatever the cell says that it holds.
     if (valueFrom < 0 || valueTo === valueFrom) sink.empty(row, column, style, formula);
-    else put(held, valueFrom, valueTo);
+    else {
+      put(held, valueFrom, valueTo);
+      if (formula && held === Held.number && readDecimalBytes(bytes, valueFrom, valueTo) === 0)
+        sink.zeroFormula(row, column);
+    }
   };
 
   while (at < to) {
@@ -315,6 +326,13 @@ export function scanCells(
       }
     } else throw new NotPlain();
   }
+}
+
+/** Digits alone, whose value a number does not give back. */
+function isLongWhole(bytes: Uint8Array, from: number, to: number): boolean {
+  let text = '';
+  for (let k = from; k < to; k++) text += String.fromCharCode(bytes[k]!);
+  return /^\d+$/.test(text) && String(Number(text)) !== text;
 }
 
 const ROW = ascii('row');

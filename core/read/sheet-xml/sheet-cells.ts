@@ -1,7 +1,8 @@
 import { type Column, Tag, type Unreadable } from '../../table/column.ts';
 import { decodeRun } from '../../table/spans.ts';
 import { cellText } from '../../values/cell-text.ts';
-import type { DisplayedColumn } from '../report.ts';
+import { KeptNumbers } from '../kept-numbers.ts';
+import { cellKey, type DisplayedColumn } from '../report.ts';
 import { type BookTexts, unescaped } from './book-texts.ts';
 import type { CellSink } from './scan-cells.ts';
 
@@ -61,6 +62,8 @@ function resized<V extends Uint8Array | Uint16Array | Float64Array>(from: V, int
 export class SheetCells implements CellSink {
   rows = 0;
   emptyFormulas = 0;
+  readonly keptNumbers = new KeptNumbers();
+  readonly zeroFormulas = new Set<number>();
   highestStyle = -1;
   readonly hiddenRows = new Set<number>();
   private readonly columnsTaken: (CellColumn | undefined)[] = [];
@@ -111,6 +114,15 @@ export class SheetCells implements CellSink {
 
   empty(_row: number, _column: number, _style: number, formula: boolean): void {
     if (formula) this.emptyFormulas++;
+  }
+
+  longNumber(row: number, column: number, style: number, from: number, to: number): void {
+    this.keptNumbers.add(decodeRun(this.bytes, from, to, 'utf-8'));
+    this.text(row, column, style, from, to, false);
+  }
+
+  zeroFormula(row: number, column: number): void {
+    this.zeroFormulas.add(cellKey(row, column));
   }
 
   private putText(row: number, column: number, style: number, code: number): void {

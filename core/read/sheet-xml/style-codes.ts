@@ -29,6 +29,10 @@ export class StyleCodes implements CellSink {
   error(row: number, column: number, style: number): void {
     this.put(row, column, style);
   }
+  longNumber(row: number, column: number, style: number): void {
+    this.put(row, column, style);
+  }
+  zeroFormula(): void {}
   empty(row: number, column: number, style: number): void {
     this.put(row, column, style);
   }

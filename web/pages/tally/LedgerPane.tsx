@@ -199,7 +199,9 @@ function Chosen({
                 ? `is ${stateText(entry)}`
                 : entry.state === 'left out'
                   ? 'counts rows that were left out'
-                  : 'cannot be checked'}
+                  : entry.state === 'not calculated'
+                    ? 'was never calculated: the workbook stores 0 beside its formula'
+                    : 'cannot be checked'}
             .
           </b>{' '}
           {explanation?.text ??
