@@ -79,6 +79,14 @@ describe('YAML', () => {
     ]);
   });
 
+  test('merge keys take over the fields of an anchor (YAML 1.1 type repository, merge)', () => {
+    const text = '- &base\n  port: Hask\n  foot: 5\n- <<: *base\n  foot: 7\n';
+    expect(read(text, 'a.yaml').rows).toEqual([
+      ['Hask', '5'],
+      ['Hask', '7'],
+    ]);
+  });
+
   test('anchors, folded texts, several documents (YAML 1.2.2, 2.7, 2.10, 2.16)', () => {
     const { rows, names } = read(
       '---\nhr:\n  - &SS Sammy Sosa\nrbi:\n  - *SS\n---\nname: >-\n  Mark McGwire\n  was here\n',

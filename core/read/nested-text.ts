@@ -34,7 +34,7 @@ const YAML_LINE = /^[ ]*(?:- )*(?:- ?|["']?[\p{L}_][^:#{}[\],&*!|>%@`]*["']?:(?:
 /** @throws ReadFailure that says where it breaks off */
 export function readYaml(text: string, file: string): Json {
   refuseBrackets(text, file);
-  const documents = parseAllDocuments(text);
+  const documents = parseAllDocuments(text, { merge: true });
   const list = Array.isArray(documents) ? documents : [];
   for (const document of list) {
     const [error] = document.errors;

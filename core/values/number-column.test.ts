@@ -25,7 +25,11 @@ test('whatever is typed gives back its text, up to grouping and zeros at the end
     fc.property(fc.array(DIGITS, { minLength: 1, maxLength: 5 }), (texts) => {
       const { type, number } = numberReading(texts, '.');
       if (type === undefined) return;
-      for (const text of texts) expect(plain(numberText(readNumber(text, number).value), '.')).toBe(plain(text, '.'));
+      for (const text of texts) {
+        const { value } = readNumber(text, number);
+        // Programs write 17 digits so that a reader gets the very double.
+        expect([numberText(value), value.toPrecision(17)].map((one) => plain(one, '.'))).toContain(plain(text, '.'));
+      }
       // Two texts that are written alike but for zeros at the end have one number of decimals.
       const values = new Map<number, string>();
       for (const text of texts.filter((one) => /\.\d*[1-9]0+$|\.\d*[1-9]$/.test(one))) {

@@ -9,7 +9,7 @@ const SAME_LINE = 0.35;
 /** The lines of a page, from the top. */
 export function linesOf({ words }: Page): PageLine[] {
   const lines: { baseline: number; size: number; words: PageWord[] }[] = [];
-  for (const word of words.toSorted((a, b) => a.baseline - b.baseline)) {
+  for (const word of lowered(words)) {
     const last = lines.at(-1);
     if (last !== undefined && word.baseline - last.baseline <= SAME_LINE * Math.max(last.size, word.size)) {
       last.words.push(word);
@@ -19,6 +19,34 @@ export function linesOf({ words }: Page): PageLine[] {
     }
   }
   return lines.map((line) => ({ ...line, words: joined(line.words.toSorted((a, b) => a.left - b.left)) }));
+}
+
+/** A raised mark has smaller letters than its word, begins where the word ends, and is raised by less than its height. */
+const RAISED = { size: 0.85, gap: 0.25, height: 0.8 };
+
+/** The words by their baselines; a mark that is raised after a word stands on the word's line, as part of it. */
+function lowered(words: readonly PageWord[]): PageWord[] {
+  const sorted = words.toSorted((a, b) => a.baseline - b.baseline);
+  const hosts = sorted.map((word, k) => {
+    for (let next = k + 1; next < sorted.length; next++) {
+      const host = sorted[next]!;
+      const above = host.baseline - word.baseline;
+      if (above > 4 * word.size) break;
+      const isHost =
+        word.size < RAISED.size * host.size &&
+        above < RAISED.height * host.size &&
+        Math.abs(word.left - host.right) < RAISED.gap * host.size;
+      if (isHost) return host;
+    }
+    return undefined;
+  });
+  return sorted
+    .map((word, k) => {
+      const host = hosts[k];
+      if (host === undefined || host.baseline === word.baseline) return word;
+      return { ...word, baseline: host.baseline, left: host.right, right: host.right + word.right - word.left };
+    })
+    .sort((a, b) => a.baseline - b.baseline);
 }
 
 /** Share of the letters' size under which two pieces are one word, drawn in two. */

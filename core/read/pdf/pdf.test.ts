@@ -65,6 +65,28 @@ test('the share of the pages that is read is told, in an archive too', async () 
   expect(told.at(-1)).toBe(1);
 });
 
+test('a raised footnote mark is part of its cell', async () => {
+  const bytes = await made((doc) => {
+    for (let r = 0; r < 12; r++) {
+      const y = 60 + r * 18;
+      doc.fontSize(11).text(`S${100 + r}`, 40, y, { lineBreak: false });
+      const foot = String(300 + r * 7);
+      doc.text(foot, 200, y, { lineBreak: false });
+      if (r % 4 === 1) {
+        const left = 200 + doc.widthOfString(foot) + 0.5;
+        doc.fontSize(6).text('1)', left, y - 2, { lineBreak: false });
+      }
+      doc.fontSize(11).text('on time', 300, y, { lineBreak: false });
+    }
+  });
+  const { rows } = await read(bytes);
+  expect(rows.length).toBe(12);
+  expect(rows.slice(0, 2)).toEqual([
+    ['S100', '300', 'on time'],
+    ['S101', '3071)', 'on time'],
+  ]);
+});
+
 const SAILINGS = [
   ['Sailing', 'Ship', 'Remarks', 'Foot', 'Fares'],
   ...Array.from({ length: 90 }, (_, r) => [
