@@ -2,8 +2,7 @@
  * The methods of the demo as SQL, from their raw tables to the tables that they give: run in DuckDB, and in PostgreSQL
  * where Debian's package is installed. Those for Spark are read by a parser of its grammar (dt-sql-parser), and not run.
  */
-import { execFileSync, spawn, spawnSync } from 'node:child_process';
-import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { SparkSQL } from 'dt-sql-parser';
@@ -19,6 +18,7 @@ import {
   rawTable,
 } from '../core/index.ts';
 import { comparableRows, type Duck, openDuck } from '../core/test-duck.ts';
+import { HAS_POSTGRES, openPostgres, type Postgres } from '../core/test-postgres.ts';
 import { cellsOf, quiet } from '../core/test-support.ts';
 import { exportTable } from '../core/write/export.ts';
 import { DEMOS } from './all.ts';
@@ -83,62 +83,12 @@ describe('in DuckDB', () => {
   });
 });
 
-const BIN = '/usr/lib/postgresql';
-// It refuses to run as root.
-const isRoot = process.getuid?.() === 0;
-const owner = isRoot
-  ? Number(spawnSync('id', ['-u', 'postgres'], { encoding: 'utf8' }).stdout || Number.NaN)
-  : undefined;
-const version =
-  existsSync(BIN) && !Number.isNaN(owner)
-    ? readdirSync(BIN)
-        .sort((a, b) => Number(a) - Number(b))
-        .at(-1)
-    : undefined;
-
-/** A server of its own, which listens to nothing but a socket in the test's folder. */
-describe.skipIf(version === undefined)('in PostgreSQL (skipped where Debian’s postgresql is not installed)', () => {
-  const data = join(folder, 'postgres');
-  let server: ReturnType<typeof spawn>;
-  const as = owner === undefined ? {} : { uid: owner };
-  const psql = (input: string) =>
-    execFileSync(
-      'psql',
-      ['-h', folder, '-U', 'postgres', '-X', '-q', '-v', 'ON_ERROR_STOP=1', '--csv', '-t', '-f', '-'],
-      {
-        input,
-        encoding: 'utf8',
-        cwd: folder,
-        stdio: ['pipe', 'pipe', 'pipe'],
-      },
-    );
-
+describe.skipIf(!HAS_POSTGRES)('in PostgreSQL (skipped where Debian’s postgresql is not installed)', () => {
+  let postgres: Postgres;
   beforeAll(async () => {
-    if (owner !== undefined) chownSync(folder, owner, owner);
-    const program = (name: string) => join(BIN, version!, 'bin', name);
-    execFileSync(program('initdb'), ['-D', data, '-U', 'postgres', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8'], {
-      ...as,
-      stdio: 'pipe',
-    });
-    server = spawn(program('postgres'), ['-D', data, '-k', folder, '-c', 'listen_addresses=', '-c', 'fsync=off'], {
-      ...as,
-      stdio: 'ignore',
-    });
-    for (let tries = 0; ; tries++) {
-      try {
-        psql('select 1;');
-        return;
-      } catch (error) {
-        if (tries > 100) throw error;
-        await new Promise((done) => setTimeout(done, 100));
-      }
-    }
+    postgres = await openPostgres(folder);
   }, 30_000);
-  afterAll(async () => {
-    const ended = new Promise((done) => server.once('exit', done));
-    server.kill('SIGINT');
-    await ended;
-  });
+  afterAll(() => postgres.stop());
 
   test.each(ALL)('%s', async (name) => {
     const made = DEMOS[name]!();
@@ -148,22 +98,10 @@ describe.skipIf(version === undefined)('in PostgreSQL (skipped where Debian’s 
     expect(loading).toHaveLength(raw.length * 2);
     for (const one of raw) writeFileSync(join(folder, `${one.name}.csv`), await rawOf(made, one, 'csv'));
     const drops = raw.map((one) => `drop table "${one.name}";`);
-    const out = psql([...loading, text, ...drops].join('\n'));
-    expect(comparableRows(csvRows(out))).toEqual(wantedOf(run));
+    const rows = postgres.query([...loading, text, ...drops].join('\n'));
+    expect(comparableRows(rows)).toEqual(wantedOf(run));
   });
 });
-
-/** Rows as psql writes them: blanks without quotes, 't' and 'f'. */
-function csvRows(text: string): (string | boolean | null)[][] {
-  const rows: (string | boolean | null)[][] = [[]];
-  for (const [, quoted, plain, end] of text.matchAll(/(?:"((?:[^"]|"")*)"|([^,\n]*))([,\n])/g)) {
-    const cell =
-      quoted?.replaceAll('""', '"') ?? (plain === '' ? null : plain === 't' ? true : plain === 'f' ? false : plain!);
-    rows.at(-1)!.push(cell);
-    if (end === '\n') rows.push([]);
-  }
-  return rows.slice(0, -1);
-}
 
 describe('for Spark: parsed, not run', () => {
   test.each(ALL)('%s', (name) => {

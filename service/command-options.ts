@@ -31,6 +31,7 @@ Options:
   --as FORMAT         ${Object.keys(EXPORT_FORMATS).join(', ')}; by the ending of --out if that is one, else csv
   --dialect NAME      sql: ${DIALECTS.join(', ')}; duckdb by default
   --upto STEP         raw: the number of the step after which the table is written, to parquet or csv
+  --readable          raw: stop where a typed cell could not be read, which a database would take for blank
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
                       towards a finished table; --drafts N writes the best N, numbered. Several reports share one
@@ -73,6 +74,7 @@ export function parseOptions(args: readonly string[]) {
         record: { type: 'string' },
         dialect: { type: 'string' },
         upto: { type: 'string' },
+        readable: { type: 'boolean' },
         like: { type: 'string' },
         drafts: { type: 'string' },
         port: { type: 'string' },

@@ -76,7 +76,11 @@ async function raw(options: Options): Promise<ExitCode> {
   // Steps behind it may want what is not there.
   const tables = job.tables.map((one) => (one === table ? { ...one, steps: one.steps.slice(0, step + 1) } : one));
   const { run } = await ranOn(options, { ...job, tables });
-  write(out, await rawBytes(table.name, run, specOf(table, out, options.values.as).as), options.io);
+  write(
+    out,
+    await rawBytes(table.name, run, specOf(table, out, options.values.as).as, options.values.readable),
+    options.io,
+  );
   return 0;
 }
 

@@ -18,7 +18,9 @@ test('a script says by which commands its tables are made, and gives what run wr
   expect(await run('sql', JOB, ...FILES, '--out', script)).toEqual({ status: 0, out: '', error: '' });
   const text = readFileSync(script, 'utf8');
   const commands = [
-    ...text.matchAll(/^-- +rimefield raw JOB --source NAME=FILE --table "(.*)" --upto (\d+) --out (\S+)$/gm),
+    ...text.matchAll(
+      /^-- +rimefield raw JOB --source NAME=FILE --table "(.*)" --upto (\d+)(?: --readable)? --out (\S+)$/gm,
+    ),
   ];
   expect(commands.map(([, table]) => table)).toEqual(['Targets', 'Bookings by quarter']);
   for (const [, table, upto, out] of commands) {

@@ -1,5 +1,7 @@
 /** A method for where the data are: as a SQL script, and the table that the script begins with. */
 import {
+  counted,
+  countUnreadable,
   DIALECTS,
   type DialectName,
   type ExportFormat,
@@ -35,10 +37,16 @@ export function stepIndex(table: JobTable, given: string | undefined): number {
 }
 
 /** The table after the last step of a run, as a script begins with it. @throws Trouble */
-export function rawBytes(name: string, run: MethodRun, as: ExportFormat): Promise<Uint8Array> {
+export function rawBytes(name: string, run: MethodRun, as: ExportFormat, readable = false): Promise<Uint8Array> {
   if (as !== 'parquet' && as !== 'csv')
     throw new Trouble(
       `A raw table is written as parquet or csv, and not as ${as}. Say so with the ending of --out, or --as.`,
     );
-  return rawFile(name, run.steps.at(-1)!.table, as);
+  const { table } = run.steps.at(-1)!;
+  const bad = readable ? table.fields.find(({ column }) => countUnreadable(column) > 0) : undefined;
+  if (bad !== undefined)
+    throw new Trouble(
+      `${counted(countUnreadable(bad.column), 'cell')} of ${bad.name} could not be read, which the script would take for blank. Correct them, or run the method with rimefield run.`,
+    );
+  return rawFile(name, table, as);
 }

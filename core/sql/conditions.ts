@@ -2,6 +2,7 @@
 import { chosenColumns } from '../kinds/column-set.ts';
 import type { Rule } from '../rules/rules.ts';
 import type { Table } from '../table/table.ts';
+import { foldedFor } from './case-folding.ts';
 import type { Dialect } from './dialect.ts';
 import { expressionSql } from './expressions.ts';
 import { fieldOf, NotSaid, needReadable, sqlType } from './said.ts';
@@ -22,8 +23,8 @@ export function ruleSql(rule: Rule, table: Table, dialect: Dialect, placed?: Say
     case 'ends':
     case 'contains': {
       const column = dialect.id(fieldOf(table, rule.column, 'text').name);
-      const cell = rule.exact ? column : `lower(${dialect.trim(column)})`;
       const text = rule.exact ? rule.text : rule.text.trim().toLowerCase();
+      const cell = rule.exact ? column : foldedFor(dialect.trim(column), [text], dialect);
       if (rule.test === 'equals') return `${cell} = ${dialect.text(text)}`;
       const before = rule.test === 'starts' ? '' : '%';
       const behind = rule.test === 'ends' ? '' : '%';

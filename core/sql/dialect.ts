@@ -5,7 +5,7 @@ export const DIALECTS = ['duckdb', 'postgres', 'spark', 'ansi'] as const;
 export type DialectName = (typeof DIALECTS)[number];
 
 /** As numbers are added, without the error of doubles. */
-export const DECIMAL = 'decimal(38, 10)';
+const DECIMAL = 'decimal(38, 10)';
 
 /** What SQL keeps a column as. A column of several kinds is text. */
 export type SqlType = Exclude<ColumnType, 'received'>;
@@ -15,6 +15,8 @@ export interface Dialect {
   title: string;
   /** Names that differ by case alone are the same to it, in quotes too. */
   foldsNames?: true;
+  /** Longer names are cut. */
+  maxNameBytes?: number;
   /** A name of a column or table. */
   id(name: string): string;
   text(text: string): string;
@@ -27,6 +29,12 @@ export interface Dialect {
   group(text: string, pattern: string): string;
   /** An expression that always fails, and whose message holds the text. */
   refuse(text: string, type: SqlType): string;
+  /** A number as a decimal, every digit of its shortest text; one with more digits than the decimal has stops the script. */
+  decimal(number: string): string;
+  /** The number nearest to a decimal. */
+  nearest(decimal: string): string;
+  /** The mean of numbers, rounded once; undefined where the dialect rounds on the way. */
+  mean?(number: string): string;
   /** What is left over of one number divided by another. */
   remainder(of: string, by: string): string;
   /** Text by code points, for comparisons and order. */
@@ -80,6 +88,8 @@ const ANSI: Dialect = {
   fits: (text, pattern) => `${text} like_regex ${literal(pattern)}`,
   group: (text, pattern) => `substring_regex(${literal(pattern)} in ${text} group 1)`,
   refuse: (text, type) => `cast('not read: ' || ${text} as ${ANSI.types[type]})`,
+  decimal: (number) => `cast(${number} as ${DECIMAL})`,
+  nearest: (decimal) => `cast(${decimal} as ${ANSI.types.number})`,
   remainder: (of, by) => `mod(${of}, ${by})`,
   plain: (text) => text,
   eachOf: (rows, names) =>
@@ -97,7 +107,12 @@ const DUCKDB: Dialect = {
   trim: (text) => `regexp_replace(${text}, '^[\\s\\v\\pZ\\x{FEFF}]+|[\\s\\v\\pZ\\x{FEFF}]+$', '', 'g')`,
   fits: (text, pattern) => `regexp_matches(${text}, ${literal(pattern)})`,
   group: (text, pattern) => `regexp_extract(${text}, ${literal(pattern)}, 1)`,
-  refuse: (text, type) => `cast('not read: ' || ${text} as ${DUCKDB.types[type]})`,
+  refuse: (text, type) =>
+    type === 'text' ? `error('not read: ' || ${text})` : `cast('not read: ' || ${text} as ${DUCKDB.types[type]})`,
+  // By way of text: a double times a power of ten is not exact.
+  decimal: (number) =>
+    `case when cast(cast(cast(cast(${number} as varchar) as ${DECIMAL}) as varchar) as double) = ${number} then cast(cast(${number} as varchar) as ${DECIMAL}) when ${number} is not null then cast('more than 10 decimals: ' || ${number} as ${DECIMAL}) end`,
+  nearest: (decimal) => `cast(cast(${decimal} as varchar) as double)`,
   remainder: leftOver,
   pieces: {
     split: (text, delimiter) => `string_split(${text}, ${literal(delimiter)})`,
@@ -117,11 +132,21 @@ const POSTGRES: Dialect = {
   name: 'postgres',
   makesDates: true,
   title: 'PostgreSQL',
+  maxNameBytes: 63,
   types: { ...ANSI.types, text: 'text' },
   trim: (text) => `regexp_replace(${text}, '^[${BLANKS}]+|[${BLANKS}]+$', '', 'g')`,
   fits: (text, pattern) => `${text} ~ ${literal(pattern)}`,
   group: (text, pattern) => `(regexp_match(${text}, ${literal(pattern)}))[1]`,
-  refuse: (text, type) => `cast('not read: ' || ${text} as ${POSTGRES.types[type]})`,
+  // No cast of a text to text fails: a number is read of it first.
+  refuse: (text, type) =>
+    type === 'text'
+      ? `cast(cast('not read: ' || ${text} as integer) as text)`
+      : `cast('not read: ' || ${text} as ${POSTGRES.types[type]})`,
+  // By way of text: a cast to numeric keeps 15 digits.
+  decimal: (number) => `cast(cast(${number} as text) as numeric)`,
+  nearest: (decimal) => `cast(cast(${decimal} as text) as double precision)`,
+  mean: (number) =>
+    `cast(cast(cast(sum(cast(cast(${number} as text) as numeric)) as numeric(1000, 60)) / count(${number}) as text) as double precision)`,
   remainder: leftOver,
   plain: (text) => `${text} collate "C"`,
   pieces: {
@@ -148,6 +173,8 @@ const SPARK: Dialect = {
   trim: (text) => `regexp_replace(${text}, '^[\\\\s\\\\x0B\\\\p{Z}\\\\uFEFF]+|[\\\\s\\\\x0B\\\\p{Z}\\\\uFEFF]+$', '')`,
   fits: (text, pattern) => `${text} rlike ${SPARK.text(pattern)}`,
   group: (text, pattern) => `regexp_extract(${text}, ${SPARK.text(pattern)}, 1)`,
+  decimal: (number) => `cast(cast(${number} as string) as ${DECIMAL})`,
+  nearest: (decimal) => `cast(cast(${decimal} as string) as double)`,
   refuse: (text, type) => `cast(raise_error(concat('not read: ', ${text})) as ${SPARK.types[type]})`,
   remainder: leftOver,
   pieces: {

@@ -3,7 +3,8 @@ import { compileFormula } from '../formula/compile.ts';
 import { FormulaError } from '../formula/formula-error.ts';
 import { type Node, parse } from '../formula/parse.ts';
 import type { Table } from '../table/table.ts';
-import { DECIMAL, type Dialect, type SqlType } from './dialect.ts';
+import { casedSql } from './case-folding.ts';
+import type { Dialect, SqlType } from './dialect.ts';
 import { fieldOf, NotSaid, needReadable, sqlType } from './said.ts';
 
 interface Said {
@@ -12,7 +13,7 @@ interface Said {
 }
 
 /** Functions that give the same in every dialect, and what they give. */
-const SAME: Record<string, SqlType> = { upper: 'text', lower: 'text', length: 'whole', char_length: 'whole' };
+const SAME: Record<string, SqlType> = { length: 'whole', char_length: 'whole' };
 const PARTS = new Set(['year', 'quarter', 'month', 'week', 'isodow', 'day'] as const);
 type DatePart = 'year' | 'quarter' | 'month' | 'week' | 'isodow' | 'day';
 
@@ -44,7 +45,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
       }
       case 'unary':
         if (node.operator === 'not') return { sql: `not ${inside(node.of)}`, type: 'yesno' };
-        return { sql: `${node.operator}${decimal(said(node.of))}`, type: 'number' };
+        return { sql: `${node.operator}${numberOf(said(node.of))}`, type: 'number' };
       case 'binary':
         return binary(node.operator, said(node.left), said(node.right), node);
       case 'is':
@@ -102,13 +103,19 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
     if (left.type === 'whole' && right.type === 'whole')
       return { sql: `${inside(node.left)} ${operator} ${inside(node.right)}`, type: 'whole' };
     return {
-      sql: `cast(${decimal(left)} ${operator} ${decimal(right)} as ${dialect.types.number})`,
+      sql: dialect.nearest(`(${decimal(left)} ${operator} ${decimal(right)})`),
       type: 'number',
     };
   }
 
+  /** A sign before a number is exact. */
+  function numberOf({ sql, type }: Said): string {
+    if (type === 'number' || type === 'whole') return sql.startsWith('-') ? `(${sql})` : sql;
+    throw new NotSaid(`${type} is no number`);
+  }
+
   function decimal({ sql, type }: Said): string {
-    if (type === 'number') return `cast(${sql} as ${DECIMAL})`;
+    if (type === 'number') return dialect.decimal(sql);
     if (type === 'whole') return sql;
     throw new NotSaid(`${type} is no number`);
   }
@@ -126,6 +133,8 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
   function callSql({ name, args }: Extract<Node, { node: 'call' }>): Said {
     const own = args.map(said);
     const same = SAME[name];
+    if ((name === 'upper' || name === 'lower') && own.length === 1 && own[0]!.type === 'text')
+      return { sql: casedSql(own[0]!.sql, name, dialect), type: 'text' };
     if (same !== undefined && own.length === 1 && own[0]!.type === 'text')
       return { sql: `${name === 'length' ? 'char_length' : name}(${own[0]!.sql})`, type: same };
     if (name === 'coalesce' || name === 'nullif') {

@@ -9,7 +9,7 @@ import { unreadableCells } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
 import { DIALECT, type Dialect, type DialectName, type SqlType } from './dialect.ts';
-import { NotSaid, ORDER, type Relation, sqlType, twinNames } from './said.ts';
+import { longName, NotSaid, ORDER, type Relation, sqlType, twinNames, watched } from './said.ts';
 import { SAYERS } from './steps-sql.ts';
 
 /** A table that the script begins with: what a table of the job is after one of its steps. */
@@ -20,6 +20,8 @@ export interface RawTable {
   /** What the script calls it. */
   name: string;
   columns: readonly { name: string; type: SqlType }[];
+  /** A later step asks which typed cells are filled: unreadable ones would be lost. */
+  isStrict: boolean;
   /** Why the script does not begin earlier; undefined where only the reading is before it. */
   why?: string;
 }
@@ -62,6 +64,8 @@ class Script {
   private readonly done = new Map<string, Relation>();
   private readonly names: Set<string> = new Set();
   private said = 0;
+  /** How many tables are being translated, each for the one before. */
+  private depth = 0;
 
   constructor(
     private readonly job: Job,
@@ -75,35 +79,48 @@ class Script {
     const key = `${tableId}/${last}`;
     const known = this.done.get(key);
     if (known !== undefined) return known;
-    const { upto, why } = this.firstSaid(run, last);
-    let relation = this.begin(tableId, run, upto, why);
+    const strict = new Set<number>();
+    this.depth++;
+    const { upto, why, isStrict } = this.firstSaid(run, last, strict);
+    let relation = this.begin(tableId, run, upto, why, isStrict);
     for (let k = upto + 1; k <= last; k++) {
       const step = run.steps[k]!;
       if (step.step.muted) continue;
-      const sql = this.say(run, k, relation);
+      const sql = this.say(run, k, relation, strict.has(k));
       relation = { name: this.nameOf(tableId, k), table: step.table };
       this.queries.push({ name: relation.name, comment: this.commentOf(run, k), sql });
       this.said++;
     }
+    this.depth--;
     this.done.set(key, relation);
     return relation;
   }
 
   /** The last step that has to be done before: all behind it are said. */
-  private firstSaid(run: MethodRun, last: number): { upto: number; why?: string } {
+  private firstSaid(
+    run: MethodRun,
+    last: number,
+    strict: Set<number>,
+  ): { upto: number; why?: string; isStrict: boolean } {
+    // Other tables that read this one may ask which of its cells are filled.
+    let isStrict = last < run.steps.length - 1 || this.depth > 1;
     for (let k = last; k > 0; k--) {
       if (run.steps[k]!.step.muted) continue;
+      if (isStrict) strict.add(k);
       try {
-        this.say(run, k, { name: 'before', table: run.steps[k - 1]!.table }, true);
+        const { hasAsked } = watched(() =>
+          this.say(run, k, { name: 'before', table: run.steps[k - 1]!.table }, isStrict, true),
+        );
+        isStrict ||= hasAsked;
       } catch (error) {
         if (!(error instanceof NotSaid)) throw error;
-        return { upto: k, why: error.message };
+        return { upto: k, why: error.message, isStrict };
       }
     }
-    return { upto: 0 };
+    return { upto: 0, isStrict };
   }
 
-  private say(run: MethodRun, k: number, from: Relation, isTrial = false): string {
+  private say(run: MethodRun, k: number, from: Relation, isStrict: boolean, isTrial = false): string {
     const step = run.steps[k]!;
     const sayer = SAYERS[step.step.kind];
     if (sayer === undefined) throw new NotSaid('it looks at how the report is laid out, or SQL has no word for it');
@@ -113,11 +130,11 @@ class Script {
       const table = found.run.steps[found.step]!.table;
       return isTrial ? { name: 'other', table } : this.queriesOf(tableId, found.run, found.step);
     };
-    return sayer({ dialect: this.dialect, from, to: step.table, run: step, other }, step.step.params);
+    return sayer({ dialect: this.dialect, from, to: step.table, run: step, isStrict, other }, step.step.params);
   }
 
   /** The query that a table begins with: another table, or what Rimefield has made of the report. */
-  private begin(tableId: string, run: MethodRun, upto: number, why: string | undefined): Relation {
+  private begin(tableId: string, run: MethodRun, upto: number, why: string | undefined, isStrict: boolean): Relation {
     const first = run.steps[upto]!;
     const { table } = first;
     if (upto === 0 && first.step.kind === FROM_TABLE) {
@@ -133,11 +150,17 @@ class Script {
       throw new SqlRefused(
         `${twins} in ${this.tableName(tableId)} differ by case alone, which ${this.dialect.title} does not tell apart. Rename one of them.`,
       );
+    const long = longName(table.fields, this.dialect);
+    if (long !== undefined)
+      throw new SqlRefused(
+        `The name ${long} in ${this.tableName(tableId)} is longer than the ${this.dialect.maxNameBytes} bytes that ${this.dialect.title} keeps. Rename it.`,
+      );
     const raw: RawTable = {
       table: tableId,
       step: upto,
       columns: table.fields.map((field) => ({ name: field.name, type: sqlType(field) })),
       name: this.nameOf(tableId, upto, 'raw'),
+      isStrict,
       ...(why === undefined ? {} : { why }),
     };
     this.raw.push(raw);
@@ -165,7 +188,9 @@ class Script {
         .normalize('NFKD')
         .toLowerCase()
         .replace(/[^a-z0-9]+/g, '_')
-        .replace(/^_|_$/g, '') || 'table';
+        .replace(/^_|_$/g, '')
+        // With its number it stays within the 63 bytes that PostgreSQL keeps.
+        .slice(0, 48) || 'table';
     const wanted = `${/^[0-9]/.test(plain) ? 't_' : ''}${plain}_${what}`;
     return freeName(wanted, this.names, (one, n) => `${one}_${n}`);
   }
@@ -205,7 +230,7 @@ class Script {
     const out = file ?? `${raw.name}.csv`;
     return [
       `${name} begins as ${place}: ${steps}, with the order of its rows in the column ${ORDER}. It is made by`,
-      `    rimefield raw JOB --source NAME=FILE --table "${name}" --upto ${raw.step + 1} --out ${out}`,
+      `    rimefield raw JOB --source NAME=FILE --table "${name}" --upto ${raw.step + 1}${raw.isStrict ? ' --readable' : ''} --out ${out}`,
       ...(raw.why === undefined ? [] : [`Step ${raw.step + 1} is done there because ${raw.why}.`]),
       ...(file === undefined ? this.loadComment(raw, out) : []),
     ];

@@ -23,6 +23,8 @@ export interface Saying {
   /** What it gave. */
   to: Table;
   run: StepRun;
+  /** A later step asks which typed cells are filled: then whatever cannot be read stops the script. */
+  isStrict: boolean;
   /** The query of another table of the job. @throws NotSaid where it has none */
   other(tableId: string): Relation;
 }
@@ -44,8 +46,18 @@ export function fieldOf(table: Table, name: string, ...types: readonly SqlType[]
   return field;
 }
 
+let hasAsked = false;
+
+/** Translates a step, and says whether it asked for typed columns in which each cell could be read. */
+export function watched<T>(translate: () => T): { made: T; hasAsked: boolean } {
+  hasAsked = false;
+  const made = translate();
+  return { made, hasAsked };
+}
+
 /** Cells that could not be read are null in SQL: where they would count as filled, nothing is said. @throws NotSaid */
 export function needReadable(field: Field): Field {
+  if (sqlType(field) !== 'text') hasAsked = true;
   if (countUnreadable(field.column) > 0) throw new NotSaid(`${field.name} holds cells that could not be read`);
   return field;
 }
@@ -90,6 +102,12 @@ export function twinNames(columns: readonly { name: string }[], { foldsNames }: 
   return undefined;
 }
 
+/** The first name that is longer than the dialect keeps, which would be cut. */
+export function longName(columns: readonly { name: string }[], { maxNameBytes }: Dialect): string | undefined {
+  if (maxNameBytes === undefined) return undefined;
+  return columns.find(({ name }) => new TextEncoder().encode(name).length > maxNameBytes)?.name;
+}
+
 /** A query over the one before: its columns under the names that the step gave them. */
 export function selectFrom(
   { dialect, from }: Pick<Saying, 'dialect' | 'from'>,
@@ -99,6 +117,9 @@ export function selectFrom(
   const twins = twinNames(columns, dialect);
   if (twins !== undefined)
     throw new NotSaid(`${twins} differ by case alone, which ${dialect.title} does not tell apart`);
+  const long = longName(columns, dialect);
+  if (long !== undefined)
+    throw new NotSaid(`the name ${long} is longer than the ${dialect.maxNameBytes} bytes that ${dialect.title} keeps`);
   const order = dialect.id(ORDER);
   const lines = [
     more.order === undefined ? order : `${more.order} as ${order}`,

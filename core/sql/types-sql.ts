@@ -4,7 +4,7 @@ import type { Field } from '../table/table.ts';
 import { sampleTexts, usedTexts } from '../values/cell-text.ts';
 import { DEFAULT_PATTERNS } from '../values/convert.ts';
 import type { Dialect } from './dialect.ts';
-import { NotSaid, needReadable, sqlType } from './said.ts';
+import { NotSaid, needReadable, type Saying, sqlType } from './said.ts';
 
 /** Texts that are looked at to tell whether a script could read them. */
 const SAMPLE = 100_000;
@@ -15,7 +15,7 @@ const DIGIT = '[0-9]';
  * @param text its text without outer blanks
  * @throws NotSaid where it holds what only the step reads
  */
-export function typedSql(field: Field, form: SetType, text: string, dialect: Dialect): string {
+export function typedSql(field: Field, form: SetType, text: string, { dialect, isStrict }: Saying): string {
   const from = sqlType(field);
   const cell = dialect.id(field.name);
   if (from === form.type) return cell;
@@ -27,17 +27,17 @@ export function typedSql(field: Field, form: SetType, text: string, dialect: Dia
   switch (form.type) {
     case 'number':
     case 'whole':
-      return numberSql(field, form, text, dialect);
+      return numberSql(field, form, text, dialect, isStrict);
     case 'date':
     case 'time':
     case 'datetime':
-      return dateSql(field, form, text, dialect);
+      return dateSql(field, form, text, dialect, isStrict);
     default:
       throw new NotSaid(`how ${field.name} is read as ${form.type} is not said`);
   }
 }
 
-function numberSql(field: Field, form: SetType, text: string, dialect: Dialect): string {
+function numberSql(field: Field, form: SetType, text: string, dialect: Dialect, isStrict: boolean): string {
   const { decimal, grouping } = { decimal: '.' as const, grouping: 'any' as const, ...form.number };
   if (form.serial !== undefined) throw new NotSaid(`${field.name} may hold workbook serials`);
   if (field.column.type === 'received' && decimal === ',') throw new NotSaid(`${field.name} mixes numbers and texts`);
@@ -52,21 +52,22 @@ function numberSql(field: Field, form: SetType, text: string, dialect: Dialect):
   const read =
     form.type === 'number'
       ? value
-      : `case when ${value} = floor(${value}) then cast(${value} as ${dialect.types.whole}) end`;
-  return decided(dialect, text, [[pattern, read]], form.type);
+      : `case when ${value} = floor(${value}) then cast(${value} as ${dialect.types.whole})${isStrict ? ` else ${dialect.refuse(text, 'whole')}` : ''} end`;
+  return decided(dialect, text, [[pattern, read]], form.type, isStrict);
 }
 
-/** Cases of a text: its patterns in order, null where it holds no digit, and a stop for whatever else stands there. */
+/** Cases of a text: its patterns in order, null where it holds no digit (or nothing, if strict), and a stop for whatever else stands there. */
 function decided(
   dialect: Dialect,
   text: string,
   cases: readonly (readonly [pattern: string, read: string])[],
   type: SetType['type'],
+  isStrict: boolean,
 ): string {
   return [
     'case',
     ...cases.map(([pattern, read]) => `        when ${dialect.fits(text, pattern)} then ${read}`),
-    `        when ${dialect.fits(text, DIGIT)} then ${dialect.refuse(text, type)}`,
+    `        when ${isStrict ? `${text} <> ''` : dialect.fits(text, DIGIT)} then ${dialect.refuse(text, type)}`,
     '    end',
   ].join('\n');
 }
@@ -102,7 +103,7 @@ interface Read {
   sql: string;
 }
 
-function dateSql(field: Field, form: SetType, text: string, dialect: Dialect): string {
+function dateSql(field: Field, form: SetType, text: string, dialect: Dialect, isStrict: boolean): string {
   const type = form.type as 'date' | 'time' | 'datetime';
   if (form.serial !== undefined || form.zone !== undefined || dialect.makesDates === undefined)
     throw new NotSaid(`how ${field.name} is read as ${type} is not said`);
@@ -119,8 +120,13 @@ function dateSql(field: Field, form: SetType, text: string, dialect: Dialect): s
   return decided(
     dialect,
     text,
-    reads.map(({ pattern, sql }) => [pattern, sql]),
+    reads.map(({ pattern, sql }) => [
+      pattern,
+      // A day that its month does not have.
+      isStrict ? sql.replace(/ end$/, ` else ${dialect.refuse(text, type)} end`) : sql,
+    ]),
     type,
+    isStrict,
   );
 }
 

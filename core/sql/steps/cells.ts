@@ -5,8 +5,19 @@ import { recode } from '../../steps/cells/recode.ts';
 import { replace } from '../../steps/cells/replace.ts';
 import { setTypes } from '../../steps/cells/set-types.ts';
 import type { Table } from '../../table/table.ts';
+import { foldedFor } from '../case-folding.ts';
 import { expressionSql } from '../expressions.ts';
-import { asTheyAre, fieldOf, NotSaid, refuseNames, type Sayer, type Selected, selectFrom, sqlType } from '../said.ts';
+import {
+  asTheyAre,
+  fieldOf,
+  NotSaid,
+  needReadable,
+  refuseNames,
+  type Sayer,
+  type Selected,
+  selectFrom,
+  sqlType,
+} from '../said.ts';
 import { typedSql } from '../types-sql.ts';
 
 export const typing: Sayer = (saying, given) => {
@@ -22,7 +33,8 @@ export const typing: Sayer = (saying, given) => {
       typed.add(k);
       const text = `${field.name} as text`;
       refuseNames(from.table, [text.toLowerCase()]);
-      columns[k] = { ...columns[k]!, sql: typedSql(field, form, dialect.id(text), dialect) };
+      if (saying.isStrict && form.type !== 'text') needReadable(saying.to.fields[k]!);
+      columns[k] = { ...columns[k]!, sql: typedSql(field, form, dialect.id(text), saying) };
       if (sqlType(field) === 'text' && form.type !== 'text')
         trimmed.push(`        ${dialect.trim(dialect.id(field.name))} as ${dialect.id(text)}`);
     }
@@ -54,8 +66,8 @@ export const recoding: Sayer = (saying, given) => {
   const { column, crosswalk, unmatched, exact, into } = recode.params.parse(given);
   if (unmatched === 'list') throw new NotSaid('texts without a meaning are to stand out as unreadable');
   const cell = dialect.id(fieldOf(from.table, column, 'text').name);
-  const code = exact ? dialect.trim(cell) : `lower(${dialect.trim(cell)})`;
   const meanings = new Map(crosswalk.map((one) => [exact ? one.from.trim() : one.from.trim().toLowerCase(), one.to]));
+  const code = exact ? dialect.trim(cell) : foldedFor(dialect.trim(cell), [...meanings.keys()], dialect);
   const whens = [...meanings].map(
     ([text, to]) => `\n        when ${dialect.text(text)} then ${to === '' ? 'null' : dialect.text(to)}`,
   );

@@ -4,7 +4,6 @@ import { append } from '../../steps/combine/append.ts';
 import { join } from '../../steps/combine/join.ts';
 import { variance } from '../../steps/combine/variance.ts';
 import type { Field } from '../../table/table.ts';
-import { DECIMAL } from '../dialect.ts';
 import {
   asTheyAre,
   fieldOf,
@@ -88,11 +87,11 @@ export const comparing: Sayer = (saying, given) => {
   const params = variance.params.parse(given);
   const [actual, target] = [params.actual, params.target].map((name) => fieldOf(from.table, name, 'whole', 'number'));
   const cell = (field: Field) =>
-    sqlType(field) === 'whole' ? dialect.id(field.name) : `cast(${dialect.id(field.name)} as ${DECIMAL})`;
+    sqlType(field) === 'whole' ? dialect.id(field.name) : dialect.decimal(dialect.id(field.name));
   const difference = `${cell(actual!)} - ${cell(target!)}`;
   const isWhole = sqlType(actual!) === 'whole' && sqlType(target!) === 'whole';
   let columns = asTheyAre(from.table, dialect);
-  columns = putIn(columns, to, params.into, isWhole ? difference : `cast(${difference} as ${dialect.types.number})`);
+  columns = putIn(columns, to, params.into, isWhole ? difference : dialect.nearest(`(${difference})`));
   if (params.share === null) return selectFrom(saying, columns);
   refuseNames(from.table, ['apart', 'base']);
   // Counted in ten-thousandths by what is left over: a quotient of doubles may lie on the wrong side of a half.

@@ -5,7 +5,7 @@ import { namingRows, pivot } from '../../steps/shape/pivot.ts';
 import { planNames, unpivot } from '../../steps/shape/unpivot.ts';
 import type { Field } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
-import { DECIMAL, type SqlType } from '../dialect.ts';
+import type { SqlType } from '../dialect.ts';
 import { expressionSql } from '../expressions.ts';
 import {
   fieldOf,
@@ -86,31 +86,42 @@ export const grouping: Sayer = (saying, given) => {
   });
 };
 
-function measureSql(by: string, field: Field, where: string | undefined, { dialect }: Saying, order: string): string {
+function measureSql(
+  by: string,
+  field: Field,
+  where: string | undefined,
+  { dialect, isStrict }: Saying,
+  order: string,
+): string {
   const type: SqlType = sqlType(field);
   const cell = dialect.id(field.name);
   const value = where === undefined ? cell : `case when ${where} then ${cell} end`;
-  const isNumber = type === 'number' || type === 'whole';
   if (field.column.type === 'received') throw new NotSaid(`${field.name} holds several kinds of cells`);
   switch (by) {
     case 'sum':
       if (type === 'whole') return `cast(sum(${value}) as ${dialect.types.whole})`;
       // Amounts are added as decimals, as they are here.
-      if (type === 'number') return `cast(sum(cast(${value} as ${DECIMAL})) as ${dialect.types.number})`;
+      if (type === 'number') return dialect.nearest(`sum(${dialect.decimal(value)})`);
       break;
     case 'mean':
-      if (isNumber) return `avg(cast(${value} as ${dialect.types.number}))`;
-      break;
+      // A mean of whole numbers is rounded once by all of them.
+      if (type === 'whole') return `avg(${value})`;
+      if (type === 'number' && dialect.mean !== undefined) return dialect.mean(value);
+      throw new NotSaid(`the mean of ${field.name} has other last digits in ${dialect.title}`);
     case 'median':
-      if (isNumber && dialect.median !== undefined) return dialect.median(`cast(${value} as ${dialect.types.number})`);
-      break;
+      if (type === 'whole' && dialect.median !== undefined)
+        return dialect.median(`cast(${value} as ${dialect.types.number})`);
+      throw new NotSaid(`the median of ${field.name} may have other last digits in ${dialect.title}`);
     case 'min':
     case 'max':
       if (type !== 'yesno') return `${by}(${type === 'text' ? dialect.plain(value) : value})`;
       break;
     case 'only':
       // Where several met, none stands: here they are a cell that could not be read.
-      if (type !== 'yesno') return `case when count(${value}) = 1 then min(${value}) end`;
+      if (type !== 'yesno')
+        return isStrict
+          ? `case when count(${value}) > 1 then ${dialect.refuse(`${dialect.text(`several values of ${field.name}: `)} || cast(min(${value}) as ${dialect.types.text})`, type)} else min(${value}) end`
+          : `case when count(${value}) = 1 then min(${value}) end`;
       break;
     case 'count':
       return `count(${value})`;
@@ -132,7 +143,8 @@ export const pivoting: Sayer = (saying, given) => {
   const params = pivot.params.parse(given);
   if (params.empty !== null) throw new NotSaid('empty cells are filled');
   const names = params.names.map((name) => fieldOf(from.table, name, 'text'));
-  const values = params.values.map(({ column }) => fieldOf(from.table, column));
+  const values = params.values.map(({ column }) => needReadable(fieldOf(from.table, column)));
+  if (saying.isStrict) for (const field of to.fields) needReadable(field);
   const used = new Set([...names, ...values]);
   const rows =
     params.rows === null
