@@ -1,11 +1,14 @@
+import { decoderOf } from '../table/decoder.ts';
 import { timeAt } from '../values/log-time.ts';
-import { fitsCuts, guessCuts } from './cuts.ts';
+import { cutsOfRule, fitsCuts, guessCuts, RULE } from './cuts.ts';
 import { rowsOf } from './delimited/dialect.ts';
 import { delimitedGuess, readDelimited } from './delimited/read-delimited.ts';
+import { decodeSource } from './encoding.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
-import { isYaml, looksLikeIni } from './nested-text.ts';
+import { isYaml, looksLikeIni, readYaml } from './nested-text.ts';
 import { readPdf } from './pdf/read-pdf.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
+import { ReadFailure } from './read-failure.ts';
 import { readFiles } from './read-files.ts';
 import { readFixedWidth } from './read-fixed-width.ts';
 import type { AnyReadKind, ReadKind, Source } from './read-kind.ts';
@@ -38,10 +41,26 @@ export const READINGS: ReadonlyMap<string, AnyReadKind> = new Map(
 /** An object or a list at the front; a bracket alone may also begin a log. */
 function looksNested(source: Source): boolean {
   const text = headText(source.bytes, source.name).trimStart();
-  if (looksLikeIni(text) || isYaml(text, source.name)) return true;
+  if (looksLikeIni(text) || (isYaml(text, source.name) && (/\.ya?ml$/i.test(source.name) || isWholeYaml(source))))
+    return true;
   if (/^<(?:\?xml|!DOCTYPE|!--|[\p{L}_])/u.test(text)) return true;
   return /^\{\s*(?:"|\})/.test(text) || /^\[\s*(?:[[{"\]]|-?\d+(?:\.\d+)?\s*,|(?:true|false|null)\b)/.test(text);
 }
+
+/** Text that only looks like YAML is read in another way. A large one is trusted. */
+function isWholeYaml({ bytes, name }: Source): boolean {
+  if (bytes.length > MAX_TRIED) return true;
+  const { bytes: own, now } = decodeSource(bytes, null, name);
+  try {
+    readYaml(decoderOf(now).decode(own), name);
+    return true;
+  } catch (error) {
+    if (error instanceof ReadFailure) return false;
+    throw error;
+  }
+}
+
+const MAX_TRIED = 2_000_000;
 
 /** What a file is taken for, and why. */
 interface Likely {
@@ -75,7 +94,9 @@ function likelyText(source: Source): Likely {
   const lines = filled.map((line) => expandTabs(line, 8));
   const cuts = guessCuts(lines);
   const fitting = lines.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
-  const even = spaced.score > 0 && spaced.even >= 0.98 && spaced.headed;
+  // A rule under the header states the columns, whatever runs of spaces would divide.
+  const ruled = lines.some((line) => RULE.test(line)) && cutsOfRule(lines) !== undefined;
+  const even = !ruled && spaced.score > 0 && spaced.even >= 0.98 && spaced.headed;
   if (even && (cuts.length < spaced.width || spaced.width > 1)) return byDelimiter;
   if (cuts.length >= 1 && fitting >= lines.length * 0.5)
     return {

@@ -31,17 +31,35 @@ export function guessCuts(given: readonly string[]): number[] {
   }
   const fitting = data.filter((line) => fitsCuts(line, best));
   // A head that two cuts cross says where the second belongs once the first has moved.
-  return settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best)));
+  return underOneName(lines, fitting, settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best))));
 }
 
-const RULE = /^\s*[-=_~]{2,}(?:\s+[-=_~]+)+\s*$/;
+/** Without cuts that a word of the header stands across, where the cells are one space apart: they are of one column. */
+function underOneName(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
+  const first = lines.findIndex((line) => data.includes(line));
+  const head = lines
+    .slice(0, Math.max(0, first))
+    .findLast((line) => !/\d/.test(line) && fillsHalf(line, cuts) && crossed(line, cuts) <= cuts.length * FEW);
+  if (head === undefined) return [...cuts];
+  return cuts.filter((cut) => fitsCuts(head, [cut]) || gapBefore(data, cut) >= 2);
+}
+
+export const RULE = /^\s*[-=_~]{2,}(?:\s+[-=_~]+)+\s*$/;
+/** A rule whose columns are divided by crosses, under a header that is divided by bars. */
+const CROSSED = /^\s*[-=]{2,}(?:\+[-=]+)+\s*$/;
 
 /** A rule under the header states where the columns are, if nearly all lines keep to it. */
-function cutsOfRule(lines: readonly string[]): number[] | undefined {
+export function cutsOfRule(lines: readonly string[]): number[] | undefined {
   const left = lines.reduce((least, line) => (line.trim() === '' ? least : Math.min(least, line.search(/\S/))), 1000);
   // One that begins further right underlines sums.
-  const rule = lines.find((line) => RULE.test(line) && line.search(/\S/) <= left);
+  const rule = lines.find((line) => (RULE.test(line) || CROSSED.test(line)) && line.search(/\S/) <= left);
   if (rule === undefined) return undefined;
+  if (CROSSED.test(rule)) {
+    const cuts = [...rule.matchAll(/\+/g)].map((match) => match.index + 1);
+    const data = lines.filter((line) => /\d/.test(line) && !CROSSED.test(line));
+    const fitting = data.filter((line) => cuts.every((cut) => /[\s|]/.test(line[cut - 1] ?? ' ')));
+    return data.length > 0 && fitting.length >= data.length * 0.8 ? cuts : undefined;
+  }
   const starts = [...rule.matchAll(/[-=_~]+/g)].map((match) => match.index);
   const cuts = starts.slice(1);
   const data = lines.filter((line) => /\d/.test(line) && !RULE.test(line));
@@ -138,7 +156,7 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
     const others = cuts.filter((one) => one !== cut);
     // Heads run across many cuts and say nothing of this one.
     const reaching = lines.filter(
-      (line) => /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && fitsCuts(line, others),
+      (line) => /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && crossed(line, others) <= others.length * FEW,
     );
     const crossings = (at: number) => reaching.reduce((sum, line) => sum + (fitsCuts(line, [at]) ? 0 : 1), 0);
     let best = cut;
@@ -151,6 +169,13 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
     for (let at = cut - 1; at > 0 && filled[at]! <= limit; at--) look(at);
     return best;
   });
+}
+
+/** Share of the other cuts that a line may cross and still say where one of them belongs. */
+const FEW = 0.45;
+
+function crossed(line: string, cuts: readonly number[]): number {
+  return cuts.filter((cut) => !fitsCuts(line, [cut])).length;
 }
 
 /**

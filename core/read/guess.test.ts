@@ -14,8 +14,9 @@ const quiet = {
 /** Reads a text as it is guessed. */
 function taken(
   text: string,
+  name = 'a.txt',
 ): { kind: string; params: Record<string, unknown>; rows: (string | null)[][] } & ReadResult {
-  const source = { name: 'a.txt', bytes: new TextEncoder().encode(text) };
+  const source = { name, bytes: new TextEncoder().encode(text) };
   const guess = guessReading('s', source);
   const kind = READINGS.get(guess.kind)!;
   const result = kind.read(source, kind.params.parse(guess.params), quiet);
@@ -187,5 +188,92 @@ describe('logs', () => {
   test('long runs of spaces end at once', () => {
     const text = `1 ${' '.repeat(40_000)}x\n`.repeat(3);
     expect(() => taken(text)).not.toThrow();
+  });
+});
+
+describe('texts that describe themselves in front, and texts that only look nested', () => {
+  const many = (line: (k: number) => string, count = 12) => Array.from({ length: count }, (_, k) => line(k)).join('\n');
+
+  test('YAML front matter before delimited text (csvy.org)', () => {
+    const front = '---\nname: quays\nfields:\n  - name: Port\n  - name: Foot\n---\n';
+    const { kind, rows } = taken(`${front}Port;Foot\n${many((k) => `Hask;${k}`)}`, 'quays.csvy');
+    expect(kind).toBe('read-delimited');
+    expect(rows.slice(-2)).toEqual([
+      ['Hask', '10'],
+      ['Hask', '11'],
+    ]);
+  });
+
+  test('records of names and values with blank lines between, as package lists have them (Debian policy 5.1)', () => {
+    const { kind, rows } = taken(
+      many((k) => `Package: pkg${k}\nVersion: 1.${k}\nDescription: a package\n with more of it\n - item\n`, 6),
+    );
+    expect(kind).toBe('read-blocks');
+    expect(rows.length).toBe(6);
+    expect(rows[1]!.slice(0, 2)).toEqual(['pkg1', '1.1']);
+  });
+
+  test('a spreadsheet of another program that borrows the namespace of OpenDocument is read as XML', () => {
+    const cells = many((k) => `<g:Cell Row="${k}" Col="0">Hask</g:Cell>`);
+    const text = `<?xml version="1.0"?><g:Workbook xmlns:g="http://www.gnumeric.org/v10.dtd" xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"><g:Sheets><g:Sheet><g:Cells>${cells}</g:Cells></g:Sheet></g:Sheets></g:Workbook>`;
+    expect(taken(text, 'a.gnumeric').kind).toBe('read-nested');
+  });
+
+  test('a directive among comments is no header (Unicode character database, @missing)', () => {
+    const { params } = taken(`# EastAsianWidth\n# @missing: 0000..10FFFF; N\n${many((k) => `00${k + 10};N`)}`);
+    expect(params).toMatchObject({ comment: '#', commentedHeader: false });
+  });
+
+  test('a tab inside quotes', () => {
+    const { rows } = taken(`Port\tNote\tFoot\n${many((k) => `Hask\t"a\tb ${k}"\t${k}`)}`);
+    expect(rows[1]).toEqual(['Hask', 'a\tb 0', '0']);
+  });
+
+  test('right-aligned names over narrower figures are not cut in two', () => {
+    const line = (k: number) =>
+      `${['root', 'daemon'][k % 2]!.padEnd(8)} ${String(k * 731).padStart(5)} ${(k / 7).toFixed(1).padStart(4)} ${(k / 3).toFixed(1).padStart(4)} ${String(k * 5501).padStart(6)} cmd -n ${k}`;
+    const { kind, rows } = taken(`USER       PID %CPU %MEM    VSZ COMMAND\n${many(line, 16)}`);
+    expect(kind).toBe('read-fixed-width');
+    expect(rows[0]).toEqual(['USER', 'PID', '%CPU', '%MEM', 'VSZ', 'COMMAND']);
+  });
+
+  test('bars that only the header has, over a rule with crosses (as psql prints without borders)', () => {
+    const line = (k: number) =>
+      ` ${['Hask', 'Brannoch'][k % 2]!.padEnd(10)} ${'Gannet'.padEnd(8)} ${String(k * 37).padStart(6)}`;
+    const { rows } = taken(` Port      | Ship    |   Foot\n-----------+---------+-------\n${many(line)}`);
+    expect(rows[0]).toEqual(['Port', 'Ship', 'Foot']);
+    expect(rows[3]).toEqual(['Brannoch', 'Gannet', '37']);
+  });
+
+  test('a rule states columns that single spaces divide', () => {
+    const { rows } = taken(`name type size\n==== ==== ====\n${many((k) => `a ${k % 10}  file ${1000 + k}`)}`);
+    expect(rows[2]).toEqual(['a 0', 'file', '1000']);
+  });
+
+  test.each([
+    [
+      'a time in brackets, in seconds since 1970',
+      (k: number) => `[${1_404_045_123 + k}] SERVICE ALERT: host${k % 3};Ping`,
+      '1404045123',
+    ],
+    [
+      'a short month with an accent',
+      (k: number) => `Déc ${String(k + 1).padStart(2)} 07:50:12 quai portail[${k}]: passage ${k}`,
+      'Déc  1 07:50:12',
+    ],
+    [
+      'month and day without a year',
+      (k: number) => `08-${String(k + 1).padStart(2, '0')} 07:56 gate opened for ${k}`,
+      '08-01 07:56',
+    ],
+    [
+      'a name in front of the time',
+      (k: number) => `gate${k % 2} 2025-06-24 14:36:${k + 10}: lane ${k} is free`,
+      '2025-06-24 14:36:10',
+    ],
+  ])('logs: %s', (_, line, time) => {
+    const { kind, rows } = taken(many(line));
+    expect(kind).toBe('read-pattern');
+    expect(rows[0]).toContain(time);
   });
 });

@@ -21,7 +21,7 @@ const KEYED_BRACKET = /\[([A-Za-z_]+) ([^\][]{1,80})\]/y;
 const BRACKET = /\[([^\][]{0,80})\]/y;
 /** Seconds since the start of the machine, as kernels write them. */
 const UPTIME = /^ *\d+\.\d{3,9}$/;
-const SYSLOG = /^(?:<\d+>)?[A-Z][a-z]{2} {1,2}\d{1,2} \d\d:/;
+const SYSLOG = /^(?:<\d+>)?\p{Lu}\p{Ll}{2,3}\.? {1,2}\d{1,2} \d\d:/u;
 const PAIR = /([A-Za-z_][\w.-]{0,40})=(?:"[^"]*"|'[^']*'|[^\s"',;]*)(?=[\s,;]|$)/y;
 const NUMBER = /[+-]?\d+(?:[.,]\d+)*(?=\s|$)/y;
 const QUOTED = /"[^"]*"/y;
@@ -160,6 +160,8 @@ function elementAt(line: string, at: number, used: ReadonlySet<string>): Element
     const word = matchAt(WORD, line, at);
     if (word === null) return undefined;
     const next = at + word[0].length + 1;
+    // A name in front of the time, with the message after a colon.
+    if (at === 0 && free('Time') && timeAt(line, next) > next + 9) return make('{Host:word}', word[0].length, true);
     // Without a number behind it only syslog tells a process from the first words of a message.
     const behind = matchAt(PROCESS, line, next) ?? (SYSLOG.test(line) ? matchAt(NAME, line, next) : null);
     if (behind !== null && line[next] !== ' ') return make('{Host:word}', word[0].length, true);

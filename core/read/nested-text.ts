@@ -4,6 +4,7 @@ import { parseAllDocuments, visit } from 'yaml';
 import { grouped } from '../values/counted.ts';
 import type { Json } from '../values/json.ts';
 import { ReadFailure } from './read-failure.ts';
+import { withoutFront } from './text-lines.ts';
 
 /** Anchors may repeat what they stand for, over and over; so many times at most. */
 const MOST_ALIASES = 1000;
@@ -17,8 +18,16 @@ export function isYaml(head: string, file: string): boolean {
 /** Lines of a beginning that look like YAML of lists and maps, by what stands in front of them. */
 function looksLikeYaml(head: string): boolean {
   const lines = head.split(/\r?\n/).filter((line) => line.trim() !== '' && !/^\s*#/.test(line));
-  if (/^---\s*$/.test(lines[0] ?? '') && lines.length > 1)
-    return lines.slice(1, 20).some((line) => YAML_LINE.test(line));
+  // One map has each of its names once: records with the same names one after the other are blocks of lines.
+  const names = lines.flatMap((line) => /^([\p{L}_][^:]*):(?: |$)/u.exec(line)?.[1] ?? []);
+  if (new Set(names).size < names.length && !lines.some((line) => /^---/.test(line))) return false;
+  if (/^---\s*$/.test(lines[0] ?? '') && lines.length > 1) {
+    const rest = withoutFront(lines);
+    return (
+      lines.slice(1, 20).some((line) => YAML_LINE.test(line)) &&
+      rest.filter((line) => YAML_LINE.test(line)).length >= rest.length * 0.5
+    );
+  }
   const some = lines.slice(0, 60);
   const isAll = some.length > 2 && some.every((line) => YAML_LINE.test(line) || /^\s+\S/.test(line));
   // Lists of maps, or maps in maps: names and values alone are blocks of lines.

@@ -13,6 +13,7 @@ import { KeptNumbers } from './kept-numbers.ts';
 import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { ShownTexts } from './shown-texts.ts';
+import { isOpenDocumentXml } from './sniff.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
 const MOST_CELLS = 20_000_000;
@@ -45,7 +46,7 @@ interface Sheet {
 
 export function isOpenDocument(bytes: Uint8Array, file: string): boolean {
   if (bytes[0] === 0x50) return hasEntry(bytes, file, 'mimetype');
-  return bytes[0] !== 0xd0 && bytes[0] !== 0x09 && /urn:oasis:names:tc:opendocument/.test(headOf(bytes));
+  return bytes[0] !== 0xd0 && bytes[0] !== 0x09 && isOpenDocumentXml(headOf(bytes));
 }
 
 function headOf(bytes: Uint8Array): string {

@@ -228,7 +228,8 @@ export function looksLikeBlocks(lines: readonly string[]): boolean {
 
 /** Most lines are pairs, and a few names come again and again. */
 function isInBlocks(lines: readonly string[], divider: string): boolean {
-  const filled = lines.filter((line) => line.trim() !== '').slice(0, 400);
+  // Lines that are set in go on with the one above.
+  const filled = lines.filter((line) => /^\S/.test(line)).slice(0, 400);
   const pairs = pairsOf(divider);
   const names = new Map<string, number>();
   let paired = 0;

@@ -11,7 +11,16 @@ import { brokenNotices, decodeSource } from './encoding.ts';
 import { fixedByKernel } from './fixed-width-kernel.ts';
 import type { LineSpan } from './line-reader.ts';
 import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
-import { cutColumn, ENCODING, encodingBlank, lineColumn, lineTable, needText, textLines } from './text-lines.ts';
+import {
+  cutColumn,
+  ENCODING,
+  encodingBlank,
+  lineColumn,
+  lineTable,
+  needText,
+  textLines,
+  withoutFront,
+} from './text-lines.ts';
 
 const Cuts = z
   .array(z.number().int().min(1))
@@ -104,7 +113,7 @@ export const readFixedWidthWords: ReadWords<FixedWidth> = {
 export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidthWords, {
   start: (id, source) => {
     const { lines } = textLines(source, null);
-    return Params.parse({ source: id, cuts: guessCuts(lines.slice(0, GUESS_LINES)) });
+    return Params.parse({ source: id, cuts: guessCuts(withoutFront(lines.slice(0, GUESS_LINES))) });
   },
   read(source, params, context) {
     const fast = source.bytes.length < KERNEL_BYTES ? undefined : readByKernel(source, params, context.progress);

@@ -90,7 +90,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   if (isTar(bytes)) throw notRead(fileName, 'a tar archive', UNPACK);
   const head = headText(bytes, fileName);
   if (/^\s*<\?xml/.test(head) && head.includes('urn:schemas-microsoft-com:office:spreadsheet')) return 'workbook';
-  if (/^\s*<(?:\?xml|office:document)/.test(head) && head.includes('urn:oasis:names:tc:opendocument:xmlns:office')) {
+  if (isOpenDocumentXml(head)) {
     if (/mimetype="application\/vnd\.oasis\.opendocument\.spreadsheet/.test(head)) return 'workbook';
     throw notRead(fileName, 'an OpenDocument file without sheets', COPY);
   }
@@ -104,6 +104,12 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   if (isMarkdown(head, fileName)) return 'page';
   const markup = head.replace(/^\s*(?:<\?[^>]*\?>\s*|<!--[\s\S]*?-->\s*)*/, '');
   return /^<(?:!doctype\s+html|html|head|body|table|div|center|meta|style)\b/i.test(markup) ? 'page' : 'text';
+}
+
+/** One flat file of OpenDocument: its root is a document. Other programs borrow its namespace for files of their own. */
+export function isOpenDocumentXml(head: string): boolean {
+  const root = /^\s*(?:<\?[^>]*\?>\s*|<!--[\s\S]*?-->\s*|<!DOCTYPE[^>]*>\s*)*<(?:[\w.-]+:)?([\w.-]+)/.exec(head)?.[1];
+  return root === 'document' && head.includes('urn:oasis:names:tc:opendocument:xmlns:office');
 }
 
 /** Whether bytes are of a kind that has to be opened before it is read. */

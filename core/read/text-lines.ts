@@ -80,8 +80,32 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
 
 const HEAD_BYTES = 131_072;
 
-/** The first lines of a text as they stand, tabs kept; a line that the sample cuts off is left out. */
+/**
+ * The first lines of a text as they stand, tabs kept, without what describes the text in front of it; a line that the
+ * sample cuts off is left out.
+ */
 export function headLines(source: Source): string[] {
+  return withoutFront(firstLines(source));
+}
+
+/** Lines of a description that are looked through for its end. */
+const MAX_FRONT = 300;
+
+/** Without YAML between two rules of three hyphens, or a comment between slash-star and star-slash, at the front. */
+export function withoutFront(lines: readonly string[]): string[] {
+  const first = lines.findIndex((line) => line.trim() !== '');
+  const opening = lines[first]?.trim() ?? '';
+  const isEnd = opening === '---' ? (line: string) => line.trim() === '---' : (line: string) => line.includes('*/');
+  if (opening !== '---' && !opening.startsWith('/*')) return [...lines];
+  const from = opening === '---' ? first + 1 : first;
+  const front = lines.slice(from, from + MAX_FRONT);
+  const closed = front.findIndex(isEnd);
+  const end = closed < 0 && opening === '---' ? front.findIndex((line) => line.trim() === '') : closed;
+  const rest = lines.slice(from + end + 1);
+  return end < 0 || rest.every((line) => line.trim() === '') ? [...lines] : rest;
+}
+
+function firstLines(source: Source): string[] {
   const cut = source.bytes.length > HEAD_BYTES;
   const { bytes, now } = decodeSource(source.bytes.subarray(0, HEAD_BYTES), null, source.name);
   const lines = decoderOf(now)
@@ -110,6 +134,8 @@ export function expandTabs(line: string, tab: number): string {
   return out;
 }
 
+const BAR = 124;
+
 /** Cells of one column, one for each line; empty text is blank. */
 export function lineColumn(lines: readonly string[], cell: (line: string, index: number) => string): TextColumn {
   const dictionary = new Dictionary();
@@ -128,7 +154,7 @@ export function lineColumn(lines: readonly string[], cell: (line: string, index:
  */
 export function cutColumn(text: TextLines, from: number, to: number, has: (index: number) => boolean): TextColumn {
   const { lines, inBytes } = text;
-  if (inBytes === undefined) return lineColumn(lines, (line, r) => (has(r) ? line.slice(from, to).trim() : ''));
+  if (inBytes === undefined) return lineColumn(lines, (line, r) => (has(r) ? cellBetween(line, from, to) : ''));
   const { bytes, starts, encoding } = inBytes;
   const column = new SpanBuilder(lines.length);
   // Where a byte 0xA0 is the no-break blank, as in windows-1252, it is a blank too; in ibm866 it is a letter.
@@ -143,10 +169,17 @@ export function cutColumn(text: TextLines, from: number, to: number, has: (index
     let a = starts[r]! + from;
     let b = starts[r]! + Math.min(to, length);
     while (a < b && isBlank(bytes[a]!)) a++;
+    if (to <= length && b > a && bytes[b - 1] === BAR) b--;
     while (b > a && isBlank(bytes[b - 1]!)) b--;
     column.push(a, b);
   }
   return column.finish(bytes, NOTHING, encoding);
+}
+
+/** A cell of a line; a bar at its end is drawn between it and the next. */
+function cellBetween(line: string, from: number, to: number): string {
+  const cell = line.slice(from, to).trim();
+  return to <= line.length && line[to - 1] === '|' ? cell.replace(/\s*\|$/, '') : cell;
 }
 
 const NOTHING = new Uint8Array();

@@ -5,7 +5,8 @@ const FULL_CLOCK = '\\d{1,2}:\\d\\d:\\d\\d(?:[.,:]\\d{1,9})?';
 /** Short words of logs that stand where the name of a zone may. */
 const NO_ZONE = '(?!(?:INFO|WARN|CRIT|ERR|LOG|HINT|FAIL|NOTE|DBG|OK|OPEN|PASS|DONE|EXIT)\\b)';
 const ZONE = `(?: ?(?:Z|UTC|GMT|${NO_ZONE}[A-Z]{3,4}|[+-]\\d\\d:?\\d\\d)\\b)?`;
-const MONTH = '[A-Za-z][a-z]{2,3}';
+/** Short names of months in Western languages, some with an accent or a point (déc, févr.). */
+const MONTH = '[A-Za-zÀ-ÿ][a-zà-ÿ]{2,4}\\.?';
 const DAY_NAME = '(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)';
 
 /**
@@ -20,6 +21,8 @@ const FORMS: readonly RegExp[] = [
   `${DAY_NAME}, \\d{1,2} ${MONTH} \\d{4} ${FULL_CLOCK}${ZONE}`,
   `(?:\\d{4} )?${MONTH} {1,2}\\d{1,2},?(?: \\d{4})?,? ${FULL_CLOCK}(?: ?[AP]M\\b)?${ZONE}`,
   `\\d{1,2}[ -]${MONTH}[ -]\\d{2,4} ${FULL_CLOCK}${ZONE}`,
+  `\\d{1,2} ${MONTH} ${FULL_CLOCK}${ZONE}`,
+  `\\d\\d-\\d\\d ${CLOCK}`,
   `${MONTH}-\\d{1,2}-\\d{2,4} ${FULL_CLOCK}`,
   `\\d{1,2}[-/.]\\d{1,2}[-/.]\\d{2,4},? ${CLOCK}(?: ?[AP]M\\b)?${ZONE}`,
   `\\d{6,8}[ T-] ?${FULL_CLOCK}`,

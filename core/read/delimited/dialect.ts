@@ -102,6 +102,8 @@ function withHeader(guess: DialectGuess, commented: readonly string[]): DialectG
   const bare = commented.slice(-NEAR).map((line) => line.trimStart().slice(guess.comment!.length).trim());
   const commentedHeader = bare.some((line) => {
     const cells = (rowsOf([line], guess)[0] ?? []).map((cell) => cell.trim());
+    // A directive, as in '@missing: 0000', says something of the rows.
+    if (/^@\w/.test(line)) return false;
     if (cells.length !== guess.width || new Set(cells).size < cells.length) return false;
     return cells.every((cell) => cell.length > 0 && cell.length <= LONGEST_NAME && !/^[\d.,\s-]+$/.test(cell));
   });
