@@ -208,3 +208,17 @@ export function pattern(random: Random, depth = 0): string {
     () => random.pick(['a', 'b', '\\d', '.', ' ']) + repeat(),
   ])();
 }
+
+/** Tables with pipes (GFM 4.10) between other text, some with rows that are too long or too short. */
+export function markdown(random: Random): string {
+  const width = random.below(6) + 1;
+  const row = (count: number) =>
+    `| ${Array.from({ length: count }, () => value(random).replaceAll('|', random.chance(0.5) ? '\\|' : '|')).join(' | ')} |`;
+  const rule = `|${Array.from({ length: width }, () => random.pick(['---', ':--', '--:', ':-:', '-'])).join('|')}|`;
+  const table = () => [
+    row(width),
+    random.chance(0.95) ? rule : '',
+    ...random.times(20, () => row(random.chance(0.9) ? width : random.below(12))),
+  ];
+  return [`# ${value(random)}`, '', ...table(), '', value(random), ...(random.chance(0.3) ? table() : [])].join('\n');
+}

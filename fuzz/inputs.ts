@@ -2,6 +2,10 @@
 import { readFileSync } from 'node:fs';
 import { type BookType, utils, type WorkBook, write } from '@e965/xlsx';
 import { gzipSync, strToU8, zipSync } from 'fflate';
+import { countedColumn, makeTable, type Table, textColumn } from '../core/index.ts';
+import { writeParquet } from '../core/write/parquet/write-parquet.ts';
+import { writeArrow } from '../core/write/write-arrow.ts';
+import { writeSqlite } from '../core/write/write-sqlite.ts';
 import * as grammars from './grammars.ts';
 import { mutated, mutatedInside } from './mutate.ts';
 import { Random } from './random.ts';
@@ -107,6 +111,38 @@ const months = () => ({
   'bookings-2031-02.csv': strToU8('Ref,Foot\nB3,5\n'),
 });
 
+/** A table with a column of each type. */
+function typedTable(): Table {
+  const many = Array.from({ length: 40 }, (_, k) => k);
+  return makeTable({
+    Port: textColumn(many.map((k) => (k % 7 === 0 ? null : ['Hask', 'Ullin', 'Côté'][k % 3]!))),
+    Foot: countedColumn(
+      'whole',
+      many.map((k) => (k % 5 === 0 ? null : k * 37)),
+    ),
+    Fare: countedColumn(
+      'number',
+      many.map((k) => k / 8),
+    ),
+    Day: countedColumn(
+      'date',
+      many.map((k) => 22_000 + k),
+    ),
+    At: countedColumn(
+      'datetime',
+      many.map((k) => 1.9e12 + k * 60_000),
+    ),
+    Paid: countedColumn(
+      'yesno',
+      many.map((k) => k % 2),
+    ),
+  });
+}
+
+/** Their libraries answer later, so that they are made before any input is asked for. */
+const arrow = await writeArrow(typedTable());
+const database = await writeSqlite([{ name: 'Fares', table: typedTable() }]);
+
 /** The readers by name: what is made of a random generator. */
 export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
   zip: packed('months.zip', () => [
@@ -135,6 +171,10 @@ export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
   gzip: bare('months.csv.gz', () => gzipSync(strToU8('Ref,Foot\nB1,3\nB2,4\n'.repeat(40))) as Uint8Array<ArrayBuffer>),
   mail: textual('june.eml', undefined, grammars.mail),
   yaml: textual('sailings.yaml', 'read-nested', grammars.yaml),
+  parquet: bare('fares.parquet', () => writeParquet(typedTable())),
+  arrow: bare('fares.arrow', () => arrow),
+  sqlite: (random) => ({ name: 'fares.db', bytes: mutated(database, random) }),
+  markdown: textual('fares.md', undefined, grammars.markdown),
   html: textual('fares.html', undefined, grammars.html, 'fares.html'),
 };
 

@@ -1,8 +1,9 @@
 /** A method piece by piece gives what it gives on the whole, and says where it cannot. */
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
+import fc from 'fast-check';
 import { afterAll, describe, expect, test } from 'vitest';
 import { ExportSpec, type Job, Runner, writeDelimited } from '../core/index.ts';
 import { rimefield } from './commands.ts';
@@ -124,6 +125,50 @@ describe('piece by piece', () => {
     const { out } = inPieces(fixed, lines.join('\n'), 'csv', 7000);
     const table = whole(fixed, lines.join('\n')).steps.at(-1)!.table;
     expect(readFileSync(out, 'utf8')).toBe(new TextDecoder().decode(writeDelimited(table)));
+  });
+
+  test('letters of several bytes at the edges of pieces, and invalid bytes anywhere: the same as the whole, or a stop', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 40, max: 400 }),
+        fc.array(fc.constantFrom('Hask', 'Øre', '港', '🚢 Ullin', 'a'), { minLength: 5, maxLength: 60 }),
+        fc.option(fc.nat()),
+        (size, ports, broken) => {
+          const text = Buffer.from(`Ref,Port,Foot,Fare\n${ports.map((port, k) => `B${k},${port},1,2\n`).join('')}`);
+          // A lone continuation byte is invalid anywhere in UTF-8 (RFC 3629).
+          if (broken !== null) text[text.length - 2 - (broken % (text.length - 30))] = 0x80;
+          const path = join(folder, 'edges.csv');
+          writeFileSync(path, text);
+          const out = join(folder, 'edges-out.csv');
+          const given = { job, table: job.tables[0]!, source: 's' };
+          try {
+            runInPieces(given, path, out, ExportSpec.parse({ as: 'csv' }), io, () => undefined, size);
+          } catch (error) {
+            expect((error as Error).message).toMatch(/is not all utf-8|no row|gives other columns/i);
+            return;
+          }
+          const runner = new Runner();
+          runner.setSource('s', { name: 'edges.csv', bytes: new Uint8Array(text) });
+          const { table } = runner.run(job.tables[0]!.steps, quiet).steps.at(-1)!;
+          expect(readFileSync(out, 'utf8')).toBe(new TextDecoder().decode(writeDelimited(table)));
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  test('a full disk is named like that of a whole run', () => {
+    // The device of Linux that is always full.
+    if (!existsSync('/dev/full')) return;
+    const path = join(folder, 'full.csv');
+    writeFileSync(path, TEXT);
+    const given = { job, table: job.tables[0]!, source: 's' };
+    const spec = ExportSpec.parse({ as: 'csv' });
+    const out = join(folder, 'full-out.csv');
+    symlinkSync('/dev/full', `${out}.${process.pid}.part`);
+    expect(() => runInPieces(given, path, out, spec, io, () => undefined, 4096)).toThrow(
+      /full-out\.csv cannot be written: ENOSPC/,
+    );
   });
 
   test('the encoding of the first piece holds for all', () => {

@@ -55,7 +55,7 @@ export function runInPieces(
   const counts: PiecesCounts = { received: 0, rows: 0, aside: {}, unreadable: 0, pieces: 0 };
   const aside = out === '-' ? '' : `${out}.${process.pid}.part`;
   if (out !== '-') mkdirSync(dirname(out), { recursive: true });
-  const output = outputOf(spec, aside, io);
+  const output = writing(out, () => outputOf(spec, aside, io));
   const file = openSync(path, 'r');
   try {
     let left = new Uint8Array();
@@ -79,7 +79,7 @@ export function runInPieces(
         continue;
       }
       const made = run.next(bytes.subarray(0, whole));
-      output.add(made.table);
+      writing(out, () => output.add(made.table));
       counts.received += made.received;
       counts.rows += made.table.rows;
       counts.unreadable += made.unreadable;
@@ -88,8 +88,10 @@ export function runInPieces(
       left = bytes.slice(whole);
       told(`${Math.round((100 * at) / size)}%: ${counted(counts.rows, 'row')}`);
     }
-    output.end();
-    if (aside !== '') renameSync(aside, out);
+    writing(out, () => {
+      output.end();
+      if (aside !== '') renameSync(aside, out);
+    });
   } catch (error) {
     if (aside !== '') rmSync(aside, { force: true });
     throw error;
@@ -98,6 +100,16 @@ export function runInPieces(
     told('');
   }
   return counts;
+}
+
+/** @throws Trouble that names the file where the system refuses to write it */
+function writing<T>(out: string, work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    const { code, message } = error as NodeJS.ErrnoException;
+    throw code === undefined ? error : new Trouble(`${out} cannot be written: ${message}`);
+  }
 }
 
 /** Line feeds before a byte of a file. */

@@ -23,7 +23,10 @@ export const JobSource = z.object({
   id: z.string().min(1),
   name: z.string().min(1),
   /** The file last read for this source, by which it is known again. */
-  file: z.object({ name: z.string(), size: z.number().int().nonnegative(), sha256: z.string() }).nullable(),
+  file: z
+    .object({ name: z.string(), size: z.number().int().nonnegative(), sha256: z.string() })
+    .nullable()
+    .default(null),
   /** Which files are its next report, by their names: * for any characters, ? for one. */
   pattern: z.string().min(1).optional(),
 });

@@ -99,7 +99,7 @@ export const useJobStore = create<JobState>()((set, get) => {
       await storage.filesSettled(job.id);
       if (get().job === job) set({ save: saveState(job.id) });
     } catch (error) {
-      set({ save: { as: 'refused', why: (error as Error).message } });
+      set({ save: { as: 'refused', why: storage.storeFailure(error) } });
     }
   };
   /** Files that one state of the job reads and the other does not are handed over with it. */
@@ -459,7 +459,7 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array | Blob>
     const missing = takeAhead(job) ? {} : await handAnew(job, () => true);
     lastMerge = undefined;
     handed = job.id;
-    const save: SaveState = { as: 'refused', why: (error as Error).message };
+    const save: SaveState = { as: 'refused', why: storage.storeFailure(error) };
     useJobStore.setState({ job, past: [], future: [], missing, save });
   }
 }

@@ -175,6 +175,13 @@ export async function removeUnusedFiles(job: Job): Promise<void> {
     if (key.startsWith(`${job.id}/`) && !used.has(key) && !old.has(key)) await bytes.remove(key);
 }
 
+/** Why the browser refused to store, as the end of a sentence. Browsers often give an error without a message. */
+export function storeFailure(error: unknown): string {
+  const { name, message } = error as Error;
+  if (name === 'QuotaExceededError' || /quota|disk|space/i.test(message)) return 'its storage is full';
+  return message.replace(/\.$/, '') || name;
+}
+
 interface AtHand {
   data: Uint8Array | Blob;
   done: Promise<void>;
@@ -198,7 +205,7 @@ export async function saveFile(jobId: string, sha256: string, data: Uint8Array |
     await done;
     if (atHand.get(key) === one) atHand.delete(key);
   } catch (error) {
-    one.why = (error as Error).message;
+    one.why = storeFailure(error);
     throw error;
   }
 }

@@ -84,7 +84,7 @@ export function TopBar({ table }: { table: JobTable }) {
       </span>
       {save.as === 'refused' && (
         <span className={styles.refused} role="alert">
-          This browser could not store the job ({save.why}).
+          This browser could not store {job.name}: {save.why}.
           <Button size="small" onClick={saveJobFile}>
             Save the job file
           </Button>
@@ -92,7 +92,7 @@ export function TopBar({ table }: { table: JobTable }) {
       )}
       <TableTabs job={job} table={table} />
       <span className={styles.space} />
-      <Tooltip title={last === undefined ? 'Nothing to undo' : `Undo: ${last} (Ctrl Z)`}>
+      <Tooltip title={last === undefined ? 'Nothing to undo since this page was loaded' : `Undo: ${last} (Ctrl Z)`}>
         <span>
           <IconButton size="small" aria-label="Undo" disabled={last === undefined} onClick={takeBack}>
             <Undo fontSize="small" />
