@@ -261,7 +261,12 @@ function large(view: DataView, at: number): number {
   return Number(value);
 }
 
+/** Some programs of Windows divide folders by backslashes (APPNOTE 4.4.17 wants slashes). */
 function nameOf(bytes: Uint8Array): string {
+  return nameAsStored(bytes).replaceAll('\\', '/');
+}
+
+function nameAsStored(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {

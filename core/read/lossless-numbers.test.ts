@@ -86,3 +86,10 @@ test('totals that a workbook stores as 0 beside a formula are not calculated', (
   ]);
   expect(draft!.tally!.ledger.disagrees).toBe(0);
 });
+
+test('a workbook whose parts are named with backslashes', async () => {
+  const { unzipSync } = await import('fflate');
+  const parts = Object.entries(unzipSync(bookOf('<row r="1"><c r="A1"><v>7</v></c></row>')));
+  const bytes = zipSync(Object.fromEntries(parts.map(([name, part]) => [name.replaceAll('/', '\\'), part])));
+  expect(cellsOf((await read(bytes, 'backslash.xlsx')).table)).toEqual([['7']]);
+});
