@@ -1,10 +1,11 @@
 /** Methods proposed from a report alone: readings, the search over them, the run on the whole, and how sure each is. */
 import type { Proposal } from '../findings/finding.ts';
+import { sightOf } from '../glance/sight.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
-import { tableAfter } from '../steps/try-steps.ts';
+import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { unseenMask } from '../table/column.ts';
 import { isPositioned, type Table } from '../table/table.ts';
 import { type Tally, tallyOf } from '../tally/tally.ts';
@@ -12,6 +13,8 @@ import { type Likeness, likenessTo, stepsToward } from './like.ts';
 import { mendingSteps } from './mend.ts';
 import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
+import type { Remark } from './review/remark.ts';
+import { isGrave, remarkWeight, review } from './review/review.ts';
 import { sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
@@ -30,7 +33,10 @@ export interface Draft {
   gives: readonly string[];
   /** Other ways for some of the steps. */
   choices: readonly Choice[];
+  /** The score of its method, less what a review of its table points at. */
   score: number;
+  /** What a sceptical colleague would point at. */
+  remarks: readonly Remark[];
   /** Beside the finished table that was given. */
   likeness?: Likeness;
 }
@@ -79,6 +85,8 @@ interface Found {
   reading: Proposal;
   candidate: Candidate;
   score: number;
+  /** The search once more, over the same reading, without a step. */
+  searchWithout(step: Proposal): Candidate[];
 }
 
 /**
@@ -107,14 +115,16 @@ export function draftsOf(
     const raw = read?.table;
     if (raw !== undefined && !isBlankTable(raw)) {
       const within = withinOf(raw);
-      for (const candidate of searchMethods(
-        sampleOf(raw, within),
-        within,
-        (done) => context.progress(done * 0.6),
-        childlessOf(read!),
-        { steps: given?.slice(1) ?? [], without },
-      ))
-        found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD) });
+      const sample = sampleOf(raw, within);
+      const search = (left: Given['without'], share: number) =>
+        searchMethods(sample, within, (done) => context.progress(done * share), childlessOf(read!), {
+          steps: given?.slice(1) ?? [],
+          without: left,
+        });
+      // Searching a large sample again and again would take longer than a person waits.
+      const searchWithout = (step: Proposal) => (sample.rows > MAX_REPAIRED ? [] : search([...without, step], 0));
+      for (const candidate of search(without, 0.6))
+        found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD), searchWithout });
       found.sort((a, b) => b.score - a.score);
     }
     k++;
@@ -132,8 +142,35 @@ export function draftsOf(
     const draft = finish(one, found.slice(n + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
     if (draft !== undefined) drafts.push(draft);
   }
+  const [best] = judged(drafts);
+  const ofBest = found.find(
+    (one) => best !== undefined && one.candidate.steps.every((step, n) => best.steps[n + 1] === step),
+  );
+  if (best !== undefined && ofBest !== undefined && best.remarks.some(isGrave))
+    drafts.push(...repaired(best, ofBest, runner));
   return judged(drafts).slice(0, most);
 }
+
+/** Rows of a sample beyond which no method is searched for again. */
+const MAX_REPAIRED = 1500;
+/** Steps that are left out in turn. */
+const MAX_LEFT_OUT = 8;
+
+/** Methods without one of the steps of a draft that a review objects to, where the review likes them better. */
+function repaired(draft: Draft, one: Found, runner: Runner): Draft[] {
+  const grave = (of: Draft) => of.remarks.filter(isGrave).length;
+  const known = new Set([methodKey(draft.steps.slice(1))]);
+  return one.candidate.steps.slice(0, MAX_LEFT_OUT).flatMap((step) => {
+    const [candidate] = one.searchWithout(step);
+    if (candidate === undefined || known.has(methodKey(candidate.steps))) return [];
+    known.add(methodKey(candidate.steps));
+    const score = one.score + candidate.weight - one.candidate.weight;
+    const made = finish({ ...one, candidate, score }, [one], runner, () => undefined);
+    return made !== undefined && grave(made) < grave(draft) ? [made] : [];
+  });
+}
+
+const methodKey = (steps: readonly Proposal[]) => steps.map(stepKey).join();
 
 /** Those that come nearest to a finished table, with its columns under its names. */
 function towards(
@@ -207,18 +244,19 @@ function childlessOf({ notices }: StepRun): ReadonlySet<number> {
 }
 
 function finish(
-  { reading, candidate, score }: Found,
+  { reading, candidate, score }: Pick<Found, 'reading' | 'candidate' | 'score'>,
   others: readonly Found[],
   runner: Runner,
   progress: (done: number) => void,
 ): Draft | undefined {
-  const run = runOf({ reading, candidate, score }, runner, (done) => progress(done * 0.5));
+  const run = runOf({ reading, candidate }, runner, (done) => progress(done * 0.5));
   if (run === undefined || run.steps.at(-1)!.table.rows === 0) return undefined;
   const steps = [reading, ...candidate.steps];
   const large = run.steps[0]!.table.rows * run.steps[0]!.table.fields.length > LARGE;
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
   const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
+  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined)), run });
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
   const { sureness, why } = surenessOf({
     candidate,
@@ -226,6 +264,7 @@ function finish(
     tally,
     proof,
     unread: unreadParts(run),
+    remarks,
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
   });
   return {
@@ -238,13 +277,14 @@ function finish(
     gives: candidate.gives,
     // The reading stands before the steps that were searched for.
     choices: candidate.choices.map(({ from, to, ...choice }) => ({ ...choice, from: from + 1, to: to + 1 })),
-    score,
+    score: score - remarks.reduce((sum, remark) => sum + remarkWeight(remark), 0),
+    remarks,
   };
 }
 
 /** The method on the whole report; undefined where a step of it stops there. */
 function runOf(
-  { reading, candidate }: Found,
+  { reading, candidate }: Pick<Found, 'reading' | 'candidate'>,
   runner: Runner,
   progress: (done: number) => void = () => undefined,
 ): MethodRun | undefined {

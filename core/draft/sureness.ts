@@ -6,6 +6,8 @@ import type { Tally } from '../tally/tally.ts';
 import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import type { TotalsProof } from './proof.ts';
+import { remarkText } from './review/messages.ts';
+import type { Remark } from './review/remark.ts';
 import { sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
 
@@ -29,10 +31,12 @@ interface Evidence {
   unread: readonly string[];
   /** Points before the next method with another table. */
   lead: number;
+  /** What a review of the finished table points at. */
+  remarks: readonly Remark[];
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf({ candidate, table, tally, proof, unread: left, lead }: Evidence): {
+export function surenessOf({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): {
   sureness: Sureness;
   why: string;
 } {
@@ -51,6 +55,7 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead 
     (left.length > 0 ? `${few(left)} ${left.length === 1 ? 'is' : 'are'} not read` : undefined) ??
     (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
+  if (remarks.length > 0) return { sureness: 'likely', why: remarkText(remarks[0]!) };
   if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
   const mixed = mixesMeasures(sight);
   if (mixed !== undefined) return { sureness: 'likely', why: mixed };

@@ -64,7 +64,7 @@ export function cutsOfRule(lines: readonly string[]): number[] | undefined {
   const cuts = starts.slice(1);
   const data = lines.filter((line) => /\d/.test(line) && !RULE.test(line));
   const fitting = data.filter((line) => fitsCuts(line, cuts));
-  return data.length > 0 && fitting.length >= data.length * 0.8 ? settled(lines, fitting, cuts) : undefined;
+  return data.length > 0 && fitting.length >= data.length * 0.8 ? cuts : undefined;
 }
 
 /** Cells of a column begin alike, end alike, or have their decimal marks below each other. */

@@ -1,0 +1,125 @@
+/** Labels that were carried onto rows, and names that became values. */
+
+import { saysTotal } from '../../glance/hint-words.ts';
+import { nameKinds } from '../../glance/period-names.ts';
+import { Seen, sightOf, textAt } from '../../glance/sight.ts';
+import type { StepRun } from '../../run/run.ts';
+import { usedTexts } from '../../values/cell-text.ts';
+import type { Remark, Reviewer, ReviewInput } from './remark.ts';
+
+/** Columns of labels that stood in rows of their own, as the finished table has them. */
+function carriedColumns({ run, sight }: ReviewInput) {
+  const names = new Set(
+    run.steps.flatMap(({ step: { kind, params } }) => {
+      if (kind === 'carry') return [String(params['into']), ...((params['outer'] as string[] | undefined) ?? [])];
+      return kind === 'levels' ? (params['into'] as string[]) : [];
+    }),
+  );
+  // Those that tell of rows stand beside them, and a sight leaves them out.
+  return sight.table.fields.flatMap((field) => (names.has(field.name) ? [field] : []));
+}
+
+export const unlabelledRows: Reviewer = {
+  code: 'unlabelled-rows',
+  look: (input) =>
+    carriedColumns(input).flatMap(({ name, column }): Remark[] => {
+      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+      let rows = 0;
+      while (rows < input.sight.rows && view.kinds[rows] === Seen.blank) rows++;
+      return rows > 0 ? [{ code: 'unlabelled-rows', column: name, rows }] : [];
+    }),
+};
+
+export const labelPerRow: Reviewer = {
+  code: 'label-per-row',
+  look: (input) =>
+    carriedColumns(input).flatMap(({ name, column }): Remark[] => {
+      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+      const runs = Array.from({ length: input.sight.rows }, (_, r) => r).filter(
+        (r) => r === 0 || textAt(view, r) !== textAt(view, r - 1),
+      );
+      return runs.length > input.sight.rows * 0.7 && input.sight.rows > 2
+        ? [{ code: 'label-per-row', column: name }]
+        : [];
+    }),
+};
+
+export const totalInLabels: Reviewer = {
+  code: 'total-in-labels',
+  look: (input) =>
+    carriedColumns(input).flatMap(({ name, column }): Remark[] => {
+      const text = [...usedTexts(column)].find((one) => saysTotal(one));
+      return text === undefined ? [] : [{ code: 'total-in-labels', column: name, text }];
+    }),
+};
+
+/** The tables on both sides of the steps of a kind. */
+function stepsOf({ run }: ReviewInput, kind: string): { step: StepRun; before: StepRun }[] {
+  return run.steps.flatMap((step, k) =>
+    k > 0 && step.step.kind === kind ? [{ step, before: run.steps[k - 1]! }] : [],
+  );
+}
+
+export const labelWithMore: Reviewer = {
+  code: 'label-with-more',
+  look: (input) =>
+    stepsOf(input, 'carry').flatMap(({ step, before }): Remark[] => {
+      const sight = sightOf(before.table);
+      const rows = step.aside.flatMap((pile) => [...pile.rows]);
+      const more = rows.find((r) => sight.filled[r]! > 1);
+      if (more === undefined) return [];
+      const text = sight.columns.map((column) => textAt(column, more)).find((cell) => cell !== '') ?? '';
+      return [{ code: 'label-with-more', column: String(step.step.params['into']), text }];
+    }),
+};
+
+/** Lone texts above rows are labels by their place alone; totals that name them prove it. */
+export const labelsUnproven: Reviewer = {
+  code: 'labels-unproven',
+  look(input) {
+    const totals = input.run.steps.flatMap((step, k) => {
+      const before = input.run.steps[k - 1]?.table;
+      if (before === undefined) return [];
+      const sight = sightOf(before);
+      return step.aside
+        .filter((pile) => pile.mark === 'total' && pile.columns === undefined)
+        .flatMap((pile) =>
+          [...pile.rows].map((r) =>
+            sight.columns
+              .map((column) => textAt(column, r))
+              .join(' ')
+              .toLowerCase(),
+          ),
+        );
+    });
+    return carriedColumns(input).flatMap(({ name, column }): Remark[] => {
+      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+      const labels = new Set(Array.from({ length: input.sight.rows }, (_, r) => textAt(view, r).toLowerCase()));
+      labels.delete('');
+      // A total for each label, whether it names it or not, shows where each block ends.
+      const named = [...labels].filter((label) => totals.some((text) => text.includes(label))).length;
+      const isProven = labels.size > 1 && (named >= labels.size * 0.9 || totals.length >= labels.size);
+      return isProven ? [] : [{ code: 'labels-unproven', column: name }];
+    });
+  },
+};
+
+export const measuresAsRows: Reviewer = {
+  code: 'measures-as-rows',
+  look: (input) =>
+    stepsOf(input, 'unpivot').flatMap(({ step, before }): Remark[] => {
+      const had = new Set(before.table.fields.map((field) => field.name));
+      return step.table.fields.flatMap((field): Remark[] => {
+        if (had.has(field.name)) return [];
+        const view = sightOf({ rows: step.table.rows, fields: [{ ...field, standing: 'named' }] }).columns[0]!;
+        if (view.counts[Seen.figure]! > 0 || view.counts[Seen.text] === 0) return [];
+        const names = [
+          ...new Set(Array.from({ length: Math.min(step.table.rows, 2000) }, (_, r) => textAt(view, r))),
+        ].filter((text) => text !== '');
+        const periods = nameKinds(names).filter((kind) => kind !== undefined).length;
+        return periods >= names.length * 0.8
+          ? []
+          : [{ code: 'measures-as-rows', column: field.name, names: names.slice(0, 6) }];
+      });
+    }),
+};

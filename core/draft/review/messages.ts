@@ -1,0 +1,43 @@
+/** All sentences of the review, each without a full stop. */
+
+import { counted, few } from '../../values/counted.ts';
+import type { Remark } from './remark.ts';
+
+export function remarkText(remark: Remark): string {
+  switch (remark.code) {
+    case 'reads-as':
+      return `${Math.round(remark.share * 100)}% of ${remark.column} reads as ${remark.as === 'date' ? 'dates' : 'numbers'}, the rest does not`;
+    case 'serial-days':
+      return `${remark.column} may contain days as serial numbers, like the dates in ${remark.beside}`;
+    case 'header-in-rows':
+      return `${counted(remark.rows, 'row')} may be a repeated header: ${remark.column} contains its own name`;
+    case 'furniture-in-rows':
+      return `${remark.column} contains '${remark.text}', which looks like a part of the page`;
+    case 'cut-texts':
+      return `A column edge cuts words in two: '${remark.text}' in ${remark.column} and ${remark.next}`;
+    case 'gaps-in-keys':
+      return `${remark.column} is blank in ${counted(remark.rows, 'row')} between rows that fill it`;
+    case 'unlabelled-rows':
+      return `The first ${counted(remark.rows, 'row')} ${remark.rows === 1 ? 'has' : 'have'} no ${remark.column}`;
+    case 'label-per-row':
+      return `Each ${remark.column} covers a single row`;
+    case 'total-in-labels':
+      return `${remark.column} contains '${remark.text}', which looks like a total`;
+    case 'label-with-more':
+      return `The row of '${remark.text}' contains more than the label in ${remark.column}`;
+    case 'labels-unproven':
+      return `${remark.column} comes from lone rows, and nothing proves which rows they belong to`;
+    case 'measures-as-rows':
+      return `${few(remark.names)} in ${remark.column} may be separate measures`;
+    case 'values-as-names':
+      return `The column names ${few(remark.names)} may be values`;
+    case 'aside-like-rows':
+      return `${counted(remark.rows, 'row')} on the pile ${remark.pile} ${remark.rows === 1 ? 'looks' : 'look'} like rows of the table`;
+    case 'unused-pair':
+      return `'${remark.text}' is set aside and not used as a column`;
+    case 'one-row-left':
+      return 'Only one row is left';
+    case 'twin-columns':
+      return `${remark.column} and ${remark.other} contain the same`;
+  }
+}

@@ -1,0 +1,53 @@
+import type { Sight } from '../../glance/sight.ts';
+import type { MethodRun } from '../../run/run.ts';
+import type { Table } from '../../table/table.ts';
+
+/** What a sceptical colleague would point at in a finished table. Its sentence is made in messages.ts. */
+export type Remark =
+  /** Nearly all texts of a column read as another kind. */
+  | { code: 'reads-as'; column: string; as: 'number' | 'date'; share: number }
+  /** Whole numbers that are days as workbooks count them, beside a column of dates. */
+  | { code: 'serial-days'; column: string; beside: string }
+  /** Cells that repeat the names of columns: a header that was left in. */
+  | { code: 'header-in-rows'; column: string; rows: number }
+  /** Page numbers and drawn lines as values. */
+  | { code: 'furniture-in-rows'; column: string; text: string }
+  /** Texts of a print-out that a cut divides. */
+  | { code: 'cut-texts'; column: string; next: string; text: string }
+  /** A column in front is blank between rows in which it is filled. */
+  | { code: 'gaps-in-keys'; column: string; rows: number }
+  /** Labels were carried, and the first rows have none. */
+  | { code: 'unlabelled-rows'; column: string; rows: number }
+  /** Each label covers one row. */
+  | { code: 'label-per-row'; column: string }
+  /** A label says that it is a total. */
+  | { code: 'total-in-labels'; column: string; text: string }
+  /** Labels that stand in a row with more than themselves. */
+  | { code: 'label-with-more'; column: string; text: string }
+  /** Labels were found by where they stand, and nothing names them. */
+  | { code: 'labels-unproven'; column: string }
+  /** Names that became values are no periods: they may be measures. */
+  | { code: 'measures-as-rows'; column: string; names: readonly string[] }
+  /** Periods or figures are still names of columns. */
+  | { code: 'values-as-names'; names: readonly string[] }
+  /** Rows that were set aside look like those that were kept. */
+  | { code: 'aside-like-rows'; pile: string; rows: number }
+  /** A line that was set aside names a value that differs from place to place. */
+  | { code: 'unused-pair'; text: string }
+  /** Rows of a report of several lines each, taken apart by where they stand. */
+  | { code: 'one-row-left' }
+  /** Several columns hold the same in every row, or one column twice. */
+  | { code: 'twin-columns'; column: string; other: string };
+
+export interface ReviewInput {
+  table: Table;
+  sight: Sight;
+  /** The whole run: the reading first. */
+  run: MethodRun;
+}
+
+/** Looks at one thing in a finished table. */
+export interface Reviewer {
+  code: Remark['code'];
+  look(input: ReviewInput): readonly Remark[];
+}
