@@ -16,7 +16,7 @@ interface TypeSet {
 /** What columns hold, where every cell of them reads so: figures in the table's own form, dates, times. */
 export const types: Detector = {
   name: 'types',
-  find({ sight }) {
+  find({ sight, within }) {
     const doubts: string[] = [];
     const open: { name: string; doubt: NumberDoubt & { code: 'open-marks' } }[] = [];
     const typed: { name: string; set: Omit<TypeSet, 'columns'> }[] = [];
@@ -45,6 +45,7 @@ export const types: Detector = {
         if (doubt !== undefined) doubts.push(doubt);
       }
     }
+    typed.push(...besideTypes(sight, within));
     const [first] = open;
     const doubt = first === undefined ? doubts[0] : doubtText(first.name, first.doubt);
     // What stays text is open too where units or marks disagree.
@@ -89,6 +90,16 @@ function finding(
     weight: 0.5,
     ...(doubt === undefined ? {} : { doubt }),
   };
+}
+
+/** Labels and lines above tables that are dates throughout. */
+function besideTypes(sight: Sight, within: string | undefined): { name: string; set: Omit<TypeSet, 'columns'> }[] {
+  return sight.table.fields.flatMap((field) => {
+    if (field.standing !== 'beside' || field.name === within || field.column.type !== 'text') return [];
+    const texts = [...usedTexts(field.column)];
+    const found = texts.length > 1 && texts.every((text) => /\d/.test(text)) ? patternsFor(texts) : undefined;
+    return found === undefined ? [] : [{ name: field.name, set: found }];
+  });
 }
 
 const SERIAL = /^\d{5}(?:\.\d+)?$/;

@@ -48,8 +48,8 @@ export const totalInLabels: Reviewer = {
   code: 'total-in-labels',
   look: (input) =>
     carriedColumns(input).flatMap(({ name, column }): Remark[] => {
-      const text = [...usedTexts(column)].find((one) => saysTotal(one));
-      return text === undefined ? [] : [{ code: 'total-in-labels', column: name, text }];
+      const [text, ...others] = [...usedTexts(column)].filter(saysTotal);
+      return text === undefined ? [] : [{ code: 'total-in-labels', column: name, text, labels: 1 + others.length }];
     }),
 };
 
@@ -109,17 +109,21 @@ export const measuresAsRows: Reviewer = {
   look: (input) =>
     stepsOf(input, 'unpivot').flatMap(({ step, before }): Remark[] => {
       const had = new Set(before.table.fields.map((field) => field.name));
-      return step.table.fields.flatMap((field): Remark[] => {
+      const brought = step.table.fields.flatMap((field) => {
         if (had.has(field.name)) return [];
         const view = sightOf({ rows: step.table.rows, fields: [{ ...field, standing: 'named' }] }).columns[0]!;
-        if (view.counts[Seen.figure]! > 0 || view.counts[Seen.text] === 0) return [];
-        const names = [
-          ...new Set(Array.from({ length: Math.min(step.table.rows, 2000) }, (_, r) => textAt(view, r))),
-        ].filter((text) => text !== '');
-        const periods = nameKinds(names).filter((kind) => kind !== undefined).length;
-        return periods >= names.length * 0.8
-          ? []
-          : [{ code: 'measures-as-rows', column: field.name, names: names.slice(0, 6) }];
+        const names = new Set(Array.from({ length: Math.min(step.table.rows, 2000) }, (_, r) => textAt(view, r)));
+        names.delete('');
+        return [{ name: field.name, view, names: [...names] }];
       });
+      const periods = (names: readonly string[]) => nameKinds(names).filter((kind) => kind !== undefined).length;
+      const tiers = brought.filter(
+        ({ view, names }) => view.counts[Seen.text]! > 0 || periods(names) > names.length * 0.8,
+      );
+      return tiers.flatMap(({ name, view, names }): Remark[] =>
+        view.counts[Seen.figure]! > 0 || view.counts[Seen.text] === 0 || periods(names) >= names.length * 0.8
+          ? []
+          : [{ code: 'measures-as-rows', column: name, names: names.slice(0, 6), tiers: tiers.length }],
+      );
     }),
 };

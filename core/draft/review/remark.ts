@@ -21,13 +21,13 @@ export type Remark =
   /** Each label covers one row. */
   | { code: 'label-per-row'; column: string }
   /** A label says that it is a total. */
-  | { code: 'total-in-labels'; column: string; text: string }
+  | { code: 'total-in-labels'; column: string; text: string; labels: number }
   /** Labels that stand in a row with more than themselves. */
   | { code: 'label-with-more'; column: string; text: string }
   /** Labels were found by where they stand, and nothing names them. */
   | { code: 'labels-unproven'; column: string }
-  /** Names that became values are no periods: they may be measures. */
-  | { code: 'measures-as-rows'; column: string; names: readonly string[] }
+  /** Names that became values are no periods: they may be measures, the more so under a tier of periods. */
+  | { code: 'measures-as-rows'; column: string; names: readonly string[]; tiers: number }
   /** Periods or figures are still names of columns. */
   | { code: 'values-as-names'; names: readonly string[] }
   /** Rows that were set aside look like those that were kept. */

@@ -37,7 +37,6 @@ const GRAVE: ReadonlySet<Remark['code']> = new Set([
   'header-in-rows',
   'furniture-in-rows',
   'reads-as',
-  'total-in-labels',
   'unlabelled-rows',
   'label-with-more',
   'unused-pair',
@@ -46,10 +45,14 @@ const GRAVE: ReadonlySet<Remark['code']> = new Set([
 ]);
 
 /** Points that a remark takes from a method. */
-export function remarkWeight({ code }: Remark): number {
-  return GRAVE.has(code) ? 1.5 : 0.2;
+export function remarkWeight(remark: Remark): number {
+  // A few names under each period are measures: plan and actual of each month.
+  if (remark.code === 'measures-as-rows' && remark.tiers > 1) return 2;
+  return isGrave(remark) ? 1.5 : 0.2;
 }
 
-export function isGrave({ code }: Remark): boolean {
-  return GRAVE.has(code);
+export function isGrave(remark: Remark): boolean {
+  // A place may be called Total; several labels that are totals are no labels.
+  if (remark.code === 'total-in-labels') return remark.labels > 1;
+  return GRAVE.has(remark.code);
 }

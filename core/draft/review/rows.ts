@@ -33,7 +33,9 @@ export const furnitureInRows: Reviewer = {
 
 export const gapsInKeys: Reviewer = {
   code: 'gaps-in-keys',
-  look({ sight }) {
+  look({ sight, run }) {
+    // Nested and typed files say themselves what is blank.
+    if (run.steps[0]!.step.kind === 'read-nested' || run.steps[0]!.step.kind === 'read-tables') return [];
     // Columns of words in front of the first figures.
     const figures = sight.columns.findIndex((column) => column.counts[Seen.figure]! > 0);
     return sight.columns.slice(0, Math.max(1, figures)).flatMap((column): Remark[] => {

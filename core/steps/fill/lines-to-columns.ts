@@ -118,6 +118,8 @@ function linesOf(table: Table, name: string): Line[] {
     field.standing === 'beside' ? [] : [{ k, ...textView(field.column) }],
   );
   const found = new Map<number, Line>();
+  const filledIn = (row: number) =>
+    columns.filter(({ codes, texts }) => codes[row]! >= 0 && texts[codes[row]!]!.trim() !== '').length;
   columns.forEach(({ k, codes, texts }, n) => {
     const matched = texts.map((text) => inCell.exec(text)?.[1]?.trim());
     const named = texts.map((text) => alone.test(text));
@@ -130,6 +132,8 @@ function linesOf(table: Table, name: string): Line[] {
         continue;
       }
       if (!named[code]) continue;
+      // Without a colon only a line of two cells is a pair: a header may hold the same name.
+      if (!/[:：=]\s*$/.test(texts[code]!) && filledIn(r) !== 2) continue;
       // The value stands in the next filled cell of the row, and nothing else behind it.
       const behind = columns
         .slice(n + 1)
@@ -143,20 +147,49 @@ function linesOf(table: Table, name: string): Line[] {
 
 const LINE = /^\s*(\p{L}[\p{L}\p{N} ./()'’-]{0,38}?)\s*[:：]\s*(\S.*)?$/u;
 
-/** Names that lines of a table have before a colon, with their values behind it or in the next cell. */
+/** Share of the rows that lines of two cells may be, where no colon tells them from rows of a table. */
+const MAX_PAIRED = 0.4;
+const MAX_BARE_NAME = 30;
+
+/**
+ * Names that lines of a table have before a colon, with their values after it or in the next cell; several of them may
+ * share a line. Without a colon: names in front of lines of two cells that come again with another value.
+ */
 export function lineNames(table: Table, most = 200): string[] {
   const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
   const found = new Map<string, string>();
-  for (let r = 0; r < Math.min(table.rows, most); r++) {
+  const bare = new Map<string, { name: string; rows: number; values: Set<string> }>();
+  const rows = Math.min(table.rows, most);
+  let [paired, wide] = [0, 0];
+  for (let r = 0; r < rows; r++) {
     const filled = columns.flatMap(({ codes, texts }) => {
       const code = codes[r]!;
       return code < 0 || texts[code]!.trim() === '' ? [] : [texts[code]!.trim()];
     });
-    if (filled.length === 0 || filled.length > 2) continue;
-    const match = LINE.exec(filled[0]!);
-    if (match === null) continue;
-    const inCell = match[2] !== undefined && match[2] !== '';
-    if (inCell === (filled.length === 1)) found.set(match[1]!.toLowerCase(), match[1]!);
+    if (filled.length > 2) wide++;
+    for (const name of namesInLine(filled)) found.set(name.toLowerCase(), name);
+    const [name, value] = filled;
+    if (filled.length !== 2 || !/^\p{L}[^:\d]*$/u.test(name!) || name!.length > MAX_BARE_NAME) continue;
+    paired++;
+    const before = bare.get(name!.toLowerCase()) ?? { name: name!, rows: 0, values: new Set<string>() };
+    before.rows++;
+    bare.set(name!.toLowerCase(), { ...before, values: before.values.add(value!) });
   }
+  // Of a table of two columns each row is a pair.
+  if (wide > paired && paired <= rows * MAX_PAIRED)
+    for (const [key, { name, rows: times, values }] of bare)
+      if (times > 1 && values.size > 1 && times >= values.size) found.set(key, found.get(key) ?? name);
   return [...found.values()];
+}
+
+/** The names of a line that is made of names and values alone. */
+function namesInLine(filled: readonly string[]): string[] {
+  const matches = filled.map((text) => LINE.exec(text));
+  const hasValue = (match: RegExpExecArray | null) => match?.[2] !== undefined && match[2] !== '';
+  if (filled.length > 0 && matches.every(hasValue)) return matches.map((match) => match![1]!);
+  const isAlternating =
+    filled.length > 0 &&
+    filled.length % 2 === 0 &&
+    matches.every((match, k) => (k % 2 === 0 ? match !== null && !hasValue(match) : match === null || hasValue(match)));
+  return isAlternating ? matches.flatMap((match, k) => (k % 2 === 0 ? [match![1]!] : [])) : [];
 }
