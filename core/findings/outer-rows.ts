@@ -1,7 +1,9 @@
-import { Seen, type SeenColumn } from '../glance/sight.ts';
+import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
+
+const LONGEST_HEADING = 50;
 
 /**
  * Rows of nested or blocked text that are no records: outer items without inner ones, and blocks that only say what the
@@ -67,6 +69,35 @@ export const outerRows: Detector = {
           params: { columns: { by: 'names', names: spare.map((one) => one.name) } },
           why: 'blank on every record',
         });
+      // Lines between the blocks, of which several come before blocks: headings of what follows.
+      const [heading] = outer;
+      const texts = new Set(rows.filter((r) => r + 1 < sight.rows && !own.has(r + 1)).map((r) => textAt(heading!, r)));
+      const isHeadings =
+        apart && texts.size > 1 && [...texts].every((text) => text.length <= LONGEST_HEADING && !/\d.*\d/.test(text));
+      if (isHeadings)
+        return [
+          {
+            steps: [
+              {
+                kind: 'carry',
+                params: {
+                  from: heading!.name,
+                  rule: { test: 'blank', columns: { by: 'names', names: [column.name] } },
+                  into: 'Heading',
+                },
+                why: `${counted(texts.size, 'line')} between the blocks, each above some of them, as ${[...texts][0]}`,
+              },
+              {
+                kind: 'drop-columns',
+                params: { columns: { by: 'names', names: [heading!.name] } },
+                why: 'blank on every record',
+              },
+            ],
+            weight: 1.4,
+            doubt: 'lines between the blocks may be no headings',
+          },
+          { steps, weight: 0.8, doubt: 'rows without most fields may be records' },
+        ];
       return [
         { steps, weight: 0.8, doubt: 'rows without most fields may be records' },
         { steps: [], weight: 0, doubt: 'rows without most fields may be no records' },

@@ -115,7 +115,11 @@ function recordsOf(lines: readonly string[], params: Params): BlockRecord[] {
       if (record !== undefined && last !== undefined && /^\s/.test(line)) {
         const cell = record.cells.get(last)!;
         cell.text = `${cell.text} ${line.trim()}`.trim();
-      } else (record ?? begin(k)).other.push({ text: line.trim(), line: k });
+      } else {
+        const text = undecorated(line);
+        // A drawn line alone belongs to no record.
+        if (text !== '') (record ?? begin(k)).other.push({ text, line: k });
+      }
     }
     for (const { name, value } of found) {
       // A name that comes again begins a record too: no value is ever written over.
@@ -126,6 +130,14 @@ function recordsOf(lines: readonly string[], params: Params): BlockRecord[] {
     if (record !== undefined) record.lines = k - record.first + 1;
   });
   return records;
+}
+
+/** Without the signs that underline or frame a heading. */
+function undecorated(line: string): string {
+  return line
+    .trim()
+    .replace(/^[#=*~_-]{1,}\s+|\s+[#=*~_-]{1,}$|^[#=*~_-]{3,}$/g, '')
+    .trim();
 }
 
 /** The pairs of a line, none when it does not begin with one. */
