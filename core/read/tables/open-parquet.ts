@@ -21,7 +21,10 @@ export async function parquetTable(bytes: Uint8Array, file: string, name: string
   const rows = Number(metadata.num_rows);
   if (rows > MOST_ROWS)
     throw new ReadFailure(file, `${file} has ${grouped(rows)} rows; at most ${grouped(MOST_ROWS)} are read.`);
-  const columns = fields.map(({ element, children }) => new TypedColumn(children ? 'any' : holdsOf(element), rows));
+  refuseUneven(metadata, rows);
+  const columns = fields.map(
+    ({ element, children }) => new TypedColumn(children ? 'any' : holdsOf(element), Math.min(rows, FIRST_ROWS)),
+  );
   await parquetRead({
     file: { byteLength: whole.byteLength, slice: (from, to) => whole.slice(from, to) },
     metadata,
@@ -37,6 +40,8 @@ export async function parquetTable(bytes: Uint8Array, file: string, name: string
         });
     },
   });
+  if (columns.some((column) => column.length !== rows))
+    throw new Error(`it has fewer than the ${grouped(rows)} rows that it says`);
   const names = fields.map(({ element }) => element.name);
   return {
     name,
@@ -73,6 +78,19 @@ function settleType(element: SchemaElement): void {
 }
 
 const MOST_ROWS = 50_000_000;
+/** Room that is taken before rows come: a damaged file may say that it has any number of them. */
+const FIRST_ROWS = 65_536;
+
+/** @throws Error where the groups of rows do not add up, or a column has more values than can be */
+function refuseUneven({ row_groups: groups }: FileMetaData, rows: number): void {
+  const sum = groups.reduce((all, group) => all + Number(group.num_rows), 0);
+  if (sum !== rows || rows < 0) throw new Error('its groups have another number of rows than the file');
+  for (const { columns } of groups)
+    for (const { meta_data: column } of columns) {
+      const values = Number(column?.num_values ?? 0);
+      if (!(values >= 0 && values <= MOST_ROWS)) throw new Error('a column says that it has more values than can be');
+    }
+}
 
 function unpackedSize({ row_groups }: FileMetaData): number {
   let size = 0;
