@@ -25,7 +25,7 @@ export function quality(steps: number, hand: Hand): number {
   const unnamed = sight.columns.filter(
     (column) =>
       column.counts[Seen.blank]! < sight.rows &&
-      isPlaceName(column.name) &&
+      isPlaceName(column.name, sight.columns.length) &&
       sight.table.fields[column.index]!.standing !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;

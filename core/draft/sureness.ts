@@ -95,11 +95,11 @@ function weakStructure(sight: Sight): string | undefined {
 function speaksAgainst(sight: Sight, tally: Tally | undefined): string | undefined {
   if (sight.rows === 0) return 'no rows are left';
   if (sight.columns.length < 2) return 'only one column was found';
-  const named = sight.columns.findIndex((column) => !isPlaceName(column.name));
+  const named = sight.columns.findIndex((column) => !isPlaceName(column.name, sight.columns.length));
   // A corner without a name stands in front of all that have one.
   const unnamed = sight.columns.find(
     (column, k) =>
-      isPlaceName(column.name) &&
+      isPlaceName(column.name, sight.columns.length) &&
       column.counts[Seen.blank]! < sight.rows &&
       (k > named || column.counts[Seen.figure]! > 0),
   );

@@ -31,7 +31,7 @@ export const across: Detector = {
     const common = commonSplit(going.map((column) => column.name));
     if (common !== undefined) return [...bySplit(hand, going, common), stay];
     // Columns without names would have nothing to say for themselves.
-    if (going.some((column) => isPlaceName(column.name))) return [];
+    if (going.some((column) => isPlaceName(column.name, hand.sight.columns.length))) return [];
     const weight = crossWeight(hand, body, going);
     if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
     // Measures of their own differ in size or decimals; what looks alike may be classes of one.
@@ -288,7 +288,9 @@ function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): numb
   );
   if (summed) return 2.6;
   const corner = front.some(
-    (column) => isPlaceName(column.name) && hand.sight.table.fields[column.index]!.standing !== 'beside',
+    (column) =>
+      isPlaceName(column.name, hand.sight.columns.length) &&
+      hand.sight.table.fields[column.index]!.standing !== 'beside',
   );
   let weight = -1;
   if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);

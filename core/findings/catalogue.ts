@@ -7,7 +7,7 @@ import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
 import { furniture } from './furniture.ts';
 import { header } from './header.ts';
-import { blankColumns, constantColumns } from './idle-columns.ts';
+import { blankColumns, blankMargins, constantColumns } from './idle-columns.ts';
 import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
 import { labelWords } from './label-words.ts';
@@ -54,6 +54,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [spacing],
   [templates],
   [twoInOne],
+  [blankMargins],
   [types],
 ];
 

@@ -1,4 +1,5 @@
 import { Seen, textAt } from '../glance/sight.ts';
+import { isPlaceName, isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -19,6 +20,30 @@ export const blankColumns: Detector = {
           },
         ],
         weight: 0.7,
+      },
+    ];
+  },
+};
+
+/** Columns without a name that are blank throughout, as merged titles and margins leave them. */
+export const blankMargins: Detector = {
+  name: 'blank-margins',
+  find({ sight }) {
+    const blank = sight.columns.filter(
+      (column) => column.counts[Seen.blank] === sight.rows && isPlaceName(column.name, sight.columns.length),
+    );
+    if (sight.rows === 0 || blank.length === 0 || blank.length === sight.columns.length || isPositioned(sight.table))
+      return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'drop-columns',
+            params: { columns: { by: 'blank', unnamed: true } },
+            why: `${few(blank.map((column) => column.name))} ${blank.length === 1 ? 'is blank and has' : 'are blank and have'} no name`,
+          },
+        ],
+        weight: 0.4,
       },
     ];
   },

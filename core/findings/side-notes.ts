@@ -9,7 +9,7 @@ export const sideNotes: Detector = {
   find(hand) {
     const { sight } = hand;
     const isBlank = (column: SeenColumn) => column.counts[Seen.blank] === sight.rows;
-    const isNamed = (column: SeenColumn) => !isPlaceName(column.name);
+    const isNamed = (column: SeenColumn) => !isPlaceName(column.name, sight.columns.length);
     let last = sight.columns.length - 1;
     while (last >= 0 && !isNamed(sight.columns[last]!)) last--;
     const behind = sight.columns.slice(last + 1);

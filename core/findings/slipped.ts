@@ -8,7 +8,7 @@ export const slipped: Detector = {
   name: 'slipped',
   find(hand) {
     const { sight } = hand;
-    const named = sight.columns.filter((column) => !isPlaceName(column.name));
+    const named = sight.columns.filter((column) => !isPlaceName(column.name, sight.columns.length));
     const last = sight.columns.at(-1);
     if (last === undefined || named.length < 2) return [];
     const spare = sight.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isBlank } from '../table/column.ts';
-import type { Table } from '../table/table.ts';
+import { isPlaceName, type Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { monthsAmong } from '../values/month-names.ts';
 import { Pattern } from '../values/pattern.ts';
@@ -20,7 +20,10 @@ export const ColumnSet = z.discriminatedUnion('by', [
   z.object({ by: z.literal('matches'), pattern: z.string().describe('ECMAScript regular expression') }),
   z.object({ by: z.literal('year') }),
   z.object({ by: z.literal('month') }),
-  z.object({ by: z.literal('blank') }),
+  z.object({
+    by: z.literal('blank'),
+    unnamed: z.boolean().optional().describe('Only those without a name of their own'),
+  }),
   z.object({ by: z.literal('constant') }),
 ]);
 export type ColumnSet = z.infer<typeof ColumnSet>;
@@ -46,7 +49,7 @@ export function columnSetText(set: ColumnSet): string {
     case 'month':
       return 'all whose name is a month';
     case 'blank':
-      return 'all that are blank';
+      return set.unnamed === true ? 'all that are blank and have no name' : 'all that are blank';
     case 'constant':
       return 'all with one value throughout';
   }
@@ -71,7 +74,9 @@ export function chosenColumns(set: ColumnSet, table: Table): number[] {
   const test = nameTest(set);
   if (test !== undefined) return all.filter((k) => test(table.fields[k]!.name));
   if (set.by === 'all') return all;
-  return all.filter((k) => (set.by === 'blank' ? isAllBlank(table, k) : isConstant(table, k)));
+  if (set.by === 'constant') return all.filter((k) => isConstant(table, k));
+  const isUnnamed = set.by === 'blank' && set.unnamed === true;
+  return all.filter((k) => isAllBlank(table, k) && (!isUnnamed || isPlaceName(table.fields[k]!.name)));
 }
 
 function nameTest(set: ColumnSet): ((name: string) => boolean) | undefined {

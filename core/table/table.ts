@@ -40,9 +40,12 @@ export function columnLetters(index: number): string {
   return letters;
 }
 
-/** Whether a name is only that of a place, as a column without a name of its own has it. */
-export function isPlaceName(name: string): boolean {
-  return /^[A-Z]{1,2}$/.test(name);
+/**
+ * Whether a name is only that of a place, as a column without a name of its own has it.
+ * @param columns of the table: in a narrow one ID or RT are names, since no column stands so far to the right
+ */
+export function isPlaceName(name: string, columns = Number.POSITIVE_INFINITY): boolean {
+  return /^[A-Z]{1,2}$/.test(name) && columnIndex(name) < Math.max(26, columns * 3);
 }
 
 /** Whether columns of the table are named by where they stand alone, so that a header may still name them. */
