@@ -1,8 +1,11 @@
 import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import { patternsFor } from '../steps/cells/type-patterns.ts';
 import { usedTexts, writtenTexts } from '../values/cell-text.ts';
+import { areSerialDays } from '../values/civil.ts';
+import { compilePatterns, toCounted } from '../values/convert.ts';
 import { counted } from '../values/counted.ts';
 import { doubtText, type NumberDoubt, type NumberReading, numberReading } from '../values/number-column.ts';
+import { NumberForm } from '../values/number-text.ts';
 import type { Detector, Finding } from './finding.ts';
 
 interface TypeSet {
@@ -30,7 +33,15 @@ export const types: Detector = {
         for (const doubt of reading.doubts)
           if (doubt.code !== 'open-marks') doubts.push(doubtText(column.name, doubt));
           else if (!isProven(sight)) open.push({ name: column.name, doubt });
-        if (reading.type !== undefined) typed.push({ name: column.name, set: numberSet(column, sight, reading) });
+        const beside =
+          reading.type === 'whole'
+            ? dayColumns(sight).find(({ days }) => areSerialDays(column.values, days))
+            : undefined;
+        if (beside !== undefined) {
+          typed.push({ name: column.name, set: { type: 'date', serial: 1900 } });
+          doubts.push(`${column.name} is read as days, since its numbers lie near the dates of ${beside.name}`);
+        } else if (reading.type !== undefined)
+          typed.push({ name: column.name, set: numberSet(column, sight, reading) });
       } else if (column.counts[Seen.date]! + serials(column) === filled) {
         const dates = writtenTexts(field.column).filter((text) => !SERIAL.test(text.trim()));
         const guess = dates.length === 0 ? { type: 'date' as const } : patternsFor(dates);
@@ -99,6 +110,23 @@ function besideTypes(sight: Sight, within: string | undefined): { name: string; 
     const texts = [...usedTexts(field.column)];
     const found = texts.length > 1 && texts.every((text) => /\d/.test(text)) ? patternsFor(texts) : undefined;
     return found === undefined ? [] : [{ name: field.name, set: found }];
+  });
+}
+
+/** Columns of dates, with their days since 1970. */
+function dayColumns(sight: Sight): { name: string; days: Float64Array }[] {
+  return sight.columns.flatMap((column) => {
+    if (column.counts[Seen.date]! < sight.rows * 0.5) return [];
+    const own = sight.table.fields[column.index]!.column;
+    const texts = writtenTexts(own).filter((text) => !SERIAL.test(text.trim()));
+    const patterns = texts.length === 0 ? [] : patternsFor(texts)?.patterns;
+    if (patterns === undefined) return [];
+    const form = {
+      type: 'date' as const,
+      number: NumberForm.parse({}),
+      patterns: compilePatterns('date', patterns, 'any', 1950),
+    };
+    return [{ name: column.name, days: toCounted(own, form).column.values }];
   });
 }
 

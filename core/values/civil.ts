@@ -81,3 +81,24 @@ export function serialFromDays(days: number): number {
   const serial = days - daysFromCivil(1899, 12, 30);
   return serial > 60 ? serial : serial - 1;
 }
+
+/** Days from day zero of the 1900 date system to 1970-01-01 (ISO/IEC 29500-1, 18.17.4). */
+const SERIAL_1970 = 25_569;
+/** Days that two dates of one record lie apart at most, nearly always. */
+const MAX_APART = 400;
+
+/**
+ * Whether whole numbers are days as workbooks count them: row by row they lie near the dates of another column.
+ * @param days since 1970, NaN where there is none
+ */
+export function areSerialDays(values: Float64Array, days: Float64Array): boolean {
+  let [near, both] = [0, 0];
+  for (let r = 0; r < values.length; r++) {
+    const value = values[r]!;
+    const day = days[r]!;
+    if (Number.isNaN(value) || Number.isNaN(day)) continue;
+    both++;
+    if (Number.isInteger(value) && Math.abs(value - SERIAL_1970 - day) <= MAX_APART) near++;
+  }
+  return both > 2 && near >= both * 0.95;
+}

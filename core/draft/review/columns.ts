@@ -2,6 +2,7 @@
 
 import { nameKinds } from '../../glance/period-names.ts';
 import { Seen, type SeenColumn, textAt } from '../../glance/sight.ts';
+import { areSerialDays } from '../../values/civil.ts';
 import type { Remark, Reviewer } from './remark.ts';
 
 /** Share of a column that must read alike for the rest to stand out. */
@@ -25,30 +26,18 @@ export const readsAs: Reviewer = {
     }),
 };
 
-/** Days from 1982 to 2064, as workbooks count them (ISO/IEC 29500, 18.17.4). */
-const isSerial = (value: number) => Number.isInteger(value) && value >= 30_000 && value <= 60_000;
-
-/** Numbers that leave hardly any out, as those of orders do. */
-function isCounted({ values }: SeenColumn): boolean {
-  const different = [...new Set(values)].filter((value) => !Number.isNaN(value)).sort((a, b) => a - b);
-  return different.at(-1)! - different[0]! < 1.5 * different.length;
-}
-
 export const serialDays: Reviewer = {
   code: 'serial-days',
   look({ sight }) {
-    const dates = sight.columns.find((column) => column.counts[Seen.date]! > sight.rows * 0.5);
-    if (dates === undefined) return [];
+    const dates = sight.columns.flatMap((column) => {
+      const own = sight.table.fields[column.index]!.column;
+      return own.type === 'date' ? [{ name: column.name, days: own.values }] : [];
+    });
     return sight.columns.flatMap((column): Remark[] => {
-      const figures = column.counts[Seen.figure]!;
-      if (figures === 0 || column === dates || isCounted(column)) return [];
-      const serial = column.values.filter(isSerial);
-      if (serial.length < figures * 0.9) return [];
-      // Figures of that size by chance spread wider than the days of one report.
-      const spread =
-        serial.reduce((most, value) => Math.max(most, value), 0) -
-        serial.reduce((least, value) => Math.min(least, value), 60_000);
-      return spread < 4000 ? [{ code: 'serial-days', column: column.name, beside: dates.name }] : [];
+      const { type } = sight.table.fields[column.index]!.column;
+      if (type !== 'number' && type !== 'whole') return [];
+      const beside = dates.find(({ days }) => areSerialDays(column.values, days));
+      return beside === undefined ? [] : [{ code: 'serial-days', column: column.name, beside: beside.name }];
     });
   },
 };
