@@ -210,7 +210,8 @@ const DATE =
   /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]\.?m\.?)?$|^(?:\p{L}{2,12}\.?,?\s)?\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}[-/]\p{L}{3,}[-/]\d{2,4}$/iu;
 
 /** A sign or a letter in brackets behind a figure, as footnotes have them. */
-export const MARK = /\s?(?:[*†‡§#^]{1,3}|[¹²³⁴⁵]+|\((?:\p{L}{1,2}|\d)\)|(?<=\d)\s?[a-z](?![\p{L}]))$/u;
+export const MARK =
+  /\s?(?:[*†‡§#^]{1,3}|[¹²³⁰⁴-⁹ᵃ-ᵉ]+\)?|\((?:\p{L}{1,2}|\d)\)|(?<=\d)\s?\p{Ll}\)|(?<=\d)\s?[a-z](?![\p{L}]))$/u;
 
 /** A text as a cell of a report: what it holds, and its figure. Blank-looking text is blank. */
 export function lookAtText(text: string, form: NumberForm): { kind: number; value: number } {

@@ -1,0 +1,137 @@
+/** Each remark on a small table that deserves it, and none on a table that is right. Reports are invented. */
+import { describe, expect, test } from 'vitest';
+import { sightOf } from '../../glance/sight.ts';
+import { Runner } from '../../run/run.ts';
+import { quiet } from '../../test-support.ts';
+import { remarkText } from './messages.ts';
+import type { Remark } from './remark.ts';
+import { REVIEWERS, review } from './review.ts';
+
+type Step = readonly [kind: string, params: object];
+
+function remarksOf(text: string, reading: Step, ...steps: Step[]): Remark[] {
+  const runner = new Runner();
+  runner.setSource('s', { name: 'a.txt', bytes: new TextEncoder().encode(text) });
+  const run = runner.run(
+    [reading, ...steps].map(([kind, params], k) => ({ id: `s${k}`, kind, params: { ...params } })),
+    quiet,
+  );
+  expect(run.stop).toBeUndefined();
+  const { table } = run.steps.at(-1)!;
+  return review({ table, sight: sightOf(table), run });
+}
+
+const codes = (remarks: readonly Remark[]) => [...new Set(remarks.map((remark) => remark.code))];
+const lines = (...all: string[]) => all.join('\n');
+const CSV: Step = ['read-delimited', { source: 's', delimiter: ';' }];
+const HEADER: Step = ['header-from-rows', { rows: 1, at: null }];
+const types = (...sets: object[]): Step => ['set-types', { types: sets }];
+const named = (...names: string[]) => ({ by: 'names', names });
+
+const TIDY = lines(
+  'Quay;Day;Foot',
+  'Hask;2031-05-01;12',
+  'Ullin;2031-05-01;7',
+  'Hask;2031-05-02;9',
+  'Ullin;2031-05-02;4',
+);
+const TYPED = types({ columns: named('Day'), type: 'date' }, { columns: named('Foot'), type: 'whole' });
+
+test('a table that is right has no remark', () => {
+  expect(remarksOf(TIDY, CSV, HEADER, TYPED)).toEqual([]);
+});
+
+describe('a table that is not', () => {
+  test.each<[Remark['code'], string, Step[]]>([
+    ['header-in-rows', `${TIDY}\nQuay;2031-05-03;5`, [HEADER]],
+    ['furniture-in-rows', `${TIDY}\nPage 2 of 3;;`, [HEADER]],
+    ['gaps-in-keys', lines('Quay;Sailing;Foot', 'Hask;a;12', ';b;7', 'Ullin;a;9', ';b;4'), [HEADER]],
+    ['reads-as', lines('Quay;Foot', 'Hask;12', 'Ullin;7', 'Tarve;fog', 'Hask;9', 'Ullin;4'), [HEADER]],
+    ['reads-as', lines('Quay;Day', 'Hask;13/01/2031', 'Ullin;01/13/2031', 'Tarve;02/03/2031'), [HEADER]],
+    [
+      'serial-days',
+      lines('Day;Due;Foot', '2031-05-01;47975;3', '2031-05-02;47980;1', '2031-05-03;47990;2'),
+      [HEADER, types({ columns: named('Day'), type: 'date' }, { columns: named('Due'), type: 'whole' })],
+    ],
+    ['values-as-names', lines('Quay;2029;2030;2031', 'Hask;1;2;3', 'Ullin;4;5;6'), [HEADER]],
+    ['twin-columns', lines('Quay;Port;Foot', 'Hask;Hask;3', 'Ullin;Ullin;4', 'Tarve;Tarve;5'), [HEADER]],
+    ['one-row-left', lines('Quay;Foot', 'Hask;3'), [HEADER]],
+    [
+      'aside-like-rows',
+      TIDY,
+      [HEADER, ['set-aside', { pile: 'notes', rules: [{ test: 'equals', column: 'Foot', text: '4' }] }]],
+    ],
+    [
+      'unused-pair',
+      lines('Depot: North;;', 'Quay;Day;Foot', 'Hask;2031-05-01;12', 'Depot: South;;', 'Ullin;2031-05-01;7'),
+      [['set-aside', { pile: 'notes', rules: [{ test: 'starts', column: 'A', text: 'Depot' }] }], HEADER],
+    ],
+    [
+      'measures-as-rows',
+      lines('Quay;Foot;Cars;Bikes', 'Hask;1;2;3', 'Ullin;4;5;6'),
+      [HEADER, ['unpivot', { columns: { by: 'all-but', names: ['Quay'] } }]],
+    ],
+    [
+      'unlabelled-rows',
+      lines('Quay;Foot', 'Hask;1', 'North;', 'Ullin;2', 'South;', 'Tarve;3'),
+      [HEADER, ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }]],
+    ],
+    [
+      'label-per-row',
+      lines('Quay;Foot', 'North;', 'Hask;1', 'South;', 'Ullin;2', 'East;', 'Tarve;3'),
+      [HEADER, ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }]],
+    ],
+    [
+      'total-in-labels',
+      lines('Quay;Foot', 'Total North;', 'Hask;1', 'Ullin;2', 'Total South;', 'Tarve;2', 'Brannoch;3'),
+      [HEADER, ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }]],
+    ],
+    [
+      'label-with-more',
+      lines('Quay;Foot;Note', 'North;;fog', 'Hask;1;', 'Ullin;2;', 'South;;', 'Tarve;2;', 'Brannoch;3;'),
+      [HEADER, ['carry', { from: 'Quay', rule: { test: 'blank', columns: named('Foot') }, into: 'Region' }]],
+    ],
+    [
+      'labels-unproven',
+      lines('Quay;Foot', 'North;', 'Hask;1', 'Ullin;2', 'South;', 'Tarve;2', 'Brannoch;3'),
+      [HEADER, ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }]],
+    ],
+  ])('%s', (code, text, steps) => {
+    const remarks = remarksOf(text, CSV, ...steps);
+    expect(codes(remarks)).toContain(code);
+    // Every remark has a sentence, without a full stop.
+    for (const remark of remarks) expect(remarkText(remark)).toMatch(/^[^.].*[^.]$/);
+  });
+
+  test('cut-texts', () => {
+    const text = lines('REGION   QUAY       FOOT', 'Northeast Hask       12', 'South    Ullin       7');
+    const remarks = remarksOf(text, ['read-fixed-width', { source: 's', cuts: [7, 19] }], HEADER);
+    expect(remarks.find((remark) => remark.code === 'cut-texts')).toMatchObject({ text: 'Northeast Hask' });
+  });
+
+  test('every reviewer has a case here', () => {
+    expect(REVIEWERS.length).toBe(17);
+  });
+});
+
+test('labels that totals name are proven', () => {
+  const text = lines(
+    'Quay;Foot',
+    'North;',
+    'Hask;1',
+    'Ullin;2',
+    'Total North;3',
+    'South;',
+    'Tarve;2',
+    'Brannoch;3',
+    'Total South;5',
+  );
+  const remarks = remarksOf(
+    text,
+    CSV,
+    HEADER,
+    ['set-aside', { pile: 'totals', rules: [{ test: 'starts', column: 'Quay', text: 'Total' }] }],
+    ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }],
+  );
+  expect(remarks).toEqual([]);
+});
