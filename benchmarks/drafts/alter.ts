@@ -17,7 +17,7 @@ async function drafted(bytes: Uint8Array, name: string): Promise<string | undefi
 
 function rowsOf({ rows, fields }: Table): string {
   const lines = Array.from({ length: rows }, (_, r) =>
-    fields.map(({ column }) => cellText(column, r) ?? '').join('\t'),
+    fields.map(({ column }) => (cellText(column, r) ?? '').toLowerCase()).join('\t'),
   );
   return lines.sort().join('\n');
 }
