@@ -122,7 +122,7 @@ export function draftsOf(
           without: left,
         });
       // Searching a large sample again and again would take longer than a person waits.
-      const searchWithout = (step: Proposal) => (sample.rows > MAX_REPAIRED ? [] : search([...without, step], 0));
+      const searchWithout = (step: Proposal) => (sample.rows * sample.fields.length > MAX_REPAIRED ? [] : search([...without, step], 0));
       for (const candidate of search(without, 0.6))
         found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD), searchWithout });
       found.sort((a, b) => b.score - a.score);
@@ -151,8 +151,8 @@ export function draftsOf(
   return judged(drafts).slice(0, most);
 }
 
-/** Rows of a sample beyond which no method is searched for again. */
-const MAX_REPAIRED = 1500;
+/** Cells of a sample beyond which no method is searched for again. */
+const MAX_REPAIRED = 8000;
 /** Steps that are left out in turn. */
 const MAX_LEFT_OUT = 8;
 
