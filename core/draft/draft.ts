@@ -122,7 +122,8 @@ export function draftsOf(
           without: left,
         });
       // Searching a large sample again and again would take longer than a person waits.
-      const searchWithout = (step: Proposal) => (sample.rows * sample.fields.length > MAX_REPAIRED ? [] : search([...without, step], 0));
+      const searchWithout = (step: Proposal) =>
+        sample.rows * sample.fields.length > MAX_REPAIRED ? [] : search([...without, step], 0);
       for (const candidate of search(without, 0.6))
         found.push({ reading, candidate, score: candidate.weight - (k === 0 ? 0 : READING_LEAD), searchWithout });
       found.sort((a, b) => b.score - a.score);
