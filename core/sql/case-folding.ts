@@ -31,7 +31,9 @@ export function foldedFor(cell: string, texts: readonly string[], dialect: Diale
   const unsafe = letters.find((letter) => UNSAFE.test(letter));
   if (unsafe !== undefined) throw new NotSaid(`the case of '${unsafe}' depends on the letters around it`);
   // The one letter whose lower case is two characters.
-  const spelt = letters.some((letter) => letter === 'i' || letter === '\u0307') ? `replace(${cell}, '\u0130', 'i\u0307')` : cell;
+  const spelt = letters.some((letter) => letter === 'i' || letter === '\u0307')
+    ? `replace(${cell}, '\u0130', 'i\u0307')`
+    : cell;
   const pairs = letters.flatMap((letter) => [...uppersOf(letter)].map((upper) => [upper, letter] as const));
   if (pairs.length === 0) return spelt;
   const [from, to] = [0, 1].map((k) => pairs.map((pair) => pair[k]).join(''));

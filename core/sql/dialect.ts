@@ -70,6 +70,9 @@ const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
 const leftOver = (of: string, by: string) => `(${of}) % (${by})`;
 
+/** A number in its shortest text has at most the 15 digits up to which amounts are computed as decimals here. */
+const hasFewDigits = (text: string) => `length(ltrim(regexp_replace(${text}, 'e.*$|[.]0$|[-.]', '', 'g'), '0')) <= 15`;
+
 const ANSI: Dialect = {
   name: 'ansi',
   title: 'standard SQL',
@@ -110,8 +113,12 @@ const DUCKDB: Dialect = {
   refuse: (text, type) =>
     type === 'text' ? `error('not read: ' || ${text})` : `cast('not read: ' || ${text} as ${DUCKDB.types[type]})`,
   // By way of text: a double times a power of ten is not exact.
-  decimal: (number) =>
-    `case when cast(cast(cast(cast(${number} as varchar) as ${DECIMAL}) as varchar) as double) = ${number} then cast(cast(${number} as varchar) as ${DECIMAL}) when ${number} is not null then cast('more than 10 decimals: ' || ${number} as ${DECIMAL}) end`,
+  decimal: (number) => {
+    const text = `cast(${number} as varchar)`;
+    const own = `cast(${text} as ${DECIMAL})`;
+    const fits = `cast(cast(${own} as varchar) as double) = ${number} and ${hasFewDigits(text)}`;
+    return `case when ${fits} then ${own} when ${number} is not null then cast('more than 15 digits or 10 decimals: ' || ${number} as ${DECIMAL}) end`;
+  },
   nearest: (decimal) => `cast(cast(${decimal} as varchar) as double)`,
   remainder: leftOver,
   pieces: {
@@ -143,10 +150,14 @@ const POSTGRES: Dialect = {
       ? `cast(cast('not read: ' || ${text} as integer) as text)`
       : `cast('not read: ' || ${text} as ${POSTGRES.types[type]})`,
   // By way of text: a cast to numeric keeps 15 digits.
-  decimal: (number) => `cast(cast(${number} as text) as numeric)`,
+  decimal: (number) => {
+    const text = `cast(${number} as text)`;
+    const own = `cast(${text} as numeric)`;
+    return `case when scale(${own}) <= 22 and ${hasFewDigits(text)} then ${own} when ${number} is not null then cast('more than 15 digits or 22 decimals: ' || ${number} as numeric) end`;
+  },
   nearest: (decimal) => `cast(cast(${decimal} as text) as double precision)`,
   mean: (number) =>
-    `cast(cast(cast(sum(cast(cast(${number} as text) as numeric)) as numeric(1000, 60)) / count(${number}) as text) as double precision)`,
+    `cast(cast(cast(sum(${POSTGRES.decimal(number)}) as numeric(1000, 60)) / count(${number}) as text) as double precision)`,
   remainder: leftOver,
   plain: (text) => `${text} collate "C"`,
   pieces: {

@@ -54,9 +54,16 @@ export function add(a: number, b: number): number {
   if (Number.isInteger(a) && Number.isInteger(b)) return plain;
   const [p, q] = [placesOf(a), placesOf(b)];
   if (p < 0 || q < 0) return plain;
-  const power = POWERS[Math.max(p, q)]!;
-  const sum = Math.round(a * power) + Math.round(b * power);
-  return sum <= SAFE && sum >= -SAFE ? sum / power : plain;
+  const places = Math.max(p, q);
+  const power = POWERS[places]!;
+  const [x, y] = [Math.round(a * power), Math.round(b * power)];
+  if (Number.isSafeInteger(x) && Number.isSafeInteger(y) && Number.isSafeInteger(x + y)) return (x + y) / power;
+  return Number(`${wholeAt(a, p, places) + wholeAt(b, q, places)}e-${places}`);
+}
+
+/** A decimal of some places as a whole number at more of them, every digit. */
+function wholeAt(value: number, places: number, to: number): bigint {
+  return BigInt(Math.round(value * POWERS[places]!)) * 10n ** BigInt(to - places);
 }
 
 export function subtract(a: number, b: number): number {
