@@ -47,6 +47,16 @@ describe('set types', () => {
     expect(unreadableAt(column, 2)).toBeDefined();
   });
 
+  test('numbers that a report stores as such are guessed as numbers, with texts between them or not', () => {
+    const guess = (cells: (string | number | null)[]) =>
+      (setTypes.start(makeTable({ A: received(cells) }), ['A']) as { types: object[] }).types[0];
+    expect(guess([5, 6, null])).toMatchObject({ type: 'whole' });
+    expect(guess([5.5, 6, null])).toMatchObject({ type: 'number' });
+    expect(guess([5.5, '1.204,25'])).toMatchObject({ type: 'number', number: { decimal: ',' } });
+    expect(guess([5, '007'])).toMatchObject({ type: 'text' });
+    expect(guess([5, 'fog'])).toMatchObject({ type: 'text' });
+  });
+
   test('codes that would lose zeros and numbers past 2^53 are told', () => {
     const texts = setTypes.run(
       makeTable({ Code: textColumn(['007', '12', '0,5', '9007199254740993']) }),

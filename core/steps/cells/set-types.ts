@@ -2,14 +2,14 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
-import type { Column, CountedColumn } from '../../table/column.ts';
+import { type Column, type CountedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView, writtenTexts } from '../../values/cell-text.ts';
 import { areYesNo, type Converted, compilePatterns, readText, toCounted, toText } from '../../values/convert.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
 import { readDate } from '../../values/date-text.ts';
-import { doubtsOf, doubtText, numberReading } from '../../values/number-column.ts';
+import { doubtsOf, doubtText, type NumberReading, numberReading } from '../../values/number-column.ts';
 import { exceedsExact, leadsWithZero, NumberForm } from '../../values/number-text.ts';
 import { zoneOf } from '../../values/zones.ts';
 
@@ -245,6 +245,27 @@ function lossNotices(name: string, column: Column): Notice[] {
   return notices;
 }
 
+/** Texts as numbers with either decimal mark: whole ones first, then those without a doubt. */
+function bestReading(texts: readonly string[]): NumberReading | undefined {
+  const readings = (['.', ','] as const).map((decimal) => numberReading(texts, decimal));
+  return (
+    readings.find((one) => one.type === 'whole') ??
+    readings.find((one) => one.type === 'number' && one.doubts.length === 0) ??
+    readings.find((one) => one.type !== undefined)
+  );
+}
+
+/** The numbers that a report stores as such; undefined where it stores dates or other values too. */
+function storedNumbers(column: Column): number[] | undefined {
+  if (column.type !== 'received') return [];
+  const numbers: number[] = [];
+  for (const [r, tag] of column.tags.entries()) {
+    if (tag === Tag.number) numbers.push(column.values[r]!);
+    else if (tag !== Tag.blank && tag !== Tag.text) return undefined;
+  }
+  return numbers;
+}
+
 /** The narrowest type that takes every text of the column, or text. */
 function guessType(column: Column): Omit<SetType, 'columns'> {
   if (column.type !== 'text' && column.type !== 'received') return { type: column.type };
@@ -255,13 +276,16 @@ function guessType(column: Column): Omit<SetType, 'columns'> {
   const written = column.type === 'text' ? texts : writtenTexts(column);
   const reads = (form: Parameters<typeof readText>[1]) =>
     texts.every((text) => !Number.isNaN(readText(text, form).value));
-  const readings = (['.', ','] as const).map((decimal) => numberReading(written, decimal));
-  const reading =
-    readings.find((one) => one.type === 'whole') ??
-    readings.find((one) => one.type === 'number' && one.doubts.length === 0) ??
-    readings.find((one) => one.type !== undefined);
-  if (reading?.type !== undefined)
-    return reading.number.decimal === '.' ? { type: reading.type } : { type: reading.type, number: reading.number };
+  const stored = storedNumbers(column);
+  if (stored !== undefined) {
+    const whole = stored.every(Number.isInteger);
+    if (written.length === 0) return { type: whole ? 'whole' : 'number' };
+    const reading = bestReading(written);
+    if (reading?.type !== undefined) {
+      const type = whole ? reading.type : 'number';
+      return reading.number.decimal === '.' ? { type } : { type, number: reading.number };
+    }
+  }
   // The ISO forms may stand beside each other in one column: with seconds, without, with an offset.
   for (const type of ['time', 'date', 'datetime'] as const) {
     const usual = compilePatterns(type, undefined, 'any', 1950);
