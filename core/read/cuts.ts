@@ -37,9 +37,7 @@ export function guessCuts(given: readonly string[]): number[] {
 /** Without cuts that a word of the header stands across, where the cells are one space apart: they are of one column. */
 function underOneName(lines: readonly string[], data: readonly string[], cuts: readonly number[]): number[] {
   const first = lines.findIndex((line) => data.includes(line));
-  const head = lines
-    .slice(0, Math.max(0, first))
-    .findLast((line) => !/\d/.test(line) && fillsHalf(line, cuts) && crossed(line, cuts) <= cuts.length * FEW);
+  const head = lines.slice(0, Math.max(0, first)).findLast((line) => isNameLine(line, cuts));
   if (head === undefined) return [...cuts];
   return cuts.filter((cut) => fitsCuts(head, [cut]) || gapBefore(data, cut) >= 2);
 }
@@ -156,7 +154,8 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
     const others = cuts.filter((one) => one !== cut);
     // Heads run across many cuts and say nothing of this one.
     const reaching = lines.filter(
-      (line) => /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && crossed(line, others) <= others.length * FEW,
+      (line) =>
+        /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && (fitsCuts(line, others) || isNameLine(line, cuts)),
     );
     const crossings = (at: number) => reaching.reduce((sum, line) => sum + (fitsCuts(line, [at]) ? 0 : 1), 0);
     let best = cut;
@@ -172,7 +171,12 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
 }
 
 /** Share of the other cuts that a line may cross and still say where one of them belongs. */
-const FEW = 0.45;
+const FEW = 0.6;
+
+/** A line of names, which a few wrong cuts may cross. */
+function isNameLine(line: string, cuts: readonly number[]): boolean {
+  return !/\d/.test(line) && fillsHalf(line, cuts) && crossed(line, cuts) <= cuts.length * FEW;
+}
 
 function crossed(line: string, cuts: readonly number[]): number {
   return cuts.filter((cut) => !fitsCuts(line, [cut])).length;
