@@ -42,6 +42,14 @@ export const serialDays: Reviewer = {
   },
 };
 
+export const twoNames: Reviewer = {
+  code: 'two-names',
+  look: ({ sight }) =>
+    sight.columns.flatMap(({ name }): Remark[] =>
+      /\S\s{3,}\S/.test(name) ? [{ code: 'two-names', column: name }] : [],
+    ),
+};
+
 export const twinColumns: Reviewer = {
   code: 'twin-columns',
   look: ({ sight }) =>

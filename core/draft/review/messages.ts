@@ -15,6 +15,8 @@ export function remarkText(remark: Remark): string {
       return `${remark.column} contains '${remark.text}', which looks like a part of the page`;
     case 'cut-texts':
       return `A column edge cuts words in two: '${remark.text}' in ${remark.column} and ${remark.next}`;
+    case 'two-names':
+      return `'${remark.column}' may be two names over two columns`;
     case 'gaps-in-keys':
       return `${remark.column} is blank in ${counted(remark.rows, 'row')} between rows that fill it`;
     case 'unlabelled-rows':

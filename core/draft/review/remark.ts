@@ -14,6 +14,8 @@ export type Remark =
   | { code: 'furniture-in-rows'; column: string; text: string }
   /** Texts of a print-out that a cut divides. */
   | { code: 'cut-texts'; column: string; next: string; text: string }
+  /** Two names with a gap between them stand over one column. */
+  | { code: 'two-names'; column: string }
   /** A column in front is blank between rows in which it is filled. */
   | { code: 'gaps-in-keys'; column: string; rows: number }
   /** Labels were carried, and the first rows have none. */

@@ -1,6 +1,6 @@
 /** What a sceptical colleague would point at in the table of a draft. */
 
-import { readsAs, serialDays, twinColumns, valuesAsNames } from './columns.ts';
+import { readsAs, serialDays, twinColumns, twoNames, valuesAsNames } from './columns.ts';
 import { cutTexts } from './cuts.ts';
 import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabels, unlabelledRows } from './labels.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
@@ -10,6 +10,7 @@ import { asideLikeRows, furnitureInRows, gapsInKeys, headerInRows, oneRowLeft, u
 export const REVIEWERS: readonly Reviewer[] = [
   oneRowLeft,
   cutTexts,
+  twoNames,
   headerInRows,
   furnitureInRows,
   readsAs,
@@ -34,6 +35,7 @@ export function review(input: ReviewInput): Remark[] {
 /** Remarks that hardly ever fit a table that is right: on the corpus none of them did. */
 const GRAVE: ReadonlySet<Remark['code']> = new Set([
   'cut-texts',
+  'two-names',
   'header-in-rows',
   'furniture-in-rows',
   'reads-as',

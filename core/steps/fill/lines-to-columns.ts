@@ -150,6 +150,7 @@ const LINE = /^\s*(\p{L}[\p{L}\p{N} ./()'’-]{0,38}?)\s*[:：]\s*(\S.*)?$/u;
 /** Share of the rows that lines of two cells may be, where no colon tells them from rows of a table. */
 const MAX_PAIRED = 0.4;
 const MAX_BARE_NAME = 30;
+const PAGE = /^\p{L}+\.?\s*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?$/iu;
 
 /**
  * Names that lines of a table have before a colon, with their values after it or in the next cell; several of them may
@@ -169,16 +170,17 @@ export function lineNames(table: Table, most = 200): string[] {
     if (filled.length > 2) wide++;
     for (const name of namesInLine(filled)) found.set(name.toLowerCase(), name);
     const [name, value] = filled;
-    if (filled.length !== 2 || !/^\p{L}[^:\d]*$/u.test(name!) || name!.length > MAX_BARE_NAME) continue;
+    if (filled.length !== 2 || PAGE.test(value!) || !/^\p{L}[^:\d]*$/u.test(name!) || name!.length > MAX_BARE_NAME)
+      continue;
     paired++;
     const before = bare.get(name!.toLowerCase()) ?? { name: name!, rows: 0, values: new Set<string>() };
     before.rows++;
     bare.set(name!.toLowerCase(), { ...before, values: before.values.add(value!) });
   }
-  // Of a table of two columns each row is a pair.
-  if (wide > paired && paired <= rows * MAX_PAIRED)
-    for (const [key, { name, rows: times, values }] of bare)
-      if (times > 1 && values.size > 1 && times >= values.size) found.set(key, found.get(key) ?? name);
+  const again = [...bare].filter(([, { rows: times, values }]) => times > 1 && values.size > 1);
+  // Of a table of two columns each row is a pair; one name alone may be the head of a page.
+  if (wide > paired && paired <= rows * MAX_PAIRED && again.length > 1)
+    for (const [key, { name }] of again) found.set(key, found.get(key) ?? name);
   return [...found.values()];
 }
 
