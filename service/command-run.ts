@@ -17,7 +17,7 @@ import {
 import { filesAt, outName, pathsAt, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { fileRecord, filesOf, jobOf, ranOn, runOf, sourceOf } from './command-given.ts';
 import { type ExitCode, type Options, progressLine } from './command-options.ts';
-import { looksOf, tellGuarded, tellLooks, troubleText } from './command-says.ts';
+import { looksOf, tellChanges, tellLooks, troubleText } from './command-says.ts';
 import { makeDataset, shardOf, workersOf } from './dataset/command.ts';
 import { methodDigest } from './dataset/run-dataset.ts';
 import { runInPieces, WHOLE_BYTES } from './in-pieces.ts';
@@ -40,7 +40,7 @@ export async function run(options: Options): Promise<ExitCode> {
   let held = false;
   try {
     write(out, await releaseTable(ran.job, { ...ran, verdict }, spec), options.io);
-    tellGuarded([ran.run], spec, options.io);
+    tellChanges([ran.run], spec, options.io);
   } catch (error) {
     // The record of a run whose table is held back is written all the same.
     if (!(error instanceof ExportStopped) || verdict.stopping.length === 0) throw error;
@@ -65,7 +65,7 @@ async function runWhole(options: Options, out: string): Promise<ExitCode> {
   let held = false;
   try {
     write(out, await releaseAll(job, ran, spec), options.io);
-    tellGuarded(
+    tellChanges(
       ran.map((one) => one.run),
       spec,
       options.io,
@@ -156,7 +156,7 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
     if (stacking) tables.push({ name: outcome.file, exported: released(job, finished) });
     else {
       write(join(out, outName(outcome.file, spec, taken)), await releaseTable(job, finished, spec), options.io);
-      tellGuarded([result], spec, options.io);
+      tellChanges([result], spec, options.io);
     }
   }
   told('');

@@ -99,7 +99,7 @@ export function tellLooks(ran: Ran, verdict: Verdict, io: Io): number {
 }
 
 /** Texts that were written otherwise than they are. */
-export function tellGuarded(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
+export function tellChanges(runs: readonly MethodRun[], spec: ExportSpec, io: Io): void {
   for (const run of runs) {
     for (const change of exportChanges(run.steps.at(-1)!.table, spec)) io.error(`rimefield: ${change}\n`);
   }

@@ -3,7 +3,7 @@ import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
 
-const LONGEST_HEADING = 50;
+const MAX_HEADING = 50;
 
 /**
  * Rows of nested or blocked text that are no records: outer items without inner ones, and blocks that only say what the
@@ -73,7 +73,7 @@ export const outerRows: Detector = {
       const [heading] = outer;
       const texts = new Set(rows.filter((r) => r + 1 < sight.rows && !own.has(r + 1)).map((r) => textAt(heading!, r)));
       const isHeadings =
-        apart && texts.size > 1 && [...texts].every((text) => text.length <= LONGEST_HEADING && !/\d.*\d/.test(text));
+        apart && texts.size > 1 && [...texts].every((text) => text.length <= MAX_HEADING && !/\d.*\d/.test(text));
       if (isHeadings)
         return [
           {

@@ -23,6 +23,7 @@ export const types: Detector = {
     const doubts: string[] = [];
     const open: { name: string; doubt: NumberDoubt & { code: 'open-marks' } }[] = [];
     const typed: { name: string; set: Omit<TypeSet, 'columns'> }[] = [];
+    let dates: ReturnType<typeof dayColumns> | undefined;
     for (const column of sight.columns) {
       const field = sight.table.fields[column.index]!;
       if (field.column.type !== 'text' && field.column.type !== 'received') continue;
@@ -33,10 +34,9 @@ export const types: Detector = {
         for (const doubt of reading.doubts)
           if (doubt.code !== 'open-marks') doubts.push(doubtText(column.name, doubt));
           else if (!isProven(sight)) open.push({ name: column.name, doubt });
+        if (reading.type === 'whole') dates ??= dayColumns(sight);
         const beside =
-          reading.type === 'whole'
-            ? dayColumns(sight).find(({ days }) => areSerialDays(column.values, days))
-            : undefined;
+          reading.type === 'whole' ? dates?.find(({ days }) => areSerialDays(column.values, days)) : undefined;
         if (beside !== undefined) {
           typed.push({ name: column.name, set: { type: 'date', serial: 1900 } });
           doubts.push(`${column.name} is read as days, since its numbers lie near the dates of ${beside.name}`);

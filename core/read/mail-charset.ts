@@ -40,7 +40,7 @@ export function decodeDeclared(reader: PostalMime): void {
   };
 }
 
-/** @returns undefined where the bytes are no text, or none in this character set */
+/** Returns undefined where the bytes are binary or not valid in this character set. */
 async function decoded(bytes: Uint8Array, label: string): Promise<string | undefined> {
   if (/^(?:utf-?(?:8|16|32)\w*|us-?ascii|ascii|binary)$/i.test(label) || isBinary(bytes)) return undefined;
   const dos = DOS.exec(label)?.[1];

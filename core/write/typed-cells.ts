@@ -14,7 +14,8 @@ export function typedCell(column: Column, row: number): TypedCell {
   return type === 'number' || type === 'whole' ? value : countedText(type, value);
 }
 
-function kindOf(tag: number) {
+/** The type of a counted cell; undefined for blanks, texts and unreadable ones. */
+export function kindOf(tag: number) {
   return tag === Tag.blank || tag === Tag.text || tag === Tag.unreadable ? undefined : typeOfTag(tag);
 }
 

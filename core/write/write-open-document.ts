@@ -1,12 +1,13 @@
 /** Sheets of OpenDocument (OASIS ODF 1.3, part 3; the package by part 2). */
 
 import { strToU8, type Zippable, zipSync } from 'fflate';
-import { type Column, type CountedType, Tag, typeOfTag } from '../table/column.ts';
+import type { Column, CountedType } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
 import { cellText, countedText } from '../values/cell-text.ts';
 import { numberText } from '../values/number-text.ts';
 import { concatenate } from './rows/text-bytes.ts';
 import type { BookSheet } from './sheet-xml/write-book.ts';
+import { kindOf } from './typed-cells.ts';
 import { ZIP_TIME } from './zip-time.ts';
 
 const TYPE = 'application/vnd.oasis.opendocument.spreadsheet';
@@ -119,14 +120,10 @@ function cellOf(column: Column): (row: number) => string {
   if (column.type === 'text') return text;
   const { values } = column;
   return (row) => {
-    const type = column.type === 'received' ? countedTypeOf(column.tags[row]!) : column.type;
+    const type = column.type === 'received' ? kindOf(column.tags[row]!) : column.type;
     const value = values[row]!;
     return type === undefined || Number.isNaN(value) ? text(row) : (countedCell(type, value) ?? text(row));
   };
-}
-
-function countedTypeOf(tag: number): CountedType | undefined {
-  return tag === Tag.blank || tag === Tag.text || tag === Tag.unreadable ? undefined : typeOfTag(tag);
 }
 
 /** @returns undefined for a value that is written as text: years that the format does not have, infinity */

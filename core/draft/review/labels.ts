@@ -16,14 +16,17 @@ function carriedColumns({ run, sight }: ReviewInput) {
     }),
   );
   // Those that tell of rows stand beside them, and a sight leaves them out.
-  return sight.table.fields.flatMap((field) => (names.has(field.name) ? [field] : []));
+  return sight.table.fields.flatMap(({ name, column }) => {
+    if (!names.has(name)) return [];
+    const [view] = sightOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] }).columns;
+    return [{ name, column, view: view! }];
+  });
 }
 
 export const unlabelledRows: Reviewer = {
   code: 'unlabelled-rows',
   look: (input) =>
-    carriedColumns(input).flatMap(({ name, column }): Remark[] => {
-      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+    carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       let rows = 0;
       while (rows < input.sight.rows && view.kinds[rows] === Seen.blank) rows++;
       return rows > 0 ? [{ code: 'unlabelled-rows', column: name, rows }] : [];
@@ -33,8 +36,7 @@ export const unlabelledRows: Reviewer = {
 export const labelPerRow: Reviewer = {
   code: 'label-per-row',
   look: (input) =>
-    carriedColumns(input).flatMap(({ name, column }): Remark[] => {
-      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+    carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       const runs = Array.from({ length: input.sight.rows }, (_, r) => r).filter(
         (r) => r === 0 || textAt(view, r) !== textAt(view, r - 1),
       );
@@ -92,8 +94,7 @@ export const labelsUnproven: Reviewer = {
           ),
         );
     });
-    return carriedColumns(input).flatMap(({ name, column }): Remark[] => {
-      const view = sightOf({ rows: input.sight.rows, fields: [{ name, standing: 'named', column }] }).columns[0]!;
+    return carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       const labels = new Set(Array.from({ length: input.sight.rows }, (_, r) => textAt(view, r).toLowerCase()));
       labels.delete('');
       // A total for each label, whether it names it or not, shows where each block ends.

@@ -6,7 +6,7 @@ import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabe
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 import { asideLikeRows, furnitureInRows, gapsInKeys, headerInRows, oneRowLeft, unusedPair } from './rows.ts';
 
-/** In the order in which a person would be told. */
+/** The most telling first: the first remark is the one that a person reads. */
 export const REVIEWERS: readonly Reviewer[] = [
   oneRowLeft,
   cutTexts,

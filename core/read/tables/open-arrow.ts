@@ -4,7 +4,7 @@ import type { Data, DataType, Vector } from 'apache-arrow';
 import { decoderOf } from '../../table/decoder.ts';
 import { decimalValue, FineTime, float32Value } from './exact-values.ts';
 import { type OpenedTable, shortenedNotices } from './opened-table.ts';
-import { type Holds, TypedColumn } from './typed-column.ts';
+import { type Holds, jsonWhole, TypedColumn } from './typed-column.ts';
 
 /** @throws whatever the library throws for a damaged file */
 export async function arrowTable(bytes: Uint8Array, name: string): Promise<OpenedTable> {
@@ -82,13 +82,8 @@ function reader(data: Data, vector: Vector, Types: typeof DataType): (row: numbe
     const value = piece.get(row);
     if (value === null || typeof value !== 'object' || value instanceof Uint8Array || value instanceof Date)
       return value;
-    return JSON.parse(JSON.stringify(value, (_, one) => (typeof one === 'bigint' ? wholeOrText(one) : one)));
+    return JSON.parse(JSON.stringify(value, (_, one) => (typeof one === 'bigint' ? jsonWhole(one) : one)));
   };
-}
-
-function wholeOrText(value: bigint): number | string {
-  const number = Number(value);
-  return Number.isSafeInteger(number) ? number : String(value);
 }
 
 /** Little-endian words in two's complement as one whole number. */

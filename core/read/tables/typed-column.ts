@@ -95,7 +95,8 @@ function textOf(value: unknown): string {
   return JSON.stringify(value, (_, inner) => (typeof inner === 'bigint' ? jsonWhole(inner) : inner));
 }
 
-function jsonWhole(value: bigint): number | string {
+/** A whole number of 64 bits as a number where that keeps it, else as its text. */
+export function jsonWhole(value: bigint): number | string {
   const number = Number(value);
   return Number.isSafeInteger(number) ? number : String(value);
 }

@@ -46,7 +46,7 @@ export const GUESS_PATTERNS: Record<PatternedType, readonly string[]> = {
 };
 
 /** Forms that one column may mix. */
-const MOST_MIXED = 6;
+const MAX_MIXED = 6;
 
 /**
  * The type and the fewest patterns that read every text, or undefined. Of patterns that differ only in the order of day
@@ -73,7 +73,7 @@ function fewest(texts: readonly string[], forms: readonly string[]): string[] | 
   const chosen: string[] = [];
   let left = [...texts];
   while (left.length > 0) {
-    if (chosen.length === MOST_MIXED) return undefined;
+    if (chosen.length === MAX_MIXED) return undefined;
     const [best] = fits
       .filter(({ form }) => !chosen.some((other) => isSwapped(form, other)))
       .map((fit) => ({ ...fit, size: left.filter((text) => fit.texts.has(text)).length }))
