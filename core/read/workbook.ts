@@ -4,6 +4,8 @@ import { type Column, columnLength, Tag } from '../table/column.ts';
 import { brief } from '../values/text.ts';
 import { checkedFiles, type Room, stored } from './archive.ts';
 import { BookStyles } from './cell-styles.ts';
+import { withWholeSectors } from './compound-file.ts';
+import { withoutDefaultPassword } from './default-password.ts';
 import type { KeptNumbers } from './kept-numbers.ts';
 import { type DateSystem, GENERAL, isDated, readDated, shownNumber } from './number-formats.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
@@ -38,7 +40,10 @@ export function readWorkbook(
   if (isOpenDocument(bytes, fileName)) {
     return readOpenDocument(bytes, fileName, room);
   }
-  if (bytes[0] !== 0x50) return reportOf(bookOf(bytes, fileName), fileName);
+  const whole = withWholeSectors(bytes);
+  const open = withoutDefaultPassword(whole);
+  if (open !== undefined) return readWorkbook(open, fileName, room, progress, by);
+  if (bytes[0] !== 0x50) return reportOf(bookOf(whole, fileName), fileName);
   const files = checkedFiles(bytes, fileName, room);
   const fast = by === 'library' || files.has('xl/workbook.bin') ? undefined : takeCells(files, fileName, progress);
   return reportOf(bookOf(stored(files), fileName), fileName, new BookStyles(bytes, fileName), fast);
