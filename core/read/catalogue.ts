@@ -1,7 +1,7 @@
 import { decoderOf } from '../table/decoder.ts';
 import { timeAt } from '../values/log-time.ts';
-import { cutsOfRule, fitsCuts, guessCuts, RULE } from './cuts.ts';
-import { rowsOf } from './delimited/dialect.ts';
+import { cutsOfRule, fitsCuts, GLUED, guessCuts, RULE, SHARE_OF_GLUED } from './cuts.ts';
+import { BLOCK_COMMENT, rowsOf } from './delimited/dialect.ts';
 import { delimitedGuess, readDelimited } from './delimited/read-delimited.ts';
 import { decodeSource } from './encoding.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
@@ -17,7 +17,7 @@ import { readPattern } from './read-pattern.ts';
 import { readSheets } from './read-sheets.ts';
 import { headText, type SourceFormat, sniff } from './sniff.ts';
 import { readTables } from './tables/read-tables.ts';
-import { expandTabs, headLines } from './text-lines.ts';
+import { expandTabs, headLines, withoutFront } from './text-lines.ts';
 import { READINGS_OF_FORMAT } from './words.ts';
 
 function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
@@ -72,8 +72,9 @@ interface Likely {
 function likelyText(source: Source): Likely {
   if (looksNested(source) && !/^\s*<[A-Z]{1,3}>\d/.test(headText(source.bytes, source.name)))
     return { kind: 'read-nested', why: 'nested text: brackets, tags, or names and values within others' };
-  const raw = headLines(source);
-  const { guess, spaced } = delimitedGuess(raw);
+  const head = headLines(source);
+  const { guess, spaced } = delimitedGuess(head);
+  const raw = withoutFront(head);
   const share = (part: number) => `${Math.round(part * 100)}% of its lines`;
   const sign = guess.delimiter === '\t' ? 'a tab' : guess.runs ? 'runs of spaces' : `'${guess.delimiter}'`;
   const byDelimiter = {
@@ -93,10 +94,15 @@ function likelyText(source: Source): Likely {
   if (signs) return byDelimiter;
   const lines = filled.map((line) => expandTabs(line, 8));
   const cuts = guessCuts(lines);
-  const fitting = lines.filter((line) => fitsCuts(line, cuts) && cuts.some((cut) => cut < line.length)).length;
   // A rule under the header states the columns, whatever runs of spaces would divide.
   const ruled = lines.some((line) => RULE.test(line)) && cutsOfRule(lines) !== undefined;
-  const even = !ruled && spaced.score > 0 && spaced.even >= 0.98 && spaced.headed;
+  const glued = lines.filter((line) => GLUED.test(line)).length >= lines.length * SHARE_OF_GLUED;
+  const fits = (line: string) =>
+    fitsCuts(line, glued ? cuts.filter((cut) => line[cut] !== '-') : cuts) && cuts.some((cut) => cut < line.length);
+  const fitting = lines.filter(fits).length;
+  // Behind a comment of several lines stands what it did not say, such as the first period.
+  const behindComment = spaced.comment === BLOCK_COMMENT && spaced.even >= 0.95;
+  const even = !ruled && !glued && spaced.score > 0 && ((spaced.even >= 0.98 && spaced.headed) || behindComment);
   if (even && (cuts.length < spaced.width || spaced.width > 1)) return byDelimiter;
   if (cuts.length >= 1 && fitting >= lines.length * 0.5)
     return {

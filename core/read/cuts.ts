@@ -31,7 +31,32 @@ export function guessCuts(given: readonly string[]): number[] {
   }
   const fitting = data.filter((line) => fitsCuts(line, best));
   // A head that two cuts cross says where the second belongs once the first has moved.
-  return underOneName(lines, fitting, settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best))));
+  const cuts = underOneName(
+    lines,
+    fitting,
+    settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best))),
+  );
+  return betweenGlued(fitting, cuts);
+}
+
+/** Two numbers without a blank between them: the sign of the second takes its place. */
+export const GLUED = /(?<![\d.:/-])\d+(?:\.\d+)?-\d*\.\d+(?![\d:/-])/;
+/** Share of lines with such a pair from which the columns touch each other. */
+export const SHARE_OF_GLUED = 0.1;
+
+/** Also the cuts where the numbers of two columns touch: no number of the first reaches over the sign of the second. */
+function betweenGlued(data: readonly string[], cuts: readonly number[]): number[] {
+  const found = [...cuts];
+  for (const [k, from] of [0, ...cuts].entries()) {
+    const cells = data.map((line) => line.slice(from, cuts[k] ?? line.length));
+    const pairs = cells.flatMap((cell) => GLUED.exec(cell) ?? []);
+    if (pairs.length < cells.length * SHARE_OF_GLUED) continue;
+    const ends = new Set(cells.map((cell) => cell.trimEnd().length));
+    const cut = Math.max(...cells.map((cell) => /^\s*-?\d+(?:\.\d+)?(?=-|\s+\S)/.exec(cell)?.[0].length ?? 0));
+    const clear = cells.every((cell) => !/\S/.test(cell.slice(cut - 1, cut)) || /^(?:-|\s)/.test(cell.slice(cut)));
+    if (clear && ends.size === 1 && cut > 0) found.push(from + cut);
+  }
+  return found.sort((a, b) => a - b);
 }
 
 /** Without cuts that a word of the header stands across, where the cells are one space apart: they are of one column. */

@@ -191,8 +191,46 @@ describe('logs', () => {
   });
 });
 
+describe('columns that touch', () => {
+  test('a sign takes the place of the blank between two numbers (fixed fields, as Fortran formats write them)', () => {
+    const line = (k: number) =>
+      `${String(k).padStart(4)}${(-100.5 - k).toFixed(2).padStart(7)}${(k * 3.25).toFixed(2).padStart(8)}`;
+    const { kind, rows } = taken(Array.from({ length: 40 }, (_, k) => `${line(k + 1)}\n`).join(''));
+    expect(kind).toBe('read-fixed-width');
+    expect(rows.map((row) => row.map((cell) => Number(cell)))).toEqual(
+      Array.from({ length: 40 }, (_, k) => [k + 1, -101.5 - k, (k + 1) * 3.25]),
+    );
+  });
+
+  test('ranges, dates and codes with hyphens are one cell', () => {
+    const { rows } = taken(
+      Array.from({ length: 20 }, (_, k) => `2031-01-${10 + k}   A-${k}   ${k}-${k + 5}\n`).join(''),
+    );
+    expect(rows[0]).toEqual(['2031-01-10', 'A-0', '0-5']);
+  });
+});
+
 describe('texts that describe themselves in front, and texts that only look nested', () => {
   const many = (line: (k: number) => string, count = 12) => Array.from({ length: count }, (_, k) => line(k)).join('\n');
+
+  test('a comment of several lines, whose words divide nothing (common practice)', () => {
+    const { kind, params, rows, notices } = taken(
+      `/* counted at the quay, in two parts;\n   source: the harbour office */\n<2031 Q1>\nfoot   cars   dues\n${many((k) => `${10 + k}     ${20 + k}   ${k}.5\n${10 + k}     ${20 + k}   ${k}.5\n${10 + k}     ${20 + k}   ${k}.5`)}`,
+    );
+    expect({ kind, comment: params['comment'] }).toEqual({ kind: 'read-delimited', comment: '/*' });
+    expect(rows.slice(1, 3)).toEqual([
+      ['foot', 'cars', 'dues'],
+      ['10', '20', '0.5'],
+    ]);
+    expect(notices?.map(({ text }) => text)).toContain('2 comment lines set aside');
+  });
+
+  test('a comment that nothing ends is one line', () => {
+    const source = { name: 'a.txt', bytes: new TextEncoder().encode('/* Port,Foot\nHask,1\nVarra,2\n') };
+    const kind = READINGS.get('read-delimited')!;
+    const { table } = kind.read(source, kind.params.parse({ source: 's', comment: '/*' }), quiet);
+    expect(table.rows).toBe(2);
+  });
 
   test('YAML front matter before delimited text (csvy.org)', () => {
     const front = '---\nname: quays\nfields:\n  - name: Port\n  - name: Foot\n---\n';

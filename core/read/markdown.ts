@@ -35,10 +35,16 @@ function cellsOf(line: string): string[] {
 function plain(text: string): string {
   return text
     .replace(/`([^`]*)`/g, '$1')
-    .replace(/\[([^\]]*)\]\([^)]*\)/g, '$1')
-    .replace(/(\*\*|__)(?=\S)(.*?\S)\1/g, '$2')
-    .replace(/(?<![\p{L}\p{N}*])([*_])(?=\S)(.*?\S)\1(?![\p{L}\p{N}*])/gu, '$2')
+    .replace(/\[([^[\]]*)\]\([^)]*\)/g, '$1')
+    .replace(/(\*\*|__)(?=\S)(.{0,999}?\S)\1/g, '$2')
+    .replace(/(?<![\p{L}\p{N}*])([*_])(?=\S)(.{0,999}?\S)\1(?![\p{L}\p{N}*])/gu, '$2')
     .replace(/<br\s*\/?>/gi, ' ');
+}
+
+/** The text of a heading, without the signs around it. */
+function headingOf(line: string): string | undefined {
+  const text = /^ {0,3}#{1,6}\s+(\S.*)?$/.exec(line.trimEnd())?.[1];
+  return text?.replace(/(?<!\S)#+$/, '').trimEnd();
 }
 
 /** Every table is a part, called by the heading above it. @throws ReadFailure when there is none */
@@ -49,7 +55,7 @@ export function readMarkdown(bytes: Uint8Array, file: string): Report {
   let heading = '';
   for (let k = 0; k < lines.length; k++) {
     const line = lines[k]!;
-    heading = /^ {0,3}#{1,6}\s+(.*?)\s*#*\s*$/.exec(line)?.[1] ?? heading;
+    heading = headingOf(line) ?? heading;
     if (!isDashes(lines[k + 1]) || cellsOf(line).length !== cellsOf(lines[k + 1]!).length) continue;
     const rows = [cellsOf(line)];
     // It goes on to the first line that is blank or begins something else.

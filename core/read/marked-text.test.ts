@@ -3,6 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { quiet } from '../test-support.ts';
 import { cellText } from '../values/cell-text.ts';
 import { guessReading, READINGS } from './catalogue.ts';
+import { readMarkdown } from './markdown.ts';
+import { readYaml } from './nested-text.ts';
 import { sniff } from './sniff.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
@@ -18,6 +20,13 @@ function read(text: string, name: string, given: object = {}) {
 }
 
 describe('Markdown', () => {
+  test('signs that nothing closes do not make it slow', () => {
+    for (const text of ['['.repeat(200_000), '**a '.repeat(50_000), `# ${' '.repeat(50_000)}x`]) {
+      const { parts } = readMarkdown(encode(`${text}\n\n| Port |\n|---|\n| ${text.slice(0, 100_000)} |\n`), 'a.md');
+      expect(parts[0]!.rows).toBe(2);
+    }
+  });
+
   test('tables with or without bars at the ends, cells with bars and marks, too many and too few cells', () => {
     const text = [
       '# Skerrow Ferries',
@@ -55,6 +64,10 @@ describe('Markdown', () => {
 });
 
 describe('YAML', () => {
+  test('a text with thousands of faults is refused by the first of them', () => {
+    expect(() => readYaml(`- a: 1\n${"'x' y\n".repeat(20_000)}`, 'a.yaml')).toThrow(/\(line 2, character \d+\)/);
+  });
+
   test('a list of maps with lists in them; numbers that would lose something stay as written', () => {
     const text = `# Sailings of June
 - day: 2031-06-02

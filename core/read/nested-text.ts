@@ -1,6 +1,6 @@
 /** YAML (1.2) and INI files as nested values, the way JSON is read. */
 
-import { parseAllDocuments, visit } from 'yaml';
+import { LineCounter, parseAllDocuments, visit } from 'yaml';
 import { grouped } from '../values/counted.ts';
 import type { Json } from '../values/json.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -43,17 +43,16 @@ const YAML_LINE = /^[ ]*(?:- )*(?:- ?|["']?[\p{L}_][^:#{}[\],&*!|>%@`]*["']?:(?:
 /** @throws ReadFailure that says where it breaks off */
 export function readYaml(text: string, file: string): Json {
   refuseBrackets(text, file);
-  const documents = parseAllDocuments(text, { merge: true });
+  const lineCounter = new LineCounter();
+  // The library's own words for places go through the text for each error, and damaged files have many.
+  const documents = parseAllDocuments(text, { merge: true, prettyErrors: false, lineCounter });
   const list = Array.isArray(documents) ? documents : [];
   for (const document of list) {
     const [error] = document.errors;
     if (error === undefined) continue;
-    const at = error.linePos?.[0];
-    const what = error.message.split('\n')[0]!.replace(/ at line \d+.*$/, '');
-    throw new ReadFailure(
-      file,
-      `${file} is no whole YAML${at === undefined ? '' : ` (line ${at.line}, character ${at.col})`}: ${what}.`,
-    );
+    const at = lineCounter.linePos(error.pos[0]);
+    const what = error.message.split('\n')[0]!.replace(/[.:]$/, '');
+    throw new ReadFailure(file, `${file} is no whole YAML (line ${at.line}, character ${at.col}): ${what}.`);
   }
   try {
     const values = list.map((document) => {

@@ -85,7 +85,14 @@ const HEAD_BYTES = 131_072;
  * sample cuts off is left out.
  */
 export function headLines(source: Source): string[] {
-  return withoutFront(firstLines(source));
+  const lines = firstLines(source);
+  // A comment at the front is the business of who divides the lines.
+  return lines
+    .find((line) => line.trim() !== '')
+    ?.trimStart()
+    .startsWith('/*')
+    ? lines
+    : withoutFront(lines);
 }
 
 /** Lines of a description that are looked through for its end. */

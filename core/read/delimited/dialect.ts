@@ -41,6 +41,9 @@ const RULES: readonly (readonly [string, RegExp])[] = [
   ['|-', /^\s*\|-[-|+: ]*$/],
 ];
 const COMMENTS = ['#', '%', '//'];
+/** A comment of several lines, and the sign that ends it. */
+export const BLOCK_COMMENT = '/*';
+export const BLOCK_END = '*/';
 
 /** @param text whole lines; a last line that is cut off is the caller's to leave out */
 export function guessDialect(text: string): DialectGuess {
@@ -83,6 +86,12 @@ function withoutComments(lines: readonly string[]): { comment: string | null; co
     const rest = filled.filter((line) => !rule.test(line));
     if (ruled.length > 0 && rest.length > 1 && rest.every((line) => !line.trimStart().startsWith(comment)))
       return { comment, commented: [], rest };
+  }
+  if (filled[0]?.trimStart().startsWith(BLOCK_COMMENT)) {
+    const end = filled.findIndex((line) => line.includes(BLOCK_END));
+    const rest = filled.slice(end + 1);
+    if (end >= 0 && !rest.some((line) => line.trimStart().startsWith(BLOCK_COMMENT)))
+      return { comment: BLOCK_COMMENT, commented: [], rest };
   }
   for (const comment of COMMENTS) {
     const commented = filled.filter((line) => line.trimStart().startsWith(comment));

@@ -29,7 +29,9 @@ const Params = z.object({
     .string()
     .nullable()
     .default(null)
-    .describe('Lines that begin with this, past spaces, are set aside as comments'),
+    .describe(
+      "Lines that begin with this, past spaces, are set aside as comments; '/*' begins a comment that goes on to '*/'",
+    ),
   commentedHeader: z
     .boolean()
     .default(false)

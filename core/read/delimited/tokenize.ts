@@ -7,6 +7,7 @@ import { SpanBuilder } from '../../table/span-builder.ts';
 import { grouped } from '../../values/counted.ts';
 import { encodeText, type Stretch } from '../encoding.ts';
 import { MOST_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';
+import { BLOCK_COMMENT, BLOCK_END } from './dialect.ts';
 import { DelimitedKernel } from './kernel.ts';
 
 export interface DelimitedForm {
@@ -75,6 +76,7 @@ class Tokenizer {
   private readonly ragged: number[] = [];
   private readonly delimiter: Uint8Array;
   private readonly comment: Uint8Array;
+  private readonly blockEnd: Uint8Array;
   private readonly quote: number;
   private readonly opening: number;
   private readonly closing: number;
@@ -91,6 +93,7 @@ class Tokenizer {
   /** Comments above the first row: where each begins and the line it stands on. */
   private above: { from: number; line: number }[] = [];
   private begun = false;
+  private inBlock = false;
   private unclosed = -1;
   private at = 0;
   /** Cells of all rows so far. */
@@ -107,6 +110,7 @@ class Tokenizer {
   ) {
     this.delimiter = encodeText(form.delimiter, encoding);
     this.comment = encodeText(form.comment ?? '', encoding);
+    this.blockEnd = encodeText(BLOCK_END, encoding);
     this.quote = form.quote === null || form.quote === '' ? -1 : encodeText(form.quote, encoding)[0]!;
     this.opening = form.brackets?.charCodeAt(0) ?? -1;
     this.closing = form.brackets?.charCodeAt(1) ?? -1;
@@ -141,7 +145,7 @@ class Tokenizer {
     try {
       while (this.at < bytes.length) {
         if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
-        if (kernel !== undefined && this.rowsByKernel(kernel)) continue;
+        if (kernel !== undefined && !this.inBlock && this.rowsByKernel(kernel)) continue;
         const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
         if (at >= 0) this.commentLine();
         else {
@@ -198,18 +202,31 @@ class Tokenizer {
 
   /** Where the comment sign of a line stands, or -1 for a line that is no comment. */
   private commentAt(from: number): number {
+    if (this.inBlock) return from;
     let at = from;
     while (this.bytes[at] === 32 || (this.bytes[at] === 9 && this.delimiter[0] !== 9)) at++;
     return this.matches(this.comment, at) ? at : -1;
   }
 
   private commentLine(): void {
+    if (this.form.comment === BLOCK_COMMENT) this.followBlock();
     if (this.begun) this.pushComment();
     else {
       this.above.push({ from: this.at, line: this.line });
       this.at = this.lineEnd(this.at);
       this.endLine();
     }
+  }
+
+  /** A block comment goes on to the line that ends it; one that nothing ends is a line of its own. */
+  private followBlock(): void {
+    const { bytes, blockEnd } = this;
+    const endsBefore = (limit: number) => {
+      for (let at = this.at; at < limit; at++) if (this.matches(blockEnd, at)) return true;
+      return false;
+    };
+    if (endsBefore(this.lineEnd(this.at))) this.inBlock = false;
+    else this.inBlock ||= endsBefore(bytes.length);
   }
 
   private lineEnd(from: number): number {
