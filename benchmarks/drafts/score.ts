@@ -5,6 +5,7 @@ import { FAMILIES } from './families.ts';
 import type { MadeReport } from './page.ts';
 import { differs, truthOf } from './same-table.ts';
 import { LANGUAGES, makeScenario } from './scenarios.ts';
+import { UNSEEN_FAMILIES } from './unseen-families.ts';
 
 /** Rows that a report has at most, in turn. */
 const SIZES = [12, 40, 120, 25, 400, 60, 15, 5000];
@@ -27,13 +28,14 @@ export interface FamilyScore {
 export function madeReport(family: string, seed: number, turn: number): MadeReport {
   const chance = new Chance(seed * 7919 + family.length * 31);
   const scenario = makeScenario(chance, LANGUAGES[turn % LANGUAGES.length]!);
-  return { family, ...FAMILIES[family]!.make(chance, scenario, SIZES[turn % SIZES.length]!) };
+  const make = FAMILIES[family]?.make ?? UNSEEN_FAMILIES[family]!;
+  return { family, ...make(chance, scenario, SIZES[turn % SIZES.length]!) };
 }
 
 export function scoreFamily(family: string, first: number, reports: number): FamilyScore {
   const score: FamilyScore = {
     family,
-    later: FAMILIES[family]!.later ?? false,
+    later: FAMILIES[family]?.later ?? false,
     reports,
     outright: 0,
     inThree: 0,
