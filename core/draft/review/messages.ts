@@ -39,6 +39,16 @@ export function remarkText(remark: Remark): string {
       return `'${remark.text}' is set aside and not used as a column`;
     case 'one-row-left':
       return 'Only one row is left';
+    case 'figures-with-marks':
+      return `${remark.column} contains figures with something behind them, such as '${remark.text}'`;
+    case 'signs-as-values':
+      return `${remark.column} contains '${remark.text}', which may stand for the value above it`;
+    case 'texts-of-one-form':
+      return `Texts in ${remark.column} are built alike and may be several columns: '${remark.text}'`;
+    case 'nested-codes':
+      return `The row of ${remark.text} in ${remark.column} may be the group or the sum of the rows below it`;
+    case 'titles-differ':
+      return `'${remark.text}' differs from sheet to sheet and is not used as a column`;
     case 'twin-columns':
       return `${remark.column} and ${remark.other} contain the same`;
   }

@@ -38,6 +38,16 @@ export type Remark =
   | { code: 'unused-pair'; text: string }
   /** Rows of a report of several lines each, taken apart by where they stand. */
   | { code: 'one-row-left' }
+  /** Figures with a unit or a footnote mark are texts. */
+  | { code: 'figures-with-marks'; column: string; text: string }
+  /** A sign stands for the value above it, or for none. */
+  | { code: 'signs-as-values'; column: string; text: string }
+  /** Sentences that are built alike hold several values. */
+  | { code: 'texts-of-one-form'; column: string; text: string }
+  /** Rows of a code may be groups or sums of the rows whose codes go on it. */
+  | { code: 'nested-codes'; column: string; text: string }
+  /** A line above the tables differs from sheet to sheet and is set aside. */
+  | { code: 'titles-differ'; text: string }
   /** Several columns hold the same in every row, or one column twice. */
   | { code: 'twin-columns'; column: string; other: string };
 

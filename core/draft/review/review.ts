@@ -5,6 +5,7 @@ import { cutTexts } from './cuts.ts';
 import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabels, unlabelledRows } from './labels.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 import { asideLikeRows, furnitureInRows, gapsInKeys, headerInRows, oneRowLeft, unusedPair } from './rows.ts';
+import { figuresWithMarks, nestedCodes, signsAsValues, textsOfOneForm, titlesDiffer } from './texts.ts';
 
 /** The most telling first: the first remark is the one that a person reads. */
 export const REVIEWERS: readonly Reviewer[] = [
@@ -20,6 +21,11 @@ export const REVIEWERS: readonly Reviewer[] = [
   labelPerRow,
   labelWithMore,
   unusedPair,
+  titlesDiffer,
+  figuresWithMarks,
+  signsAsValues,
+  nestedCodes,
+  textsOfOneForm,
   asideLikeRows,
   gapsInKeys,
   measuresAsRows,
