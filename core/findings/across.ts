@@ -1,5 +1,5 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
-import { isYear, Seen, type SeenColumn } from '../glance/sight.ts';
+import { isYear, Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import type { ColumnSet } from '../kinds/column-set.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { isPlaceName, uniqueName } from '../table/table.ts';
@@ -17,6 +17,9 @@ export const across: Detector = {
   name: 'across',
   find(hand) {
     const body = bodyOf(hand);
+    const crossed = markedColumns(body);
+    if (crossed.length >= MIN_CROSSED)
+      return [goingDown(hand, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'leave the columns as they are' }];
     const going = movable(body);
     if (going.length < 2) return [];
     const stay: Finding = { steps: [], weight: 0, gives: 'leave the columns as they are' };
@@ -44,11 +47,51 @@ export const across: Detector = {
 function movable(body: Body): SeenColumn[] {
   const figures = new Set(body.figures.map((column) => column.index));
   const kinds = nameKinds(body.sight.columns.map((column) => column.name.split(JOIN)[0]!));
+  const coded = codedPeriods(body.sight.columns, kinds);
   return body.sight.columns.filter((column, k) => {
     if (figures.has(column.index)) return true;
     const blank = column.counts[Seen.blank]! + column.counts[Seen.missing]! === body.sight.rows;
+    if (coded.has(k)) return true;
     return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
   });
+}
+
+/** Letters of a code, and different codes of a plan such as a rota. */
+const MAX_CODE = 6;
+const MAX_CODES = 15;
+
+/** Columns of periods that hold a few short codes, the same ones under each. */
+function codedPeriods(columns: readonly SeenColumn[], kinds: readonly (NameKind | undefined)[]): Set<number> {
+  const own = columns.flatMap((column, k) => (kinds[k] !== undefined && column.counts[Seen.text]! > 0 ? [k] : []));
+  const codes = new Set(own.flatMap((k) => usedCodes(columns[k]!)));
+  const short = [...codes].every((text) => text.length <= MAX_CODE);
+  return new Set(own.length >= MIN_CROSSED && short && codes.size <= MAX_CODES ? own : []);
+}
+
+function usedCodes(column: SeenColumn): string[] {
+  const used = new Set<string>();
+  for (let r = 0; r < column.kinds.length && used.size <= MAX_CODES; r++) {
+    const text = textAt(column, r);
+    if (text !== '') used.add(text);
+  }
+  return [...used];
+}
+
+const MIN_CROSSED = 3;
+/** What speaks for columns that hold nothing but a mark: their names are what is marked. */
+const CROSSED = 1.5;
+
+/** Columns behind the keys that are blank or hold one and the same mark. */
+function markedColumns(body: Body): SeenColumn[] {
+  const marks = body.sight.columns.map((column) => {
+    const texts = column.counts[Seen.figure]! > 0 ? [] : usedCodes(column);
+    return texts.length === 1 && texts[0]!.length <= 3 && column.counts[Seen.blank]! > 0 ? texts[0] : undefined;
+  });
+  const [mark] = marks.filter((text) => text !== undefined);
+  const own = body.sight.columns.filter((column, k) => marks[k] === mark && mark !== undefined);
+  return own.length >= MIN_CROSSED && own.every((column, k) => k === 0 || column.index === own[k - 1]!.index + 1)
+    ? own
+    : [];
 }
 
 function goingDown(

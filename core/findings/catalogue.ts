@@ -3,6 +3,8 @@ import { attributeBlocks } from './attribute-blocks.ts';
 import { attributeRows } from './attribute-rows.ts';
 import { beside } from './beside.ts';
 import { codes } from './codes.ts';
+import { continued } from './continued.ts';
+import { ditto } from './ditto.ts';
 import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
 import { furniture } from './furniture.ts';
@@ -43,6 +45,8 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [totals],
   [labels],
   [labelWords],
+  [continued],
+  [ditto],
   [keys],
   [sumColumns],
   [packedLists],

@@ -1,9 +1,10 @@
-import { isUnit } from '../glance/hint-words.ts';
+import { isUnit, saysNote, saysTotal } from '../glance/hint-words.ts';
 import { isYear, Seen, type Sight, textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
+import { counted } from '../values/counted.ts';
 import { PAGE, rowPattern } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -26,6 +27,11 @@ export const header: Detector = {
       weight: weight - 2.5 * unnamedShare(sight, row, tiers),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
+    const labelled = places.flatMap((place) => {
+      const first = firstLabel(hand, place);
+      return first === undefined ? [] : [first];
+    });
+    found.push(...labelled);
     // A row of figures names nothing: the table may have no header at all.
     const lowest = filledIn(sight, guess.row + guess.tiers - 1);
     if (lowest.filter((k) => isPlainFigure(sight, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
@@ -33,6 +39,48 @@ export const header: Detector = {
     return found;
   },
 };
+
+/** Letters of a text that is a label rather than a remark. */
+const MAX_LABEL = 40;
+
+/** The label of the first block stands right above the header, those of the other blocks between the rows. */
+function firstLabel(hand: Hand, { row, tiers, weight }: Place): Finding | undefined {
+  const { sight } = hand;
+  const label = row < 1 ? [] : filledIn(sight, row - 1);
+  const column = sight.columns[label[0] ?? 0]!;
+  if (label.length !== 1 || column.kinds[row - 1] !== Seen.text) return undefined;
+  const isLabel = (r: number) => {
+    const text = textAt(column, r);
+    const lone = sight.filled[r] === 1 && column.kinds[r] === Seen.text;
+    return lone && text.length <= MAX_LABEL && !saysNote(text) && !saysTotal(text);
+  };
+  let below = row + tiers;
+  while (below < sight.rows && sight.filled[below] === 0) below++;
+  if (below >= sight.rows || sight.filled[below]! < 2) return undefined;
+  const others: number[] = [];
+  for (let r = below + 1; r + 1 < sight.rows; r++) if (isLabel(r) && sight.filled[r + 1]! > 1) others.push(r);
+  if (!isLabel(row - 1) || others.length === 0 || repeatsOf(sight, row, tiers).like.length > 0) return undefined;
+  return {
+    steps: [
+      {
+        kind: 'carry',
+        params: {
+          from: column.name,
+          rule: { test: 'only', columns: [column.name] },
+          into: 'Group',
+          ...(hand.within === undefined ? {} : { within: hand.within }),
+        },
+        why: `${textAt(column, row - 1)} stands right above the header, and ${counted(others.length, 'label')} like it between the rows, as ${textAt(column, others[0]!)}`,
+      },
+      ...stepsFor(hand, row, tiers),
+    ],
+    weight: weight - 2.5 * unnamedShare(sight, row, tiers) + LABELLED,
+    gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, under the first label`,
+  };
+}
+
+/** What labels that are carried weigh, and a little for the first of them. */
+const LABELLED = 1.4;
 
 interface Place {
   row: number;
@@ -64,7 +112,31 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
       add(top, tiers, base - (units ? 1 : 0) - (tiers === guess.tiers ? 0 : 0.6) + (tiers > guess.tiers ? 0.2 : 0));
     }
   }
+  const scale = scaleRow(sight);
+  if (scale !== undefined) add(scale, 1, 2.4);
   return found;
+}
+
+/** Cells that a scale of dates or of numbers in a row has at least. */
+const MIN_SCALE = 4;
+
+/** The first row that names its columns by dates, or by numbers that count up, with a name or nothing in front. */
+function scaleRow(sight: Sight): number | undefined {
+  for (let r = 0; r < Math.min(sight.rows - 1, 40); r++) {
+    const filled = filledIn(sight, r);
+    const names = filled.filter((k) => sight.columns[k]!.kinds[r] === Seen.text);
+    const marks = filled.filter((k) => !names.includes(k));
+    if (marks.length < MIN_SCALE || names.length > 3 || !marks.every((k, n) => n === 0 || k === marks[n - 1]! + 1))
+      continue;
+    const dated = marks.every((k) => sight.columns[k]!.kinds[r] === Seen.date);
+    const values = marks.map((k) => sight.columns[k]!.values[r]!);
+    const counting = values.every((value, n) => Number.isInteger(value) && (n === 0 || value === values[n - 1]! + 1));
+    // The row below goes on in other ways: it is no scale itself.
+    const below = marks.map((k) => sight.columns[k]!.values[r + 1]!);
+    const goesOn = below.every((value, n) => n === 0 || value === below[n - 1]! + 1);
+    if (dated ? !marks.every((k) => sight.columns[k]!.kinds[r + 1] === Seen.date) : counting && !goesOn) return r;
+  }
+  return undefined;
 }
 
 /** Share of the columns with figures below that no tier of the header names. */

@@ -26,9 +26,11 @@ export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
   const months = monthsAmong(names);
   const plain = names.map((name) => name.trim());
   const byMonth = areYearMonths(plain);
+  const counts = countedNames(plain);
   const short = plain.filter((name) => SHORT_DAYS.includes(name.toLowerCase().replace('.', ''))).length;
   return plain.map((name, k) => {
     if (byMonth) return 'month';
+    if (counts !== undefined && WHOLE.test(name)) return counts;
     if (YEAR.test(name)) return 'year';
     if (QUARTER.test(name)) return 'quarter';
     if (HALF.test(name)) return 'half';
@@ -39,6 +41,18 @@ export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
     if (DAYS.includes(lower) || (short >= 4 && SHORT_DAYS.includes(lower))) return 'day';
     return CLASS.test(name) ? 'class' : undefined;
   });
+}
+
+const WHOLE = /^\d{1,2}$/;
+const MIN_COUNTED = 4;
+
+/** Numbers that count up one by one over the columns: the days of a month, its months, or classes. */
+function countedNames(names: readonly string[]): NameKind | undefined {
+  const numbers = names.filter((name) => WHOLE.test(name)).map(Number);
+  if (numbers.length < MIN_COUNTED || numbers.some((value, k) => k > 0 && value !== numbers[k - 1]! + 1))
+    return undefined;
+  const [first, last] = [numbers[0]!, numbers.at(-1)!];
+  return first === 1 && last >= 28 && last <= 31 ? 'day' : first === 1 && last === 12 ? 'month' : 'class';
 }
 
 /** 2030-01, 2030-02: a year that stands with several numbers up to twelve is no year of two calendar years. */
