@@ -88,7 +88,7 @@ function markedColumns(body: Body): SeenColumn[] {
     return texts.length === 1 && texts[0]!.length <= 3 && column.counts[Seen.blank]! > 0 ? texts[0] : undefined;
   });
   const [mark] = marks.filter((text) => text !== undefined);
-  const own = body.sight.columns.filter((column, k) => marks[k] === mark && mark !== undefined);
+  const own = body.sight.columns.filter((_, k) => marks[k] === mark && mark !== undefined);
   return own.length >= MIN_CROSSED && own.every((column, k) => k === 0 || column.index === own[k - 1]!.index + 1)
     ? own
     : [];

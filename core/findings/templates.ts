@@ -1,37 +1,93 @@
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import type { Detector, Proposal } from './finding.ts';
 
-/** Texts that are all built alike, as messages of a log: what stands the same in each, and the pieces between. */
+/** Texts that are built alike, as messages of a log: what stands the same in each, and the pieces between. */
 export const templates: Detector = {
   name: 'templates',
   find(hand) {
     const { sight } = hand;
     const steps: Proposal[] = [];
+    let isWhole = true;
     for (const column of sight.columns) {
       if (column.counts[Seen.text]! < Math.max(8, sight.rows * 0.9)) continue;
-      const found = templateOf(distinctTexts(sight, column), column.name);
+      const found = commonestTemplate(distinctTexts(sight, column), column.name);
       if (found === undefined) continue;
-      steps.push(
-        {
-          kind: 'extract',
-          params: { column: column.name, by: 'pattern', pattern: found.pattern },
-          why: `every ${column.name} is built alike: ${found.shown}`,
-        },
-        {
-          kind: 'drop-columns',
-          params: { columns: { by: 'names', names: [column.name] } },
-          why: 'taken apart into its pieces',
-        },
-      );
+      // Of several columns one alone may choose the rows.
+      if (found.others > 0 && !isWhole) continue;
+      isWhole &&= found.others === 0;
+      steps.push(...(found.others > 0 ? [keeping(column, found)] : []), ...takingApart(column, found));
     }
     if (steps.length === 0) return [];
+    const doubt = isWhole
+      ? 'texts that are built alike may belong together'
+      : 'rows whose texts are built otherwise may be records';
     return [
-      { steps, weight: 2, doubt: 'texts that are built alike may belong together', gives: 'texts taken apart' },
+      { steps, weight: isWhole ? 2 : 1.6, doubt, gives: 'texts taken apart' },
       { steps: [], weight: 0, gives: 'texts as they stand' },
     ];
   },
 };
+
+interface Template {
+  pattern: string;
+  shown: string;
+}
+
+/** A template, and how many different texts it does not fit. */
+interface Commonest extends Template {
+  others: number;
+}
+
+function keeping(column: SeenColumn, { pattern, shown, others }: Commonest): Proposal {
+  return {
+    kind: 'keep-rows',
+    params: { rules: [{ test: 'matches', column: column.name, text: pattern }] },
+    why: `most texts of ${column.name} are built alike: ${shown}; ${counted(others, 'other')} ${others === 1 ? 'is' : 'are'} not`,
+  };
+}
+
+function takingApart(column: SeenColumn, { pattern, shown }: Template): Proposal[] {
+  return [
+    {
+      kind: 'extract',
+      params: { column: column.name, by: 'pattern', pattern },
+      why: `every ${column.name} is built alike: ${shown}`,
+    },
+    {
+      kind: 'drop-columns',
+      params: { columns: { by: 'names', names: [column.name] } },
+      why: 'taken apart into its pieces',
+    },
+  ];
+}
+
+/** Share of the texts that one template must fit. */
+const COMMON = 0.5;
+/** Words by which texts are told from others, the commonest first. */
+const MAX_WORDS = 12;
+
+/** The template of all texts, or of the most that share a word. */
+function commonestTemplate(texts: readonly string[], name: string): Commonest | undefined {
+  const all = templateOf(texts, name);
+  if (all !== undefined) return { ...all, others: 0 };
+  const byWord = new Map<string, string[]>();
+  for (const text of texts) {
+    for (const word of new Set(text.match(TOKEN))) {
+      if (/^\p{L}[\p{L}-]+$/u.test(word)) byWord.set(word, [...(byWord.get(word) ?? []), text]);
+    }
+  }
+  const families = [...byWord.values()]
+    .filter((family) => family.length >= texts.length * COMMON && family.length < texts.length)
+    .sort((a, b) => b.length - a.length)
+    .slice(0, MAX_WORDS);
+  for (const family of families) {
+    const found = templateOf(family, name);
+    if (found !== undefined) return { ...found, others: texts.length - family.length };
+  }
+  return undefined;
+}
 
 const MOST_TEXTS = 600;
 const TOKEN = /[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
@@ -55,12 +111,21 @@ function templateOf(texts: readonly string[], name: string): { pattern: string; 
   );
   const inOrder = tokens.every((own) => own.filter((one) => first.includes(one)).join(' ') === first.join(' '));
   const anchors = inOrder ? first : [];
+  const isSentence = anchors.filter((token) => /^\p{L}{2,}$/u.test(token)).length >= 3;
   if (
     anchors.length < 2 ||
-    !anchors.some((token) => /[^\p{L}\p{M}_-]/u.test(token)) ||
+    !(isSentence || anchors.some((token) => /[^\p{L}\p{M}_-]/u.test(token))) ||
     anchors.every((token) => token === '-' || token === '.')
   )
     return undefined;
+  // A word with a capital between another anchor and words that vary is the first word of a name.
+  for (let k = anchors.length - 1; k > 0; k--) {
+    const [before, word] = [anchors[k - 1]!, anchors[k]!];
+    const isName =
+      /^\p{Lu}\p{Ll}+$/u.test(word) &&
+      texts.every((text) => new RegExp(`${escapeRegExp(before)}\\s+${escapeRegExp(word)}\\s+\\p{Lu}`, 'u').test(text));
+    if (isName) anchors.splice(k, 1);
+  }
   // What stands between the anchors, text by text.
   const gaps = texts.map((text) => {
     const found: string[] = [];
@@ -81,9 +146,14 @@ function templateOf(texts: readonly string[], name: string): { pattern: string; 
   let shown = '';
   for (let k = 0; k <= anchors.length; k++) {
     if (used[k]! > 0) {
-      const before = anchors[k - 1];
-      const wanted =
-        before !== undefined && /^\p{L}[\p{L}_]*$/u.test(before) ? before : `${name} ${varied.indexOf(k) + 1}`;
+      const [before, after] = [anchors[k - 1], anchors[k]];
+      const isCount = gaps.every((own) => /^\d+$/.test(own[k]!)) && after !== undefined && /^\p{Ll}{3,}$/u.test(after);
+      const isWord = isCount && !(before !== undefined && /^\p{L}{5,}$/u.test(before));
+      const wanted = isWord
+        ? after!
+        : before !== undefined && /^\p{L}[\p{L}_]*$/u.test(before)
+          ? before
+          : `${name} ${varied.indexOf(k) + 1}`;
       let own = wanted
         .normalize('NFD')
         .replace(/[^\w]+/g, '_')
