@@ -22,6 +22,7 @@ import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
 import { records } from './records.ts';
+import { remarksBelow } from './remarks-below.ts';
 import { sideNotes } from './side-notes.ts';
 import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
@@ -39,6 +40,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [lines],
   [header, transposed, attributeBlocks, outerRows],
   [furniture],
+  [remarksBelow],
   [notes],
   [slipped, sideNotes],
   [indentation],

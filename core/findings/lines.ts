@@ -1,9 +1,11 @@
 import { saysNote } from '../glance/hint-words.ts';
+import { textAt } from '../glance/sight.ts';
+import { runStarts } from '../rules/placed.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
 import { isPositioned } from '../table/table.ts';
 import { usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
-import type { Detector } from './finding.ts';
+import type { Detector, Hand } from './finding.ts';
 
 /** Lines such as 'Depot: Hask' above tables, where what they say differs within the file. */
 export const lines: Detector = {
@@ -12,7 +14,8 @@ export const lines: Detector = {
     const { sight } = hand;
     if (!isPositioned(sight.table)) return [];
     const within = hand.within === undefined ? {} : { within: hand.within };
-    const names = lineNames(sight.table, sight.rows).filter((name) => {
+    const ofSheets = hand.within === undefined ? [] : sheetNames(hand);
+    const names = [...new Set([...lineNames(sight.table, sight.rows), ...ofSheets])].filter((name) => {
       if (saysNote(name)) return false;
       const { table } = linesToColumns.run(
         sight.table,
@@ -44,3 +47,22 @@ export const lines: Detector = {
     ];
   },
 };
+
+/** Rows of a sheet among which lines about it stand. */
+const MAX_HEAD = 12;
+
+/** Names in front of lines of two cells, once above the table of each sheet. */
+function sheetNames({ sight, within }: Hand): string[] {
+  const starts = runStarts(sight.table, within);
+  if (starts.length < 3) return [];
+  const sheets = starts.slice(0, -1).map((from, k) => {
+    const names: string[] = [];
+    for (let r = from; r < Math.min(from + MAX_HEAD, starts[k + 1]!) && sight.filled[r]! <= 2; r++) {
+      const [name, value, ...more] = sight.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
+      if (name !== undefined && value !== undefined && more.length === 0 && /^\p{L}[^:\d]{0,29}$/u.test(name))
+        names.push(name);
+    }
+    return names;
+  });
+  return sheets[0]!.filter((name) => sheets.every((names) => names.filter((one) => one === name).length === 1));
+}

@@ -118,13 +118,12 @@ function templateOf(texts: readonly string[], name: string): { pattern: string; 
     anchors.every((token) => token === '-' || token === '.')
   )
     return undefined;
-  // A word with a capital between another anchor and words that vary is the first word of a name.
-  for (let k = anchors.length - 1; k > 0; k--) {
-    const [before, word] = [anchors[k - 1]!, anchors[k]!];
-    const isName =
-      /^\p{Lu}\p{Ll}+$/u.test(word) &&
-      texts.every((text) => new RegExp(`${escapeRegExp(before)}\\s+${escapeRegExp(word)}\\s+\\p{Lu}`, 'u').test(text));
-    if (isName) anchors.splice(k, 1);
+  // A word with a capital right beside words with capitals that vary is a part of their name.
+  for (let k = anchors.length - 1; k >= 0; k--) {
+    const word = escapeRegExp(anchors[k]!);
+    const beside = [new RegExp(`${word}\\s+\\p{Lu}`, 'u'), new RegExp(`\\p{Lu}[\\p{L}-]*\\s+${word}(?!\\p{L})`, 'u')];
+    if (/^\p{Lu}\p{Ll}+$/u.test(anchors[k]!) && beside.some((form) => texts.every((text) => form.test(text))))
+      anchors.splice(k, 1);
   }
   // What stands between the anchors, text by text.
   const gaps = texts.map((text) => {

@@ -1,0 +1,98 @@
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
+import { counted } from '../values/counted.ts';
+import type { Detector, Proposal } from './finding.ts';
+
+/** Lines below one record at most. */
+const MAX_LINES = 4;
+
+/**
+ * Lines of one text below the records that they belong to: remarks, or words that found no room. Every record fills a
+ * column that these lines leave blank, and the first stands below a record.
+ */
+export const remarksBelow: Detector = {
+  name: 'remarks-below',
+  find({ sight, raw, within }) {
+    if (!isPositioned(raw) || sight.rows < 4) return [];
+    const found = textColumn(sight);
+    if (found === undefined) return [];
+    const { lead, column, lines } = found;
+    const below = lines.map((r) => textAt(column, r));
+    const names = Array.from({ length: found.most }, (_, k) => `${column.name} of line ${k + 2}`);
+    // Words that go on begin with a small letter, and stand where the record has its own.
+    const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
+    const goesOn = small >= lines.length * 0.7 && areFull(column, sight.rows, lines);
+    const joined = goesOn ? [column.name, ...names] : names;
+    const taken = sight.table.fields.map(({ name }) => name);
+    const into = goesOn ? column.name : taken.includes('Remark') ? `${column.name} below` : 'Remark';
+    const why = `${counted(lines.length, 'line')} with one text below a record, as '${below[0]!.slice(0, 40)}'`;
+    const steps: Proposal[] = [
+      { kind: 'fold-rows', params: { first: { test: 'filled', columns: { by: 'names', names: [lead.name] } } }, why },
+      joined.length === 1
+        ? { kind: 'rename', params: { names: [{ from: joined[0]!, to: into }] }, why: 'what the lines say' }
+        : {
+            kind: 'join-text',
+            params: { columns: { by: 'names', names: joined }, with: ' ', into, keep: false },
+            why: goesOn ? `they go on with what ${column.name} says` : 'the lines of a record are one text',
+          },
+    ];
+    return within === undefined
+      ? [
+          {
+            steps,
+            weight: 1.6,
+            doubt: 'lines of one text may belong to the record above or to those below',
+            gives: 'lines joined to the record above',
+          },
+          { steps: [], weight: 0, gives: 'lines as rows of their own' },
+        ]
+      : [];
+  },
+};
+
+/** Letters of a text that may have found no room in its cell. */
+const MIN_FULL = 18;
+
+/** The texts above the lines are long, and longer than others: they broke off. */
+function areFull(column: SeenColumn, rows: number, lines: readonly number[]): boolean {
+  const own = new Set(lines);
+  const [full, rest]: [number[], number[]] = [[], []];
+  for (let r = 0; r < rows; r++) {
+    if (own.has(r) || textAt(column, r) === '') continue;
+    (own.has(r + 1) ? full : rest).push(textAt(column, r).length);
+  }
+  const mean = (lengths: readonly number[]) => lengths.reduce((sum, one) => sum + one, 0) / Math.max(1, lengths.length);
+  return mean(full) >= MIN_FULL && mean(full) > mean(rest);
+}
+
+interface Found {
+  /** Filled by every record, and by no line below one. */
+  lead: SeenColumn;
+  /** In which the lines have their text. */
+  column: SeenColumn;
+  lines: number[];
+  /** Lines below one record. */
+  most: number;
+}
+
+function textColumn(sight: Sight): Found | undefined {
+  const isBlank = (column: SeenColumn, r: number) => column.kinds[r] === Seen.blank || column.kinds[r] === Seen.rule;
+  const filled = Array.from({ length: sight.rows }, (_, r) => r).filter((r) => sight.filled[r]! > 0);
+  const lines = filled.filter((r) => sight.filled[r] === 1 && sight.figures[r] === 0);
+  if (lines.length < 2 || lines[0] === filled[0]) return undefined;
+  const column = sight.columns.find((one) => !isBlank(one, lines[0]!));
+  if (column === undefined || lines.some((r) => column.kinds[r] !== Seen.text)) return undefined;
+  const own = new Set(lines);
+  const records = filled.filter((r) => !own.has(r));
+  const lead = sight.columns.find(
+    (one) => one.index < column.index && records.every((r) => !isBlank(one, r)) && lines.every((r) => isBlank(one, r)),
+  );
+  if (lead === undefined || records.length < 3) return undefined;
+  let [most, count] = [0, 0];
+  for (const r of filled) {
+    count = own.has(r) ? count + 1 : 0;
+    most = Math.max(most, count);
+  }
+  // Labels name several rows each; lines that follow nearly every record are records of two rows.
+  return most > MAX_LINES ? undefined : { lead, column, lines, most };
+}
