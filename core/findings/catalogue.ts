@@ -16,11 +16,13 @@ import { labelWords } from './label-words.ts';
 import { labels } from './labels.ts';
 import { lines } from './lines.ts';
 import { marks } from './marks.ts';
+import { masterDetail } from './master-detail.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
 import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
+import { recordCodes } from './record-codes.ts';
 import { records } from './records.ts';
 import { remarksBelow } from './remarks-below.ts';
 import { sideNotes } from './side-notes.ts';
@@ -38,7 +40,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [beside],
   [records],
   [lines],
-  [header, transposed, attributeBlocks, outerRows],
+  [header, transposed, attributeBlocks, outerRows, recordCodes, masterDetail],
   [furniture],
   [remarksBelow],
   [notes],

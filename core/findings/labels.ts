@@ -1,4 +1,4 @@
-import { Seen, textAt } from '../glance/sight.ts';
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
@@ -31,6 +31,7 @@ export const labels: Detector = {
           rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
         const rule = only ?? (rules?.length === 1 ? rules[0] : undefined) ?? { test: 'only', columns: [column.name] };
         const levels = levelsOf(rows, body.roles, sight.rows);
+        const also = levels > 1 ? [] : besideOf(sight, rows, column);
         return [
           {
             kind: 'carry',
@@ -39,6 +40,7 @@ export const labels: Detector = {
               rule,
               into: levels > 1 ? 'Group' : byColumn.size > 1 ? `Group ${column.name}` : 'Group',
               ...(levels > 1 ? { outer: levels === 2 ? ['Section'] : ['Division', 'Section'] } : {}),
+              ...(also.length === 0 ? {} : { also: also.map(({ name }) => ({ from: name, into: `Group ${name}` })) }),
               ...(hand.within === undefined ? {} : { within: hand.within }),
             },
             why: `${counted(rows.length, 'row')} with one text, each above rows of data, as ${textAt(column, rows[0]!)}${levels > 1 ? `; on ${levels} levels, as some stand right under others` : ''}`,
@@ -57,6 +59,15 @@ export const labels: Detector = {
     return [{ steps, weight: 1.2, ...(doubt === undefined ? {} : { doubt }) }];
   },
 };
+
+/** Other columns that nearly every label row fills, with different texts. */
+function besideOf(sight: Sight, rows: readonly number[], label: SeenColumn): SeenColumn[] {
+  return sight.columns.filter((column) => {
+    if (column === label || rows.length < 2) return false;
+    const texts = rows.map((r) => textAt(column, r)).filter((text) => text !== '');
+    return texts.length >= rows.length * 0.9 && new Set(texts).size > 1;
+  });
+}
 
 /** How many labels stand right under each other at most. */
 function levelsOf(rows: readonly number[], roles: readonly string[], count: number): number {

@@ -68,7 +68,8 @@ export const labelWithMore: Reviewer = {
     stepsOf(input, 'carry').flatMap(({ step, before }): Remark[] => {
       const sight = sightOf(before.table);
       const rows = step.aside.flatMap((pile) => [...pile.rows]);
-      const more = rows.find((r) => sight.filled[r]! > 1);
+      const carried = 1 + ((step.step.params['also'] as unknown[] | undefined)?.length ?? 0);
+      const more = rows.find((r) => sight.filled[r]! > carried);
       if (more === undefined) return [];
       const text = sight.columns.map((column) => textAt(column, more)).find((cell) => cell !== '') ?? '';
       return [{ code: 'label-with-more', column: String(step.step.params['into']), text }];

@@ -69,6 +69,7 @@ export const carrying: Sayer = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = carry.params.parse(given);
   if ((params.outer ?? []).length > 0) throw new NotSaid('it carries labels of several levels');
+  if ((params.also ?? []).length > 0) throw new NotSaid('it carries several cells of a label row');
   const cell = dialect.id(needReadable(fieldOf(from.table, params.from)).name);
   const isLabel = `coalesce(${ruleSql(Rule.parse(params.rule), from.table, dialect)}, false)`;
   refuseNames(from.table, ['run', 'turn', 'label', 'labels']);

@@ -22,6 +22,10 @@ const Params = z.object({
     .describe(
       'Names of columns for the levels above, the outermost first: of labels right under each other the last is the innermost',
     ),
+  also: z
+    .array(z.object({ from: columnName(), into: z.string().min(1) }))
+    .optional()
+    .describe('Other cells of the innermost label rows, each with the name of its new column'),
   within: columnName().optional().describe('The label ends where this column changes'),
 });
 type Params = z.infer<typeof Params>;
@@ -46,6 +50,19 @@ export const carryWords: StepWords<Params> = {
     ),
     ' down from ',
     columnBlank('from', params.from, 'Column in which the label stands'),
+    option(
+      params.also === undefined || params.also.length === 0,
+      ', with ',
+      blank('also', params.also?.map(({ from, into }) => `${into} from ${from}`).join(', ') || 'nothing else', {
+        as: 'items',
+        label: 'Other cells of the label rows',
+        fresh: { from: '', into: '' },
+        fields: [
+          { key: 'from', edit: { as: 'column', label: 'Column' } },
+          { key: 'into', edit: { as: 'text', label: 'Name of its new column' } },
+        ],
+      }),
+    ),
     ' on rows where ',
     blank('rule', ruleText(params.rule), { as: 'rule', label: 'Label rows' }),
     blank('within', withinText(params.within) || ' through all rows', {
@@ -64,6 +81,8 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
   },
   run(input, params) {
     const column = needColumn(input, params.from);
+    const also = (params.also ?? []).map(({ from, into }) => ({ column: needColumn(input, from), into }));
+    const carried = [column, ...also.map((one) => one.column)];
     const labels = ruleMask(params.rule, input);
     const names = [...(params.outer ?? []), params.into];
     const sources = labelsOf(input, column, labels, runStarts(input, params.within), names.length);
@@ -79,22 +98,22 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     const fields = [...body.fields];
     const origin = [...sameColumns(input.fields.length, takenRows(kept))];
     const notices: Notice[] = [];
-    names.forEach((wanted, level) => {
+    const made = [
+      ...names.map((wanted, level) => ({ wanted, level, column })),
+      ...also.map((one) => ({ wanted: one.into, level: names.length - 1, column: one.column })),
+    ];
+    made.forEach(({ wanted, level, column: from }, n) => {
       const name = uniqueName(wanted, taken);
       const rows = kept.map((row) => sources[level]![row]!);
-      fields.splice(at + level, 0, {
-        name,
-        standing: 'beside',
-        column: takeColumn(input.fields[column]!.column, rows),
-      });
-      origin.splice(at + level, 0, { cells: [{ role: 'label', rows: takenRows(rows), column }], name: [] });
+      fields.splice(at + n, 0, { name, standing: 'beside', column: takeColumn(input.fields[from]!.column, rows) });
+      origin.splice(at + n, 0, { cells: [{ role: 'label', rows: takenRows(rows), column: from }], name: [] });
       if (name !== wanted) notices.push({ tone: 'look', text: `named ${name}, as ${wanted} was taken`, column: name });
     });
     const innermost = kept.map((row) => sources.at(-1)![row]!);
     const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
     // A label row with figures of its own is a total too, and the tally looks at it as one.
-    const figured = away.filter((row) => otherFilled(input, column, row));
-    const plain = away.filter((row) => !otherFilled(input, column, row));
+    const figured = away.filter((row) => otherFilled(input, carried, row));
+    const plain = away.filter((row) => !otherFilled(input, carried, row));
     const aside: Pile[] = [];
     if (plain.length > 0) aside.push({ name: 'labels', mark: 'label', rows: plain });
     if (figured.length > 0) aside.push({ name: 'totals', mark: 'total', rows: figured });
@@ -115,10 +134,10 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
   },
 });
 
-/** Whether a cell of the row other than its label holds a number. */
-function otherFilled(input: Table, column: number, row: number): boolean {
+/** Whether a cell of the row other than those that are carried holds a number. */
+function otherFilled(input: Table, carried: readonly number[], row: number): boolean {
   return input.fields.some(
-    (field, k) => k !== column && field.standing !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
+    (field, k) => !carried.includes(k) && field.standing !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
   );
 }
 

@@ -1,0 +1,80 @@
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { isPositioned } from '../table/table.ts';
+import { counted } from '../values/counted.ts';
+import type { Detector } from './finding.ts';
+import { headerRule } from './header.ts';
+
+/** Rows among which the two headers are looked for. */
+const MAX_TOP = 30;
+
+/**
+ * Records with their details below them: two headers one under the other, the first over columns of which the second
+ * leaves the first one blank, and rows below that fill either the one or the other.
+ */
+export const masterDetail: Detector = {
+  name: 'master-detail',
+  find({ sight, within }) {
+    if (!isPositioned(sight.table) || within !== undefined) return [];
+    for (let r = 0; r + 3 < Math.min(sight.rows, MAX_TOP); r++) {
+      const lead = leadOf(sight, r);
+      if (lead === undefined) continue;
+      const masters = filledAt(sight, r);
+      const names = masters.map((column) => textAt(column, r));
+      const count = bodyRows(sight, r + 2).filter((row) => isFilled(lead, row)).length;
+      const at = headerRule(sight, r + 1, false);
+      return [
+        {
+          steps: [
+            {
+              kind: 'carry',
+              params: {
+                from: lead.name,
+                rule: { test: 'filled', columns: { by: 'names', names: [lead.name] } },
+                into: names[0]!,
+                also: masters.slice(1).map((column, k) => ({ from: column.name, into: names[k + 1]! })),
+              },
+              why: `${counted(count, 'row')} under ${names.join(', ')}, each with rows of its own below`,
+            },
+            {
+              kind: 'header-from-rows',
+              params: { rows: 1, at, above: true, repeats: true },
+              why: 'the second header names the rows below',
+            },
+          ],
+          weight: 3.6,
+          doubt: 'the blank in front alone tells which rows belong to the row above',
+          gives: `${names.join(', ')} on each of the rows below`,
+        },
+      ];
+    }
+    return [];
+  },
+};
+
+const isFilled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule;
+
+const filledAt = (sight: Sight, r: number) => sight.columns.filter((column) => isFilled(column, r));
+
+const bodyRows = (sight: Sight, from: number) =>
+  Array.from({ length: Math.max(0, sight.rows - from) }, (_, k) => from + k).filter((r) => sight.filled[r]! > 0);
+
+/** The column that tells records from details, where two headers stand at this row. */
+function leadOf(sight: Sight, r: number): SeenColumn | undefined {
+  const [masters, details] = [filledAt(sight, r), filledAt(sight, r + 1)];
+  const [lead] = masters;
+  const isNames = (columns: readonly SeenColumn[], row: number) =>
+    columns.length >= 2 && columns.every((column) => column.kinds[row] === Seen.text);
+  if (lead === undefined || details.includes(lead) || details[0]?.index !== lead.index + 1) return undefined;
+  if (!isNames(masters, r) || !isNames(details, r + 1)) return undefined;
+  const rows = bodyRows(sight, r + 2);
+  const [heads, lines] = [rows.filter((row) => isFilled(lead, row)), rows.filter((row) => !isFilled(lead, row))];
+  const fits = (own: readonly number[], columns: readonly SeenColumn[]) =>
+    own.every((row) => filledAt(sight, row).every((column) => columns.includes(column)));
+  const isBoth = heads.length >= 2 && lines.length >= heads.length && rows[0] === heads[0];
+  // Each record fills most of what its header names, and so does each detail.
+  const isFull = (own: readonly number[], columns: readonly SeenColumn[]) =>
+    own.filter((row) => sight.filled[row]! >= columns.length * 0.6).length >= own.length * 0.8;
+  return isBoth && fits(heads, masters) && fits(lines, details) && isFull(heads, masters) && isFull(lines, details)
+    ? lead
+    : undefined;
+}
