@@ -34,6 +34,7 @@ import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
 import { types } from './types.ts';
+import { units } from './units.ts';
 
 /** All detectors in the order of the work; those of one stage are choices beside each other. */
 export const STAGES: readonly (readonly Detector[])[] = [
@@ -56,6 +57,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [packedLists],
   [attributeRows],
   [marks],
+  [units],
   [missing],
   [across],
   [measureNames],

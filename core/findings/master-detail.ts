@@ -6,6 +6,8 @@ import { headerRule } from './header.ts';
 
 /** Rows among which the two headers are looked for. */
 const MAX_TOP = 30;
+/** Details of a record, on average. */
+const MIN_DETAILS = 1.2;
 
 /**
  * Records with their details below them: two headers one under the other, the first over columns of which the second
@@ -70,7 +72,8 @@ function leadOf(sight: Sight, r: number): SeenColumn | undefined {
   const [heads, lines] = [rows.filter((row) => isFilled(lead, row)), rows.filter((row) => !isFilled(lead, row))];
   const fits = (own: readonly number[], columns: readonly SeenColumn[]) =>
     own.every((row) => filledAt(sight, row).every((column) => columns.includes(column)));
-  const isBoth = heads.length >= 2 && lines.length >= heads.length && rows[0] === heads[0];
+  // One line below each is a record of two rows.
+  const isBoth = heads.length >= 2 && lines.length >= heads.length * MIN_DETAILS && rows[0] === heads[0];
   // Each record fills most of what its header names, and so does each detail.
   const isFull = (own: readonly number[], columns: readonly SeenColumn[]) =>
     own.filter((row) => sight.filled[row]! >= columns.length * 0.6).length >= own.length * 0.8;

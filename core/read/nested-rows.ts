@@ -137,7 +137,11 @@ export class RowWalk {
     const own = [...outer];
     if (!(level === 0 && next === '')) this.fields(value, level, next, (column, cell) => own.push([column, cell]));
     const list = next === '' ? value : valueAt(value, next);
-    const items = Array.isArray(list) ? list : list === undefined || list === null ? [] : [list];
+    const items = Array.isArray(list)
+      ? list
+      : list === undefined || list === null
+        ? []
+        : (parallelRows(list) ?? [list]);
     if (list !== undefined && list !== null) this.found.met = Math.max(this.found.met, level + 1);
     if (items.length === 0) {
       this.found.childless.push(this.found.rows);
@@ -285,6 +289,25 @@ function keyedMembers(object: { [key: string]: Json }): Json[] | undefined {
   return alike && (lists || entries.every(([, one]) => isObject(one))) ? entries.map(([, one]) => one) : undefined;
 }
 
+const MIN_PARALLEL = 2;
+
+/** The rows of an object that holds a table as a list for each column; undefined for any other value. */
+export function parallelRows(value: Json): { [key: string]: Json }[] | undefined {
+  if (!isObject(value)) return undefined;
+  const entries = Object.entries(value);
+  const lists = entries.filter(([, one]) => Array.isArray(one));
+  const length = (lists[0]?.[1] as Json[] | undefined)?.length ?? 0;
+  if (lists.length < MIN_PARALLEL || length < MIN_PARALLEL) return undefined;
+  const isParallel = ([, one]: [string, Json]) =>
+    Array.isArray(one)
+      ? one.length === length && one.every((item) => item === null || typeof item !== 'object')
+      : one === null || typeof one !== 'object';
+  if (!entries.every(isParallel)) return undefined;
+  return Array.from({ length }, (_, k) =>
+    Object.fromEntries(entries.map(([name, one]) => [name, Array.isArray(one) ? one[k]! : one])),
+  );
+}
+
 /** Paths of all lists, with how many items they hold in all; those of objects first, the longest first. */
 export function listPaths(root: Json): { path: string; items: number; objects: boolean; rows: boolean }[] {
   const counts = new Map<string, { items: number; objects: boolean; rows: boolean }>();
@@ -299,6 +322,12 @@ export function listPaths(root: Json): { path: string; items: number; objects: b
       counts.set(own, entry);
       if (!entry.rows) for (const item of value) walk(item, own, depth + 1);
     } else if (isObject(value)) {
+      const rows = parallelRows(value);
+      if (rows !== undefined) {
+        const own = `${path}[*]`;
+        counts.set(own, { items: (counts.get(own)?.items ?? 0) + rows.length, objects: true, rows: false });
+        return;
+      }
       const members = keyedMembers(value);
       if (members !== undefined) {
         for (const member of members) walk(Array.isArray(member) ? member : [member], `${path}.*`, depth + 1);

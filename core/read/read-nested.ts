@@ -19,7 +19,7 @@ const Params = z.object({
     .string()
     .default('$[*]')
     .describe(
-      'JSONPath of names, * and [*] (RFC 9535): each item of the last list becomes a row; * takes every member of an object, with its name as a field',
+      'JSONPath of names, * and [*] (RFC 9535): each item of the last list becomes a row, or each place of lists of one length that an object holds as columns; * takes every member of an object, with its name as a field',
     ),
   join: z.string().default('; ').describe('Stands between the items of lists of plain values'),
   expects: EXPECTS,

@@ -1,0 +1,75 @@
+import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
+import { NumberForm, readNumber } from '../values/number-text.ts';
+import { escapeRegExp } from '../values/text.ts';
+import type { Detector, Proposal } from './finding.ts';
+
+/** A figure and the unit behind it: letters, or a sign such as those of degrees and per mille. */
+const WITH_UNIT = /^(?<figure>[-+−]?\d[\d.,'\u00a0\u202f ]*?)\s?(?<unit>\p{L}{1,5}[²³]?\.?|°[CF]?|‰)$/u;
+
+/** Share of the cells that must have the unit. */
+const MOSTLY = 0.9;
+/** Letters of a unit: what is longer may be a word. */
+const MIN_CELLS = 3;
+
+/** Units written into each cell behind the figure: they go into the name of the column. */
+export const units: Detector = {
+  name: 'units',
+  find({ sight }) {
+    const form = NumberForm.parse({ decimal: sight.decimal });
+    const taken = new Set(sight.table.fields.map(({ name }) => name));
+    const steps = sight.columns.flatMap((column): Proposal[] => {
+      const unit = unitOf(column, sight.rows, form);
+      if (unit === undefined) return [];
+      const name = `${column.name} (${unit.text})`;
+      const replace: Proposal = {
+        kind: 'replace',
+        params: {
+          columns: { by: 'names', names: [column.name] },
+          find: `(?<=\\d)\\s?${escapeRegExp(unit.text)}$`,
+          with: '',
+          how: 'pattern',
+          exact: true,
+        },
+        why: `${counted(unit.cells, 'figure')} of ${column.name} with ${unit.text} behind`,
+      };
+      // The unit is kept: a figure without it says less.
+      return taken.has(name) || column.name.toLowerCase().includes(unit.text.toLowerCase())
+        ? [replace]
+        : [
+            replace,
+            {
+              kind: 'rename',
+              params: { names: [{ from: column.name, to: name }] },
+              why: `${unit.text} is the unit of all figures in it`,
+            },
+          ];
+    });
+    return steps.length === 0 ? [] : [{ steps, weight: 1 }];
+  },
+};
+
+/** The one unit of a column, where nearly every cell has it and none has another. */
+function unitOf(column: SeenColumn, rows: number, form: NumberForm): { text: string; cells: number } | undefined {
+  if (column.counts[Seen.text]! < MIN_CELLS) return undefined;
+  const found = new Set<string>();
+  let [cells, filled] = [0, 0];
+  for (let r = 0; r < rows; r++) {
+    const kind = column.kinds[r];
+    if (kind === Seen.blank || kind === Seen.missing) continue;
+    filled++;
+    const { figure, unit } = WITH_UNIT.exec(textAt(column, r))?.groups ?? {};
+    if (figure === undefined || unit === undefined) {
+      if (kind !== Seen.figure) return undefined;
+      continue;
+    }
+    // A figure with noughts in front or one that cannot be read is a code.
+    if (/^0\d/.test(figure) || Number.isNaN(readNumber(figure.trim(), form).value)) return undefined;
+    cells++;
+    found.add(unit);
+    if (found.size > 1) return undefined;
+  }
+  const [text] = found;
+  // Codes such as 12A have their letter right behind the figure, in capitals.
+  return text === undefined || cells < filled * MOSTLY || /^\p{Lu}$/u.test(text) ? undefined : { text, cells };
+}
