@@ -7,6 +7,7 @@ import { continued } from './continued.ts';
 import { ditto } from './ditto.ts';
 import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
+import { flags } from './flags.ts';
 import { furniture } from './furniture.ts';
 import { header } from './header.ts';
 import { blankColumns, blankMargins, constantColumns } from './idle-columns.ts';
@@ -19,6 +20,7 @@ import { marks } from './marks.ts';
 import { masterDetail } from './master-detail.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
+import { nestedCodes } from './nested-codes.ts';
 import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
@@ -46,7 +48,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [remarksBelow],
   [notes],
   [slipped, sideNotes],
-  [indentation],
+  [indentation, nestedCodes],
   [totals],
   [labels],
   [labelWords],
@@ -59,6 +61,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [marks],
   [units],
   [missing],
+  [flags],
   [across],
   [measureNames],
   [spacing],

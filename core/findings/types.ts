@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { patternsFor } from '../steps/cells/type-patterns.ts';
 import { usedTexts, writtenTexts } from '../values/cell-text.ts';
 import { areSerialDays } from '../values/civil.ts';
@@ -6,6 +6,7 @@ import { compilePatterns, toCounted } from '../values/convert.ts';
 import { counted } from '../values/counted.ts';
 import { doubtText, type NumberDoubt, type NumberReading, numberReading } from '../values/number-column.ts';
 import { NumberForm } from '../values/number-text.ts';
+import { isNumbering } from '../values/numbering.ts';
 import type { Detector, Finding } from './finding.ts';
 
 interface TypeSet {
@@ -29,6 +30,7 @@ export const types: Detector = {
       if (field.column.type !== 'text' && field.column.type !== 'received') continue;
       const filled = sight.rows - column.counts[Seen.blank]!;
       if (filled === 0) continue;
+      if (column.counts[Seen.figure] === filled && isNumbering(textsOf(column, sight.rows))) continue;
       if (column.counts[Seen.figure] === filled) {
         const reading = readingOf(column, sight);
         for (const doubt of reading.doubts)
@@ -79,6 +81,8 @@ export const types: Detector = {
     ];
   },
 };
+
+const textsOf = (column: SeenColumn, rows: number) => Array.from({ length: rows }, (_, r) => textAt(column, r));
 
 function finding(
   typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }[],

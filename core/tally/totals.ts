@@ -2,6 +2,7 @@
 
 import type { Coverage } from '../document/coverage.ts';
 import { Sum } from '../values/decimal.ts';
+import { isNumbering } from '../values/numbering.ts';
 import { type Explanation, explain, leftOut } from './explain.ts';
 import type { Figure } from './figure.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';
@@ -146,12 +147,15 @@ class SheetLedger {
     const { sheet } = this;
     return Array.from({ length: sheet.columnCount }, (_, c) => c).filter((c) => {
       let [filled, figures] = [0, 0];
+      const texts: string[] = [];
       for (let r = 0; r < sheet.rows && filled < 500; r++) {
-        if (!sheet.isData(r) || sheet.text(r, c) === null) continue;
+        const text = sheet.isData(r) ? sheet.text(r, c) : null;
+        if (text === null) continue;
+        texts.push(text.trim());
         filled++;
         if (sheet.figure(r, c) !== undefined) figures++;
       }
-      return figures > filled / 2;
+      return figures > filled / 2 && !isNumbering(texts.filter((text) => text !== ''));
     });
   }
 

@@ -66,6 +66,9 @@ export const labelWithMore: Reviewer = {
   code: 'label-with-more',
   look: (input) =>
     stepsOf(input, 'carry').flatMap(({ step, before }): Remark[] => {
+      // Rows that numbering or a column of its own tells are no labels by place.
+      const { rule } = step.step.params as { rule: { test: string; column?: string } };
+      if (rule.column !== undefined && rule.column !== step.step.params['from']) return [];
       const sight = sightOf(before.table);
       const rows = step.aside.flatMap((pile) => [...pile.rows]);
       const carried = 1 + ((step.step.params['also'] as unknown[] | undefined)?.length ?? 0);

@@ -1,0 +1,66 @@
+import { columnOfKinds, nameKinds } from '../glance/period-names.ts';
+import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { isPlaceName, uniqueName } from '../table/table.ts';
+import { few } from '../values/counted.ts';
+import type { Detector } from './finding.ts';
+
+const JOIN = ' / ';
+/** Letters of a flag. */
+const MAX_FLAG = 3;
+const MIN_PAIRS = 2;
+
+/** A column without a name behind each of several periods, with letters that say something of the figures before them. */
+export const flags: Detector = {
+  name: 'flags',
+  find({ sight }) {
+    const kinds = nameKinds(sight.columns.map((column) => column.name));
+    const pairs = sight.columns.flatMap((value, k) => {
+      const flag = sight.columns[k + 1];
+      const isPair = kinds[k] !== undefined && value.counts[Seen.figure]! > 0 && flag !== undefined;
+      return isPair && isFlag(flag, sight.rows, sight.columns.length) ? [{ value, flag, kind: kinds[k] }] : [];
+    });
+    const periods = kinds.filter((kind) => kind !== undefined).length;
+    if (pairs.length < MIN_PAIRS || pairs.length < periods) return [];
+    const flagged = pairs.flatMap(({ value, flag }) => [
+      { from: value.name, to: `${value.name}${JOIN}Value` },
+      { from: flag.name, to: `${value.name}${JOIN}Flag` },
+    ]);
+    const gone = new Set(flagged.map(({ from }) => from));
+    const others = new Set(sight.table.fields.map(({ name }) => name).filter((name) => !gone.has(name)));
+    const down = uniqueName(columnOfKinds(pairs.map(({ kind }) => kind)), others);
+    return [
+      {
+        steps: [
+          {
+            kind: 'rename',
+            params: { names: flagged },
+            why: `a column without a name behind each of ${few(pairs.map(({ value }) => value.name))}, with letters in it`,
+          },
+          {
+            kind: 'unpivot',
+            params: {
+              columns: { by: 'contains', text: JOIN },
+              split: JOIN,
+              template: null,
+              pattern: null,
+              parts: [{ as: 'column', name: down }, { as: 'each' }],
+              value: uniqueName('Value', others),
+              blanks: 'drop',
+            },
+            why: `${few(pairs.map(({ value }) => value.name))} go down, each with its flag`,
+          },
+        ],
+        weight: 2.8,
+        doubt: 'letters beside figures may be columns of their own',
+        gives: `a value and a flag for each ${down.toLowerCase()}`,
+      },
+      { steps: [], weight: 0, gives: 'columns as they stand' },
+    ];
+  },
+};
+
+function isFlag(column: SeenColumn, rows: number, columns: number): boolean {
+  if (!isPlaceName(column.name, columns) || column.counts[Seen.figure]! > 0) return false;
+  for (let r = 0; r < rows; r++) if (textAt(column, r).length > MAX_FLAG) return false;
+  return true;
+}
