@@ -1,10 +1,12 @@
 /** Methods proposed from a report alone: readings, the search over them, the run on the whole, and how sure each is. */
 import type { Proposal } from '../findings/finding.ts';
+import { types } from '../findings/types.ts';
 import { sightOf } from '../glance/sight.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
+import { setTypes } from '../steps/cells/set-types.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { unseenMask } from '../table/column.ts';
 import { isPositioned, type Table } from '../table/table.ts';
@@ -15,7 +17,7 @@ import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
 import type { Remark } from './review/remark.ts';
 import { isGrave, remarkWeight, review } from './review/review.ts';
-import { sampleOf } from './sample.ts';
+import { SEEN_CELLS, sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
 
@@ -145,7 +147,9 @@ export function draftsOf(
   }
   const [best] = judged(drafts);
   const ofBest = found.find(
-    (one) => best !== undefined && one.candidate.steps.every((step, n) => best.steps[n + 1] === step),
+    (one) =>
+      best !== undefined &&
+      one.candidate.steps.every((step, n) => best.steps[n + 1] === step || step.kind === setTypes.kind),
   );
   if (best !== undefined && ofBest !== undefined && best.remarks.some(isGrave))
     drafts.push(...repaired(best, ofBest, runner));
@@ -250,17 +254,20 @@ function finish(
   runner: Runner,
   progress: (done: number) => void,
 ): Draft | undefined {
-  const run = runOf({ reading, candidate }, runner, (done) => progress(done * 0.5));
-  if (run === undefined || run.steps.at(-1)!.table.rows === 0) return undefined;
-  const steps = [reading, ...candidate.steps];
+  const sampled = runOf({ reading, candidate }, runner, (done) => progress(done * 0.5));
+  if (sampled === undefined || sampled.steps.at(-1)!.table.rows === 0) return undefined;
+  const typed = typedByWhole(sampled, candidate);
+  const run = typed === candidate ? sampled : runOf({ reading, candidate: typed }, runner);
+  if (run === undefined) return undefined;
+  const steps = [reading, ...typed.steps];
   const large = run.steps[0]!.table.rows * run.steps[0]!.table.fields.length > LARGE;
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
   const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
-  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined)), run });
+  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined, SEEN_CELLS)), run });
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
   const { sureness, why } = surenessOf({
-    candidate,
+    candidate: typed,
     table,
     tally,
     proof,
@@ -281,6 +288,33 @@ function finish(
     score: score - remarks.reduce((sum, remark) => sum + remarkWeight(remark), 0),
     remarks,
   };
+}
+
+/** The method with types that all cells of its columns allow, where a sample of them was typed. */
+function typedByWhole(run: MethodRun, candidate: Candidate): Candidate {
+  const last = candidate.steps.at(-1);
+  const [raw, before] = [run.steps[0]!.table, run.steps.at(-2)?.table];
+  if (last?.kind !== setTypes.kind || before === undefined || before.rows * before.fields.length > LARGE)
+    return candidate;
+  if (sampleOf(raw, withinOf(raw)).rows === raw.rows) return candidate;
+  const [found] = types.find({
+    sight: sightOf(before, raw.decimal),
+    raw,
+    isSample: false,
+    done: [],
+    childless: new Set(),
+    within: withinOf(raw),
+    titles: new Set(),
+    sums: [],
+  });
+  const steps = candidate.steps.slice(0, -1);
+  const set = found?.steps[0];
+  if (set === undefined || found === undefined) return { ...candidate, steps };
+  const params = setTypes.params.parse(set.params) as Record<string, unknown>;
+  // The same types keep the step, which drafts are told apart by.
+  if (stepKey({ ...set, params }) === stepKey(last)) return candidate;
+  const doubts = found.doubt === undefined ? candidate.doubts : [...candidate.doubts, found.doubt];
+  return { ...candidate, steps: [...steps, { ...set, params }], doubts };
 }
 
 /** The method on the whole report; undefined where a step of it stops there. */

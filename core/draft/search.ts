@@ -8,6 +8,7 @@ import { CATALOGUE } from '../steps/catalogue.ts';
 import { setAsideColumns } from '../steps/header/set-aside-columns.ts';
 import { ALONE, stepKey } from '../steps/try-steps.ts';
 import { isPositioned, type Table } from '../table/table.ts';
+import { isCut } from './sample.ts';
 import { quality } from './score.ts';
 
 /** A method on its way: what it gives so far, and what speaks for it. */
@@ -138,6 +139,7 @@ function handOf(one: Candidate, raw: Table, within: string | undefined, childles
   return {
     sight: sightOf(one.table, raw.decimal),
     raw,
+    isSample: isCut(raw),
     childless: one.table === raw ? childless : new Set(),
     done: one.steps.map(({ kind }) => kind),
     within: one.table.fields.some((field) => field.name === within) ? within : undefined,

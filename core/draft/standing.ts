@@ -6,7 +6,7 @@ import { sightOf } from '../glance/sight.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { isPlaceName, isPositioned, type Table, unreadableCells } from '../table/table.ts';
-import { sampleOf } from './sample.ts';
+import { SEEN_CELLS, sampleOf } from './sample.ts';
 
 /** A thing seen in a table, with the steps that deal with it. */
 export interface Seeing {
@@ -71,8 +71,18 @@ export function seenFor(table: Table, behind: Behind, kind: string): Record<stri
 
 function handOf(table: Table, { raw, done }: Behind): Hand {
   const within = table.fields.find((field) => field.standing === 'beside' && !isPlaceName(field.name))?.name;
-  const sample = sampleOf(table, within);
-  return { sight: sightOf(sample, raw.decimal), raw, done, childless: new Set(), within, titles: new Set(), sums: [] };
+  const sample = sampleOf(table, within, SEEN_CELLS);
+  const isSample = sample.rows < table.rows;
+  return {
+    sight: sightOf(sample, raw.decimal),
+    raw,
+    isSample,
+    done,
+    childless: new Set(),
+    within,
+    titles: new Set(),
+    sums: [],
+  };
 }
 
 function bestOf(detector: Detector, hand: Hand): Finding | undefined {

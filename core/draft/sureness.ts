@@ -8,7 +8,7 @@ import { groupedBy } from '../values/grouped-by.ts';
 import type { TotalsProof } from './proof.ts';
 import { remarkText } from './review/messages.ts';
 import type { Remark } from './review/remark.ts';
-import { sampleOf } from './sample.ts';
+import { SEEN_CELLS, sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
 
 /** sure: arithmetic or structure proves it. likely: nothing speaks against it. guess: something does. */
@@ -40,7 +40,7 @@ export function surenessOf({ candidate, table, tally, proof, unread: left, lead,
   sureness: Sureness;
   why: string;
 } {
-  const sight = sightOf(sampleOf(table, undefined));
+  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
   const against = speaksAgainst(sight, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
   const unread = (tally?.cells.fates ?? [])

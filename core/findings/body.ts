@@ -79,9 +79,12 @@ function look(hand: Hand): Body {
   };
 }
 
+/** Cells that a line above the header has at most. */
+const MAX_TITLE_CELLS = 8;
+
 /** What stands above the header stands here again. */
 function isTitleAgain(hand: Hand, row: number): boolean {
-  if (hand.titles.size === 0) return false;
+  if (hand.titles.size === 0 || hand.sight.filled[row]! > MAX_TITLE_CELLS) return false;
   const pattern = rowPattern(hand.sight, row);
   return hand.titles.has(pattern) && (pattern.match(/\p{L}/gu)?.length ?? 0) >= 4;
 }

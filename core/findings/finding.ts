@@ -34,6 +34,8 @@ export interface Hand {
   sight: Sight;
   /** The table as it was read. */
   raw: Table;
+  /** Rows were left out, so that sums may have lost some of what they sum. */
+  isSample: boolean;
   /** Kinds of the steps so far. */
   done: readonly string[];
   /** Rows of the table as it was read that are outer items without inner ones. */

@@ -41,6 +41,7 @@ function handFor(columns: Record<string, (string | number | null)[]>, more: Part
   return {
     sight: sightOf(table),
     raw: POSITIONED,
+    isSample: false,
     done: [],
     within: undefined,
     titles: new Set(),

@@ -6,7 +6,7 @@ import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules, rowSaysTotal } from './choose-rule.ts';
-import type { Detector, Finding } from './finding.ts';
+import type { Detector, Finding, Hand } from './finding.ts';
 
 /** Rows that sum others up, told by what their figures add up to; words are only a hint. */
 export const totals: Detector = {
@@ -23,7 +23,7 @@ export const totals: Detector = {
     // Where a reading names the columns, rows are items, and a word in one is a value.
     const wordsDo = isPositioned(hand.raw);
     const arithmetic = told(body, best, hints, wordsDo);
-    const finding = asFinding(body, arithmetic, best, hand.within);
+    const finding = asFinding(hand, body, arithmetic, best);
     if (finding !== undefined)
       findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
     return findings;
@@ -98,10 +98,10 @@ function median(values: number[]): number {
 }
 
 function asFinding(
+  { isSample, within }: Hand,
   body: Body,
   rows: readonly number[],
   sums: readonly SumRow[],
-  within: string | undefined,
 ): Finding | undefined {
   if (rows.length === 0) return undefined;
   const { sight } = body;
@@ -116,7 +116,10 @@ function asFinding(
   if (rules === undefined) return undefined;
   const fitting = sums.filter((one) => wanted.has(one.row));
   const fit = fitting.reduce((sum, one) => sum + one.fit, 0);
-  const of = rows.reduce((sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length, 0);
+  // In a sample what a sum has lost says nothing: the whole report proves it.
+  const added = new Set(fitting.map((one) => one.row));
+  const told = isSample ? rows.filter((r) => added.has(r)) : rows;
+  const of = told.reduce((sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length, 0);
   const levels = new Set(fitting.map((one) => one.level)).size;
   const column = body.keys.find((one) => one.kinds[rows[0]!] === Seen.text);
   const example = column === undefined ? '' : `, as ${textAt(column, rows[0]!)}`;

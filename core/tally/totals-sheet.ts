@@ -112,6 +112,13 @@ export class TotalsSheet {
     return own?.zeroFormulas?.has(cellKey(at, beside)) ?? false;
   }
 
+  /** NaN where there is no figure. */
+  valueAt(row: number, column: number): number {
+    const kept = this.figures[column];
+    if (kept !== undefined && kept.known[row] !== 0) return kept.values[row]!;
+    return this.figure(row, column)?.value ?? Number.NaN;
+  }
+
   figure(row: number, column: number): Figure | undefined {
     this.figures[column] ??= {
       known: new Uint8Array(this.rows),

@@ -102,6 +102,14 @@ interface Base {
   columns: readonly number[];
 }
 
+/** What some cells come to, by each of the kinds of total. */
+interface Measures {
+  of: Record<TotalKind, number>;
+  count: number;
+  /** The sum of the figures without their signs. */
+  size: number;
+}
+
 class SheetLedger {
   private readonly totals: TotalRow[];
   private readonly figureColumns: number[];
@@ -203,14 +211,28 @@ class SheetLedger {
         const figure = this.sheet.figure(total.row, column);
         if (figure === undefined) continue;
         all++;
-        if (KINDS.some((kind) => this.fits(figure, kind, { rows, columns: [column] }))) fit++;
+        if (this.fitsAny(figure, { rows, columns: [column] })) fit++;
       }
     }
     return all === 0 ? 0 : fit / all;
   }
 
   private fits(figure: Figure, kind: TotalKind, base: Base): boolean {
-    const of = this.measure(base, kind, (row, column) => this.sheet.figure(row, column)?.value ?? Number.NaN);
+    return this.agrees(figure, kind, base, this.measures(base));
+  }
+
+  /** Whether the figure is the sum, the mean or another measure of what it may cover, added up once. */
+  private fitsAny(figure: Figure, base: Base): boolean {
+    const measures = this.measures(base);
+    return KINDS.some((kind) => this.agrees(figure, kind, base, measures));
+  }
+
+  private measures(base: Base): Measures {
+    return this.measured(base, (row, column) => this.sheet.valueAt(row, column));
+  }
+
+  private agrees(figure: Figure, kind: TotalKind, base: Base, { of: values, count, size }: Measures): boolean {
+    const of = { value: values[kind], count, size };
     const miss = Math.abs(figure.value - of.value);
     // Nearly all are met to the last digit: what their cells may hide needs no looking at.
     return of.count > 0 && (miss <= noiseOf(of) || miss <= this.tolerance(figure, base, of, kind));
@@ -305,7 +327,7 @@ class SheetLedger {
         const figure = this.sheet.figure(row, column);
         if (figure === undefined) continue;
         all++;
-        if (KINDS.some((kind) => this.fits(figure, kind, { rows: [row], columns }))) fit++;
+        if (this.fitsAny(figure, { rows: [row], columns })) fit++;
       }
       return all === 0 ? 0 : fit / all;
     };
@@ -421,6 +443,11 @@ class SheetLedger {
   }
 
   private measure(base: Base, kind: TotalKind, value: (row: number, column: number) => number) {
+    const { of, count, size } = this.measured(base, value);
+    return { value: of[kind], count, size };
+  }
+
+  private measured(base: Base, value: (row: number, column: number) => number): Measures {
     const sum = new Sum();
     let [size, count, least, most] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
     for (const row of base.rows) {
@@ -434,8 +461,11 @@ class SheetLedger {
         most = Math.max(most, one);
       }
     }
-    const found: Record<TotalKind, number> = { sum: sum.value, mean: sum.mean(count), count, min: least, max: most };
-    return { value: count === 0 ? 0 : found[kind], count, size };
+    const of =
+      count === 0
+        ? { sum: 0, mean: 0, count: 0, min: 0, max: 0 }
+        : { sum: sum.value, mean: sum.mean(count), count, min: least, max: most };
+    return { of, count, size };
   }
 
   /** By how much a figure may miss: noise of binary fractions, and half of the last digit shown of it and of all it covers. */

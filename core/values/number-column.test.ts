@@ -62,6 +62,7 @@ function hand(cells: Record<string, readonly string[]>, decimal?: '.'): Hand {
   return {
     sight: sightOf(table, decimal),
     raw: table,
+    isSample: false,
     done: [],
     childless: new Set(),
     within: undefined,
