@@ -4,11 +4,11 @@ import { takeRows } from '../table/gather.ts';
 import type { Table } from '../table/table.ts';
 
 /** Cells of a table that a search looks at, again and again. */
-const SEARCHED_CELLS = 12_000;
+const SEARCHED_CELLS = 7000;
 /** Cells of a table that is looked at once. */
 export const SEEN_CELLS = 120_000;
 /** Rows that the cells of a sample may be at least and at most. */
-const MIN_ROWS = 300;
+const MIN_ROWS = 250;
 const MAX_ROWS = 4000;
 /** Rows of a sheet's end. */
 const TAIL = 60;

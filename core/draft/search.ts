@@ -50,6 +50,8 @@ const NOTHING_GIVEN: Given = { steps: [], without: [] };
 
 /** Methods that are followed at once. */
 const WIDTH = 8;
+/** Points behind the best at which a method is followed no further. */
+const BEHIND = 4;
 const NAMED = 2.2;
 /** What must speak for another way to name it as a choice. */
 const OFFERED = 0.9;
@@ -86,7 +88,8 @@ export function searchMethods(
       });
       next.push(...(gone.length === 0 ? [one] : gone));
     }
-    beam = next.sort((a, b) => b.weight - a.weight).slice(0, WIDTH);
+    next.sort((a, b) => b.weight - a.weight);
+    beam = next.slice(0, WIDTH).filter((one) => one.weight >= next[0]!.weight - BEHIND);
   });
   // A reading that names its columns needs no header, which elsewhere speaks for a method.
   const headed = isPositioned(raw) ? 0 : NAMED;

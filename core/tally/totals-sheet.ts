@@ -112,6 +112,11 @@ export class TotalsSheet {
     return own?.zeroFormulas?.has(cellKey(at, beside)) ?? false;
   }
 
+  /** Whether figures of a column that were asked for may be longer than they are shown. */
+  hidesDigits(column: number): boolean {
+    return (this.figures[column]?.units.size ?? 0) > 0;
+  }
+
   /** NaN where there is no figure. */
   valueAt(row: number, column: number): number {
     const kept = this.figures[column];

@@ -197,6 +197,7 @@ class SheetLedger {
     for (const way of ways) {
       const share = agreement(way);
       if (share > most) [best, most] = [way, share];
+      if (share === 1) break;
     }
     return best;
   }
@@ -471,7 +472,8 @@ class SheetLedger {
   /** By how much a figure may miss: noise of binary fractions, and half of the last digit shown of it and of all it covers. */
   private tolerance(figure: Figure, base: Base, of: { size: number; count: number }, kind: TotalKind): number {
     let unit = 0;
-    for (const row of base.rows) for (const column of base.columns) unit += this.sheet.figure(row, column)?.unit ?? 0;
+    const hiding = base.columns.filter((column) => this.sheet.hidesDigits(column));
+    for (const row of base.rows) for (const column of hiding) unit += this.sheet.figure(row, column)?.unit ?? 0;
     const addends = kind === 'sum' ? unit : unit / Math.max(1, of.count);
     // A mean is shown rounded, if only to whole numbers.
     const own = kind === 'mean' ? Math.max(figure.unit, Number.isInteger(figure.value) ? 1 : 0) : figure.unit;

@@ -4,8 +4,16 @@ import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
 import { Seen, sightOf, textAt } from '../../glance/sight.ts';
 import type { StepRun } from '../../run/run.ts';
-import { usedTexts } from '../../values/cell-text.ts';
+import { takeRows } from '../../table/gather.ts';
+import type { Table } from '../../table/table.ts';
+import { rowNumbers } from '../../table/vectors.ts';
+import { cellText, usedTexts } from '../../values/cell-text.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
+
+/** Rows that are looked at. */
+const MAX_ROWS = 20_000;
+
+const headOf = (table: Table) => (table.rows <= MAX_ROWS ? table : takeRows(table, rowNumbers(MAX_ROWS)));
 
 /** Columns of labels that stood in rows of their own, as the finished table has them. */
 function carriedColumns({ run, sight }: ReviewInput) {
@@ -18,7 +26,7 @@ function carriedColumns({ run, sight }: ReviewInput) {
   // Those that tell of rows stand beside them, and a sight leaves them out.
   return sight.table.fields.flatMap(({ name, column }) => {
     if (!names.has(name)) return [];
-    const [view] = sightOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] }).columns;
+    const [view] = sightOf(headOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] })).columns;
     return [{ name, column, view: view! }];
   });
 }
@@ -28,7 +36,7 @@ export const unlabelledRows: Reviewer = {
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       let rows = 0;
-      while (rows < input.sight.rows && view.kinds[rows] === Seen.blank) rows++;
+      while (rows < view.kinds.length && view.kinds[rows] === Seen.blank) rows++;
       return rows > 0 ? [{ code: 'unlabelled-rows', column: name, rows }] : [];
     }),
 };
@@ -37,12 +45,11 @@ export const labelPerRow: Reviewer = {
   code: 'label-per-row',
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
-      const runs = Array.from({ length: input.sight.rows }, (_, r) => r).filter(
+      const seen = Math.min(input.sight.rows, view.kinds.length);
+      const runs = Array.from({ length: seen }, (_, r) => r).filter(
         (r) => r === 0 || textAt(view, r) !== textAt(view, r - 1),
       );
-      return runs.length > input.sight.rows * 0.7 && input.sight.rows > 2
-        ? [{ code: 'label-per-row', column: name }]
-        : [];
+      return runs.length > seen * 0.7 && seen > 2 ? [{ code: 'label-per-row', column: name }] : [];
     }),
 };
 
@@ -69,8 +76,9 @@ export const labelWithMore: Reviewer = {
       // Rows that numbering or a column of its own tells are no labels by place.
       const { rule } = step.step.params as { rule: { test: string; column?: string } };
       if (rule.column !== undefined && rule.column !== step.step.params['from']) return [];
-      const sight = sightOf(before.table);
-      const rows = step.aside.flatMap((pile) => [...pile.rows]);
+      const own = step.aside.flatMap((pile) => [...pile.rows]).slice(0, MAX_ROWS);
+      const sight = sightOf(takeRows(before.table, Int32Array.from(own)));
+      const rows = [...own.keys()];
       const carried = 1 + ((step.step.params['also'] as unknown[] | undefined)?.length ?? 0);
       const more = rows.find((r) => sight.filled[r]! > carried);
       if (more === undefined) return [];
@@ -86,13 +94,13 @@ export const labelsUnproven: Reviewer = {
     const totals = input.run.steps.flatMap((step, k) => {
       const before = input.run.steps[k - 1]?.table;
       if (before === undefined) return [];
-      const sight = sightOf(before);
       return step.aside
         .filter((pile) => pile.mark === 'total' && pile.columns === undefined)
         .flatMap((pile) =>
-          [...pile.rows].map((r) =>
-            sight.columns
-              .map((column) => textAt(column, r))
+          [...pile.rows.slice(0, MAX_ROWS)].map((r) =>
+            before.fields
+              .filter((field) => field.standing !== 'beside')
+              .map(({ column }) => cellText(column, r) ?? '')
               .join(' ')
               .toLowerCase(),
           ),
@@ -116,7 +124,7 @@ export const measuresAsRows: Reviewer = {
       const had = new Set(before.table.fields.map((field) => field.name));
       const brought = step.table.fields.flatMap((field) => {
         if (had.has(field.name)) return [];
-        const view = sightOf({ rows: step.table.rows, fields: [{ ...field, standing: 'named' }] }).columns[0]!;
+        const view = sightOf(headOf({ rows: step.table.rows, fields: [{ ...field, standing: 'named' }] })).columns[0]!;
         const names = new Set(Array.from({ length: Math.min(step.table.rows, 2000) }, (_, r) => textAt(view, r)));
         names.delete('');
         return [{ name: field.name, view, names: [...names] }];

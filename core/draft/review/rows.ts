@@ -2,6 +2,7 @@
 
 import { Seen, sightOf, textAt } from '../../glance/sight.ts';
 import { walkedSteps } from '../../run/run.ts';
+import { takeRows } from '../../table/gather.ts';
 import { cellText } from '../../values/cell-text.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 
@@ -57,10 +58,12 @@ export const asideLikeRows: Reviewer = {
     [...piles(run)].flatMap(({ before, pile, kept }): Remark[] => {
       if (pile.mark === 'total' || pile.mark === 'header' || pile.mark === 'label' || pile.columns !== undefined)
         return [];
-      const sight = sightOf(before);
-      const usual = median([...kept].map((r) => sight.filled[r]!));
-      const figures = median([...kept].map((r) => sight.figures[r]!));
-      const alike = [...pile.rows].filter(
+      const own = pile.rows.slice(0, MAX_PILE);
+      const sight = sightOf(takeRows(before, Int32Array.from([...own, ...kept])));
+      const behind = [...kept.keys()].map((k) => own.length + k);
+      const usual = median(behind.map((r) => sight.filled[r]!));
+      const figures = median(behind.map((r) => sight.figures[r]!));
+      const alike = [...own.keys()].filter(
         (r) => sight.filled[r]! >= usual * 0.8 && sight.figures[r]! >= figures * 0.8 && figures > 0,
       );
       return alike.length === 0 ? [] : [{ code: 'aside-like-rows', pile: pile.name, rows: alike.length }];
@@ -83,10 +86,11 @@ export const unusedPair: Reviewer = {
     let told: string | undefined;
     for (const { before, pile } of piles(run)) {
       if (pile.mark === 'total' || pile.columns !== undefined) continue;
-      const sight = sightOf(before);
+      const own = takeRows(before, pile.rows.slice(0, MAX_PILE));
+      const sight = sightOf(own);
       // A title that repeats the name of its sheet says nothing more.
-      const beside = before.fields.filter((field) => field.standing === 'beside');
-      for (const r of pile.rows) {
+      const beside = own.fields.filter((field) => field.standing === 'beside');
+      for (let r = 0; r < own.rows; r++) {
         const known = beside.map(({ column }) => cellText(column, r) ?? '').filter((text) => text !== '');
         const cells = sight.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
         for (const [k, cell] of cells.entries()) {
@@ -100,14 +104,17 @@ export const unusedPair: Reviewer = {
   },
 };
 
+/** Rows of a pile, and of the table beside it, that are looked at. */
+const MAX_PILE = 1000;
+
 function* piles(run: ReviewInput['run']) {
   const walked = walkedSteps(run, run.steps.length - 1);
   for (const [k, { run: step }] of walked.entries()) {
     const before = walked[k - 1]?.run.table;
     if (before === undefined) continue;
+    const away = new Set(step.aside.flatMap((one) => [...one.rows]));
+    const kept = Array.from({ length: Math.min(before.rows, MAX_PILE) }, (_, r) => r).filter((r) => !away.has(r));
     for (const pile of step.aside) {
-      const away = new Set(step.aside.flatMap((one) => [...one.rows]));
-      const kept = Array.from({ length: Math.min(before.rows, 2000) }, (_, r) => r).filter((r) => !away.has(r));
       yield { before, pile, kept };
     }
   }
