@@ -68,7 +68,7 @@ function look(hand: Hand): Body {
     if (role === 'lone' && PAGE.test(rowPattern(sight, r))) roles[r] = 'page';
   });
   tellNotes(sight, roles, starts);
-  tellPages(sight, roles);
+  tellPages(sight, roles, starts.length);
   return {
     sight,
     roles,
@@ -93,15 +93,15 @@ function isTitleAgain(hand: Hand, row: number): boolean {
 export const PAGE = /(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio|sida|side|strona)n?[.:]*[#./:-]/;
 
 /** Lone lines that stand again, but for their numbers, away from the rows that they might be labels of. */
-function tellPages(sight: Sight, roles: RowRole[]): void {
+function tellPages(sight: Sight, roles: RowRole[], sheets: number): void {
   const lone = roles.flatMap((role, r) => (role === 'lone' ? [r] : []));
   const patterns = groupedBy(lone, (r) => rowPattern(sight, r));
   for (const rows of patterns.values()) {
     const texts = rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '));
     const distinct = new Set(texts).size;
     const again = rows.length >= 2 && countsUp(texts);
-    // A label that never changes says nothing of the rows under it.
-    const same = rows.length >= 2 && distinct === 1 && patterns.size === 1;
+    // A label that never changes says nothing of the rows under it; one for each sheet may.
+    const same = rows.length >= 2 && distinct === 1 && patterns.size === 1 && rows.length > sheets;
     // Labels such as 'Line 1' and 'Line 2' have data right under them and no other line beside.
     if (same || (again && distinct > 1 && rows.every((r) => roles[r + 1] !== 'data')))
       for (const r of rows) roles[r] = 'page';
