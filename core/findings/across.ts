@@ -28,6 +28,8 @@ export const across: Detector = {
     const kinds = nameKinds(going.map((column) => column.name));
     const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
     const classes = going.filter((_, k) => kinds[k] === 'class');
+    if (named.length >= 2 && isQuestions(named))
+      return [{ ...stay, doubt: `${shownNames(named.map(({ name }) => name))} may be quarters` }];
     if (named.length >= 2) return [goingDown(hand, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
     if (classes.length >= 2 && classes.length >= going.length - 1)
       return [goingDown(hand, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
@@ -54,6 +56,14 @@ function movable(body: Body): SeenColumn[] {
     if (coded.has(k)) return true;
     return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
   });
+}
+
+/** Answers on a scale under Q1, Q2, Q3: questions, where quarters would count something. */
+function isQuestions(columns: readonly SeenColumn[]): boolean {
+  if (!columns.every(({ name }) => /^[QF]\d{1,2}$/i.test(name))) return false;
+  return columns.every(({ values }) =>
+    values.every((value) => Number.isNaN(value) || (Number.isInteger(value) && value >= 0 && value <= 10)),
+  );
 }
 
 /** Letters of a code, and different codes of a plan such as a rota. */

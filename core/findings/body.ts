@@ -67,7 +67,7 @@ function look(hand: Hand): Body {
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(sight, r))) roles[r] = 'page';
   });
-  tellNotes(sight, roles, starts);
+  tellNotes(sight, roles, starts, usual);
   tellPages(sight, roles, starts.length);
   return {
     sight,
@@ -114,14 +114,22 @@ function countsUp(texts: readonly string[]): boolean {
   return numbers[0]!.some((first, k) => first < 1000 && numbers.every((own, n) => own[k] === first + n));
 }
 
+/** A sentence that the columns of a print-out cut in pieces: they go on in small letters. */
+function isCutUp(sight: Sight, row: number): boolean {
+  const texts = sight.columns.map((column) => textAt(column, row)).filter((text) => text !== '');
+  return texts.slice(1).filter((text) => /^[\p{Ll},.;]/u.test(text)).length > texts.length * 0.3;
+}
+
 /** What stands below the last row of data in a sheet, and remarks between. */
-function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[]): void {
+function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[], usual: number): void {
   starts.forEach((from, k) => {
     const to = starts[k + 1] ?? roles.length;
     let last = to - 1;
     while (last >= from && roles[last] !== 'data') last--;
     for (let r = Math.max(last + 1, from); r < to; r++)
-      if (roles[r] === 'lone' && !rowSaysTotal(sight, r)) roles[r] = 'note';
+      if (roles[r] === 'lone' && !rowSaysTotal(sight, r))
+        // A note has a cell or two: a row as wide as the table is a row of it.
+        roles[r] = sight.filled[r]! >= Math.max(3, usual * 0.8) && !isCutUp(sight, r) ? 'data' : 'note';
     for (let r = from; r <= last; r++) {
       if (roles[r] !== 'lone') continue;
       const text = sight.columns.map((column) => textAt(column, r)).find((one) => one !== '') ?? '';

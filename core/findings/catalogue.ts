@@ -15,6 +15,7 @@ import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
 import { labelWords } from './label-words.ts';
 import { labels } from './labels.ts';
+import { leaders } from './leaders.ts';
 import { lines } from './lines.ts';
 import { marks } from './marks.ts';
 import { masterDetail } from './master-detail.ts';
@@ -65,6 +66,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [across],
   [measureNames],
   [spacing],
+  [leaders],
   [templates],
   [twoInOne],
   [blankMargins],

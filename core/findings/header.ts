@@ -128,7 +128,10 @@ function scaleRow(sight: Sight): number | undefined {
     const marks = filled.filter((k) => !names.includes(k));
     if (marks.length < MIN_SCALE || names.length > 3 || !marks.every((k, n) => n === 0 || k === marks[n - 1]! + 1))
       continue;
-    const dated = marks.every((k) => sight.columns[k]!.kinds[r] === Seen.date);
+    const texts = marks.map((k) => textAt(sight.columns[k]!, r));
+    // Times stand in the rows of timetables; a scale says each day once.
+    const isDays = new Set(texts).size === texts.length && !texts.some((text) => /\d:\d/.test(text));
+    const dated = isDays && marks.every((k) => sight.columns[k]!.kinds[r] === Seen.date);
     const values = marks.map((k) => sight.columns[k]!.values[r]!);
     const counting = values.every((value, n) => Number.isInteger(value) && (n === 0 || value === values[n - 1]! + 1));
     // The row below goes on in other ways: it is no scale itself.

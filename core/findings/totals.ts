@@ -78,6 +78,18 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: b
     if (!blank.includes('0') || proven < 2 || proven < all.length * 0.5 || all.length > sight.rows * 0.5) continue;
     for (const r of all) rows.add(r);
   }
+  // A text of a key that stands on rows which all add up, and on no other, names their sums: 'All ships'.
+  const added = new Map(sums.map((one) => [one.row, one]));
+  for (const column of body.keys) {
+    const own = groupedBy(body.rowsOf('data'), (r) => textAt(column, r));
+    for (const [text, all] of own) {
+      if (text === '' || all.length < 2 || all.length > sight.rows * 0.4) continue;
+      const found = all.flatMap((r) => added.get(r) ?? []);
+      const isSum =
+        found.length >= all.length - 1 && found.every((one) => one.fit === one.figures && one.kind === 'sum');
+      if (isSum && found.filter((one) => one.of.length >= 2).length >= 2) for (const r of all) rows.add(r);
+    }
+  }
   // Words alone, where the other keys are blank or the row is one among totals that add up.
   for (let r = 0; wordsDo && r < sight.rows; r++) {
     if (hints[r] !== 1 || rows.has(r)) continue;

@@ -1,6 +1,10 @@
-import { Seen, type Sight, textAt } from '../glance/sight.ts';
+import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import { isPositioned } from '../table/table.ts';
 import type { Detector } from './finding.ts';
+
+/** What rows of other kinds than figures below the names weigh: a header over a cross table has none. */
+const BEYOND_NAMES = 4;
+const SUMMED = 3;
 
 /** A record in each column: the names stand in the first column, and kinds of cell agree along rows, not down columns. */
 export const transposed: Detector = {
@@ -11,11 +15,16 @@ export const transposed: Detector = {
     const first = sight.columns.findIndex((column) => column.counts[Seen.blank]! < sight.rows);
     if (first < 0) return [];
     const lead = sight.columns[first]!;
-    const records = sight.columns.slice(first + 1);
+    const all = sight.columns.slice(first + 1).filter((column) => column.counts[Seen.blank]! < sight.rows);
     const rows: number[] = [];
-    for (let r = 0; r < sight.rows; r++) if (sight.filled[r]! >= Math.max(3, records.length * 0.5)) rows.push(r);
-    if (rows.length < 3 || rows.length > 80 || records.length < 3) return [];
-    if (rows.some((r) => lead.kinds[r] !== Seen.text)) return [];
+    for (let r = 0; r < sight.rows; r++) if (sight.filled[r]! >= Math.max(3, all.length * 0.5)) rows.push(r);
+    if (rows.length < 3 || rows.length > 80 || all.length < 3) return [];
+    // The corner may be blank.
+    if (rows.slice(1).some((r) => lead.kinds[r] !== Seen.text)) return [];
+    const units = unitColumn(all, rows);
+    const sums = sumColumn(all, rows);
+    const records = all.filter((column) => column !== units && column !== sums);
+    if (records.length < 3) return [];
     if (rows.some((r, k) => k > 0 && rows[k - 1]! < r - 2)) return [];
     // Names are said once.
     if (new Set(rows.map((r) => textAt(lead, r))).size < rows.length * 0.9) return [];
@@ -28,15 +37,24 @@ export const transposed: Detector = {
     if (figures >= rows.length - 1) return [];
     const name = lead.name;
     const lone = sight.rows > rows.length;
+    const figured = rows.filter((r) => sums?.kinds[r] === Seen.figure).length;
     return [
       {
         steps: [
+          ...[
+            { column: units, pile: 'units', why: 'the unit of each row of figures' },
+            { column: sums, pile: 'totals', why: 'the sum of the columns before it, row by row' },
+          ].flatMap(({ column, pile, why }) =>
+            column === undefined
+              ? []
+              : [{ kind: 'set-aside-columns', params: { pile, columns: { by: 'names', names: [column.name] } }, why }],
+          ),
           ...(lone
             ? [
                 {
                   kind: 'keep-rows',
                   params: {
-                    rules: [{ test: 'filled', columns: { by: 'names', names: [name, columnNextTo(sight, first)] } }],
+                    rules: [{ test: 'filled', columns: { by: 'names', names: [records[0]!.name, records[1]!.name] } }],
                   },
                   why: `${rows.length} rows reach over ${records.length + 1} columns`,
                 },
@@ -53,16 +71,38 @@ export const transposed: Detector = {
             why: 'only the letters of the columns',
           },
         ],
-        weight: 3,
+        // Sums speak for any other reading of the rows as well.
+        weight: BEYOND_NAMES + (figured >= 2 ? SUMMED : 0),
         doubt: 'no figure proves that columns are records',
+        ...(figured === 0 ? {} : { explained: { fit: figured, of: figured } }),
         gives: 'a row for each column of the report',
       },
     ];
   },
 };
 
-function columnNextTo(sight: Sight, first: number): string {
-  return sight.columns[first + 1]!.name;
+/** A column behind the names that says the unit of the figures beside it, and nothing beside words. */
+function unitColumn(columns: readonly SeenColumn[], rows: readonly number[]): SeenColumn | undefined {
+  const [column, next] = columns;
+  if (column === undefined || next === undefined) return undefined;
+  const filled = rows.slice(1).filter((r) => column.kinds[r] !== Seen.blank);
+  const figures = rows.slice(1).filter((r) => next.kinds[r] === Seen.figure);
+  const isUnits = filled.length > 0 && filled.every((r) => figures.includes(r) && column.kinds[r] === Seen.text);
+  return isUnits && filled.length < rows.length - 1 ? column : undefined;
+}
+
+/** The last column, where it is the sum of those before it in each row of figures and blank in the others. */
+function sumColumn(columns: readonly SeenColumn[], rows: readonly number[]): SeenColumn | undefined {
+  const last = columns.at(-1);
+  if (last === undefined) return undefined;
+  const filled = rows.slice(1).filter((r) => last.kinds[r] !== Seen.blank);
+  const isSum = (r: number) => {
+    const sum = columns
+      .slice(0, -1)
+      .reduce((total, { values }) => total + (Number.isNaN(values[r]!) ? 0 : values[r]!), 0);
+    return last.kinds[r] === Seen.figure && Math.abs(sum - last.values[r]!) <= 1e-6 * Math.max(1, Math.abs(sum));
+  };
+  return filled.length > 0 && filled.length < rows.length - 1 && filled.every(isSum) ? last : undefined;
 }
 
 function leading(kinds: readonly number[]): number {

@@ -3,6 +3,7 @@
 import { nameKinds } from '../../glance/period-names.ts';
 import { Seen, type SeenColumn, textAt } from '../../glance/sight.ts';
 import { areSerialDays } from '../../values/civil.ts';
+import { groupedBy } from '../../values/grouped-by.ts';
 import type { Remark, Reviewer } from './remark.ts';
 
 /** Share of a column that must read alike for the rest to stand out. */
@@ -61,6 +62,31 @@ export const twinColumns: Reviewer = {
       });
       return other === undefined ? [] : [{ code: 'twin-columns', column: column.name, other: other.name }];
     }),
+};
+
+/** Fewest names with a number behind one stem, and fewest that look like their values. */
+const MIN_NUMBERED = 3;
+
+const shapeOf = (text: string) => text.replace(/\p{L}+/gu, 'a').replace(/\d+/g, '9');
+
+/** Names that are numbers of one stem over columns of one kind, or that are written as the values below them are. */
+export const numberedNames: Reviewer = {
+  code: 'numbered-names',
+  look({ sight }) {
+    const stems = groupedBy(sight.columns, ({ name }) => /^(.*\D)\d+$/.exec(name)?.[1] ?? '');
+    stems.delete('');
+    const numbered = [...stems.values()].find((own) => own.length >= MIN_NUMBERED);
+    const alike = sight.columns.filter((column) => {
+      if (!/\d/.test(column.name) || /\p{L}{3}/u.test(column.name)) return false;
+      const values = Array.from({ length: Math.min(sight.rows, 200) }, (_, r) => textAt(column, r)).filter(
+        (text) => text !== '',
+      );
+      const shape = shapeOf(column.name);
+      return values.length > 1 && values.filter((text) => shapeOf(text) === shape).length >= values.length * MOSTLY;
+    });
+    const names = (numbered ?? (alike.length >= 2 ? alike : [])).map(({ name }) => name);
+    return names.length === 0 ? [] : [{ code: 'numbered-names', names }];
+  },
 };
 
 /** Periods among names that stay names; a few beside other measures may be meant so. */

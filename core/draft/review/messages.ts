@@ -33,6 +33,8 @@ export function remarkText(remark: Remark): string {
       return `${few(remark.names)} in ${remark.column} may be separate measures`;
     case 'values-as-names':
       return `The column names ${few(remark.names)} may be values`;
+    case 'numbered-names':
+      return `The column names ${few(remark.names)} may be values of one column`;
     case 'aside-like-rows':
       return `${counted(remark.rows, 'row')} on the pile ${remark.pile} ${remark.rows === 1 ? 'looks' : 'look'} like rows of the table`;
     case 'unused-pair':

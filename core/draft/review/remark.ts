@@ -32,6 +32,8 @@ export type Remark =
   | { code: 'measures-as-rows'; column: string; names: readonly string[]; tiers: number }
   /** Periods or figures are still names of columns. */
   | { code: 'values-as-names'; names: readonly string[] }
+  /** Names that number one stem, or look like the values below them. */
+  | { code: 'numbered-names'; names: readonly string[] }
   /** Rows that were set aside look like those that were kept. */
   | { code: 'aside-like-rows'; pile: string; rows: number }
   /** A line that was set aside names a value that differs from place to place. */

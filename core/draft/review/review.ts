@@ -1,6 +1,6 @@
 /** What a sceptical colleague would point at in the table of a draft. */
 
-import { readsAs, serialDays, twinColumns, twoNames, valuesAsNames } from './columns.ts';
+import { numberedNames, readsAs, serialDays, twinColumns, twoNames, valuesAsNames } from './columns.ts';
 import { cutTexts } from './cuts.ts';
 import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabels, unlabelledRows } from './labels.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
@@ -30,6 +30,7 @@ export const REVIEWERS: readonly Reviewer[] = [
   gapsInKeys,
   measuresAsRows,
   valuesAsNames,
+  numberedNames,
   twinColumns,
   labelsUnproven,
 ];

@@ -8,6 +8,9 @@ import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 
 const PAGE = /^(?:page|seite|p[áa]gina|p[áa]g\.?|blatt|folio|sheet)\s*\d+(?:\s*(?:of|von|de|\/)\s*\d+)?$/i;
 
+/** Dots that lead to the next column. */
+const LEADER = /\S\s*([.·_-])\1{3,}$/;
+
 export const headerInRows: Reviewer = {
   code: 'header-in-rows',
   look: ({ sight }) =>
@@ -25,7 +28,7 @@ export const furnitureInRows: Reviewer = {
     sight.columns.flatMap((column): Remark[] => {
       for (let r = 0; r < sight.rows; r++) {
         const text = textAt(column, r);
-        if (PAGE.test(text) || column.kinds[r] === Seen.rule)
+        if (PAGE.test(text) || LEADER.test(text) || column.kinds[r] === Seen.rule)
           return [{ code: 'furniture-in-rows', column: column.name, text }];
       }
       return [];
@@ -63,8 +66,11 @@ export const asideLikeRows: Reviewer = {
       const behind = [...kept.keys()].map((k) => own.length + k);
       const usual = median(behind.map((r) => sight.filled[r]!));
       const figures = median(behind.map((r) => sight.figures[r]!));
+      const isNotes = pile.mark === 'note' && pile.name !== 'units';
       const alike = [...own.keys()].filter(
-        (r) => sight.filled[r]! >= usual * 0.8 && sight.figures[r]! >= figures * 0.8 && figures > 0,
+        (r) =>
+          sight.filled[r]! >= usual * 0.8 &&
+          ((sight.figures[r]! >= figures * 0.8 && figures > 0) || (isNotes && sight.filled[r]! >= 3)),
       );
       return alike.length === 0 ? [] : [{ code: 'aside-like-rows', pile: pile.name, rows: alike.length }];
     }),

@@ -183,12 +183,13 @@ function isMissing(text: string): boolean {
   return /^(?:[-–—.*…:x/]{1,3}|n\/?a|n\.a\.|nan|null|none|k\.\s?a\.|s\/?d|nd|n\.d\.|n\/d)$/i.test(text);
 }
 
-/** Years, seasons, quarters and months written in figures. */
+/** Ranges such as those of ages; years, seasons, quarters and months written in figures. */
+const RANGE = /^\d{1,3}\s?[-–]\s?\d{1,3}$|^\d{1,3}\s?\+$/;
 const PERIOD = /^(?:19|20)\d\d(?:\s?[-/–]\s?(?:\d\d|(?:19|20)\d\d))?$|^Q[1-4]\b/;
 
 /** A number, date or time as data holds them; a year or a quarter may be a name. */
 function isFigure(text: string): boolean {
   const plain = text.trim();
-  if (plain.length > 60 || PERIOD.test(plain)) return false;
+  if (plain.length > 60 || PERIOD.test(plain) || RANGE.test(plain)) return false;
   return /^[\s$€£(+-]*\d[\d\s.,:'/%T)-]*(?:[A-Za-z%€]{0,3})[)-]?$/.test(plain) || /^\d{1,2}[ -][A-Za-z]{3}/.test(plain);
 }

@@ -1,0 +1,41 @@
+import { Seen, textAt } from '../glance/sight.ts';
+import { counted } from '../values/counted.ts';
+import type { Detector } from './finding.ts';
+
+const LEADER = /\S\s*(?:\.{3,}|(?:\s\.){3,}|·{3,}|_{4,})$/;
+
+/** Dots behind a text that lead the eye to the next column of a print-out. */
+export const leaders: Detector = {
+  name: 'leaders',
+  find({ sight }) {
+    let cells = 0;
+    const columns = sight.columns.filter((column) => {
+      if (column.counts[Seen.text] === 0) return false;
+      let own = 0;
+      for (let r = 0; r < sight.rows; r++) if (LEADER.test(textAt(column, r))) own++;
+      // A text that breaks off has dots behind it once in a while.
+      if (own < Math.max(2, column.counts[Seen.text]! * 0.3)) return false;
+      cells += own;
+      return true;
+    });
+    if (columns.length === 0) return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'replace',
+            params: {
+              columns: { by: 'names', names: columns.map(({ name }) => name) },
+              find: '\\s*(?:\\.{3,}|(?:\\s\\.){3,}|·{3,}|_{4,})$',
+              with: '',
+              how: 'pattern',
+              exact: true,
+            },
+            why: `${counted(cells, 'text')} with dots that lead to the next column`,
+          },
+        ],
+        weight: 0.8,
+      },
+    ];
+  },
+};
