@@ -427,8 +427,8 @@ const namedInSheet: Family = (c, s, size) => {
       })),
     ),
     want: truth(
-      [s.area, ...names],
-      all.flatMap(({ area, rows }) => rows.map((row) => [area, ...row])),
+      ['Sheet', s.area, ...names],
+      all.flatMap(({ area, rows }, k) => rows.map((row) => [`Sheet${k + 1}`, area, ...row])),
     ),
   };
 };

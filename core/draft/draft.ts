@@ -19,7 +19,7 @@ import type { Remark } from './review/remark.ts';
 import { isGrave, remarkWeight, review } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
-import { type Sureness, surenessOf } from './sureness.ts';
+import { evidenceOf, type Sureness, surenessOf } from './sureness.ts';
 
 /** A method as it is proposed, with what it gives for the whole report. */
 export interface Draft {
@@ -27,6 +27,10 @@ export interface Draft {
   sureness: Sureness;
   /** Why it is as sure as it is. */
   why: string;
+  /** That it is right, by what was fitted on reports with known tables. */
+  probability: number;
+  /** What the probability comes from, in the order of EVIDENCE. */
+  evidence: readonly number[];
   run: MethodRun;
   /** Undefined for a report too large to wait for it: then totals alone are proven. */
   tally: Tally | undefined;
@@ -264,9 +268,9 @@ function finish(
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
   const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
-  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined, SEEN_CELLS)), run });
+  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined, SEEN_CELLS)), run, sums: candidate.sums });
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
-  const { sureness, why } = surenessOf({
+  const known = {
     candidate: typed,
     table,
     tally,
@@ -274,11 +278,14 @@ function finish(
     unread: unreadParts(run),
     remarks,
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
-  });
+  };
+  const { sureness, why, probability } = surenessOf(known);
   return {
     steps,
     sureness,
     why,
+    probability,
+    evidence: evidenceOf(known),
     run,
     tally,
     totals: tally === undefined ? (proof ?? { agree: 0, of: 0 }) : totalsOf(tally),
@@ -347,7 +354,10 @@ function unreadParts(run: MethodRun): string[] {
   const shown = report.parts.filter((part) => !part.hidden && part.rows > 1);
   const left = shown.filter((part) => !read.has(report.parts.indexOf(part)));
   const cells = (parts: readonly ReportPart[]) => parts.reduce((sum, part) => sum + size(part), 0);
-  return cells(left) > cells(shown) * 0.25 ? left.map((part) => part.name) : [];
+  // One as wide as those that are read may be one of them.
+  const widths = new Set(shown.filter((part) => !left.includes(part)).map((part) => part.columns.length));
+  const alike = left.filter((part) => widths.has(part.columns.length));
+  return cells(left) > cells(shown) * 0.25 ? left.map((part) => part.name) : alike.map((part) => part.name);
 }
 
 function totalsOf({ ledger }: Tally): TotalsProof {

@@ -8,8 +8,10 @@ import { groupedBy } from '../values/grouped-by.ts';
 import type { TotalsProof } from './proof.ts';
 import { remarkText } from './review/messages.ts';
 import type { Remark } from './review/remark.ts';
+import { isGrave } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 import type { Candidate } from './search.ts';
+import FITTED from './sureness-weights.json' with { type: 'json' };
 
 /** sure: arithmetic or structure proves it. likely: nothing speaks against it. guess: something does. */
 export type Sureness = 'sure' | 'likely' | 'guess';
@@ -19,7 +21,7 @@ const CLEAR = 0.6;
 /** Figures of totals that must agree to prove a layout. */
 const PROVEN = 3;
 
-interface Evidence {
+export interface Evidence {
   candidate: Candidate;
   /** What the method gives for the whole report. */
   table: Table;
@@ -35,8 +37,85 @@ interface Evidence {
   remarks: readonly Remark[];
 }
 
+/** Kinds of step that move cells to other rows or columns: a wrong one of them is not seen in any cell. */
+const RESHAPING = new Set([
+  'unpivot',
+  'pivot',
+  'carry',
+  'fold-rows',
+  'transpose',
+  'levels',
+  'extract',
+  'stack-beside',
+  'fill',
+]);
+
+/** What the probability that a draft is right is worked out from, in the order of the fitted weights. */
+export const EVIDENCE = [
+  'lead',
+  'totals that agree',
+  'share of totals that disagree',
+  'steps',
+  'steps that reshape without a total',
+  'remarks',
+  'grave remarks',
+  'doubts',
+  'cells of a column in another kind',
+  'columns of words',
+  'rows',
+  'columns without a name',
+] as const;
+
+/** The evidence as numbers of a size: counts as logarithms, leads up to 5 points. */
+export function evidenceOf({ candidate, table, tally, proof, lead, remarks }: Evidence): number[] {
+  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
+  const agree = tally?.ledger.agrees ?? proof?.agree ?? 0;
+  const disagree = tally?.ledger.disagrees ?? (proof === undefined ? 0 : proof.of - proof.agree);
+  const columns = Math.max(1, sight.columns.length);
+  let [pure, filled] = [0, 0];
+  for (const { counts } of sight.columns) {
+    const kinds = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
+    pure += Math.max(...kinds);
+    filled += kinds.reduce((sum, one) => sum + one, 0);
+  }
+  const words = sight.columns.filter(({ counts }) => counts[Seen.text]! > 0).length;
+  const unnamed = sight.columns.filter(({ name }) => isPlaceName(name, sight.columns.length)).length;
+  const reshaping = candidate.steps.filter(({ kind }) => RESHAPING.has(kind)).length;
+  return [
+    Math.max(0, Math.min(5, lead)),
+    Math.log1p(agree),
+    disagree / Math.max(1, agree + disagree),
+    candidate.steps.length,
+    agree === 0 ? reshaping : 0,
+    Math.min(4, remarks.length),
+    Math.min(4, remarks.filter(isGrave).length),
+    Math.min(4, candidate.doubts.length),
+    filled === 0 ? 1 : 1 - pure / filled,
+    words / columns,
+    Math.log1p(sight.rows),
+    unnamed / columns,
+  ];
+}
+
+/** The probability that a draft with this evidence gives the right table, by weights that `npm run draft:fit` found. */
+export function probabilityOf(
+  evidence: readonly number[],
+  { weights, bias }: Pick<typeof FITTED, 'weights' | 'bias'> = FITTED,
+): number {
+  return 1 / (1 + Math.exp(-evidence.reduce((sum, value, k) => sum + value * weights[k]!, bias)));
+}
+
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): {
+export function surenessOf(evidence: Evidence): { sureness: Sureness; why: string; probability: number } {
+  const probability = probabilityOf(evidenceOf(evidence));
+  const judged = judgedBy(evidence);
+  // What looks like drafts that were wrong is not sure, whatever speaks for it.
+  return judged.sureness === 'sure' && probability < FITTED.sure
+    ? { sureness: 'likely', why: 'drafts with as little proof were wrong too often', probability }
+    : { ...judged, probability };
+}
+
+function judgedBy({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): {
   sureness: Sureness;
   why: string;
 } {

@@ -5,6 +5,7 @@ import { guessHead, type HeadGuess } from '../steps/header/guess-header.ts';
 import { plainName } from '../steps/header/meet-by-name.ts';
 import type { Column } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
+import { cellText } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
 
 export interface Stacked {
@@ -13,12 +14,31 @@ export interface Stacked {
   columns: readonly Column[];
 }
 
-function headOf({ rows, columns }: Stacked): HeadGuess & { plain: string[]; rows: number } {
+/** Rows among which the header of another part may stand. */
+const MAX_TOP = 12;
+
+interface Head extends HeadGuess {
+  plain: string[];
+  rows: number;
+  /** What the first rows say, cell by cell. */
+  top: readonly string[][];
+}
+
+function headOf({ rows, columns }: Stacked): Head {
   const head = guessHead({
     rows,
     fields: columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column })),
   });
-  return { ...head, plain: head.names.map(plainName), rows };
+  const top = Array.from({ length: Math.min(rows, MAX_TOP) }, (_, r) =>
+    columns.map((column) => plainName(cellText(column, r) ?? '')),
+  );
+  return { ...head, plain: head.names.map(plainName), rows, top };
+}
+
+/** The names of a header stand in a row of the other part, where so few rows are no header by themselves. */
+function holdsHeader({ top }: Head, { plain }: Head): boolean {
+  const names = plain.filter((name) => name !== '');
+  return names.length >= 2 && top.some((row) => names.every((name) => row.includes(name)));
 }
 
 /** Names that both have, as a share of the shorter header. */
@@ -28,7 +48,8 @@ function shared(a: readonly string[], b: readonly string[]): number {
   return both / Math.max(1, Math.min(own.size, other.size));
 }
 
-function isAlike(a: ReturnType<typeof headOf>, b: ReturnType<typeof headOf>): boolean {
+function isAlike(a: Head, b: Head): boolean {
+  if (holdsHeader(a, b) || holdsHeader(b, a)) return true;
   if (shared(a.plain, b.plain) >= 0.5 || a.rows < 2 || b.rows < 2) return true;
   // Other names over the same kinds of columns: a sheet for each month, say.
   if (a.figured.length !== b.figured.length || !a.figured.includes(true)) return false;

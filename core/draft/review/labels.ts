@@ -1,5 +1,6 @@
 /** Labels that were carried onto rows, and names that became values. */
 
+import type { SumOf } from '../../findings/finding.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
 import { Seen, sightOf, textAt } from '../../glance/sight.ts';
@@ -117,6 +118,18 @@ export const labelsUnproven: Reviewer = {
   },
 };
 
+/** A column of the report sums over these names: then they are classes of one measure. */
+function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
+  return sums.some(({ of }) => {
+    const tiers = of.map((name) => name.split(' / '));
+    return (
+      names.length > 1 &&
+      tiers.length >= names.length &&
+      names.every((name) => tiers.some((parts) => parts.includes(name)))
+    );
+  });
+}
+
 export const measuresAsRows: Reviewer = {
   code: 'measures-as-rows',
   look: (input) =>
@@ -134,7 +147,10 @@ export const measuresAsRows: Reviewer = {
         ({ view, names }) => view.counts[Seen.text]! > 0 || periods(names) > names.length * 0.8,
       );
       return tiers.flatMap(({ name, view, names }): Remark[] =>
-        view.counts[Seen.figure]! > 0 || view.counts[Seen.text] === 0 || periods(names) >= names.length * 0.8
+        areSummed(names, input.sums) ||
+        view.counts[Seen.figure]! > 0 ||
+        view.counts[Seen.text] === 0 ||
+        periods(names) >= names.length * 0.8
           ? []
           : [{ code: 'measures-as-rows', column: name, names: names.slice(0, 6), tiers: tiers.length }],
       );

@@ -1,3 +1,4 @@
+import type { SumOf } from '../../findings/finding.ts';
 import type { Sight } from '../../glance/sight.ts';
 import type { MethodRun } from '../../run/run.ts';
 import type { Table } from '../../table/table.ts';
@@ -58,6 +59,8 @@ export interface ReviewInput {
   sight: Sight;
   /** The whole run: the reading first. */
   run: MethodRun;
+  /** Columns that sum others, by the names before they went down. */
+  sums: readonly SumOf[];
 }
 
 /** Looks at one thing in a finished table. */

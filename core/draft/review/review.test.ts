@@ -18,7 +18,7 @@ function remarksOf(text: string, reading: Step, ...steps: Step[]): Remark[] {
   );
   expect(run.stop).toBeUndefined();
   const { table } = run.steps.at(-1)!;
-  return review({ table, sight: sightOf(table), run });
+  return review({ table, sight: sightOf(table), run, sums: [] });
 }
 
 const codes = (remarks: readonly Remark[]) => [...new Set(remarks.map((remark) => remark.code))];
