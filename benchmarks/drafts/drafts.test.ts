@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { FAMILIES } from './families.ts';
 import { scoreFamily } from './score.ts';
+import { UNSEEN_FAMILIES } from './unseen-families.ts';
 
 /** Not the seeds of the benchmark: what may not happen is that it gets worse unseen. */
 const SEED = 5000;
@@ -8,7 +9,9 @@ const REPORTS = 2;
 const LEAST = 0.9;
 
 test('most layouts are drafted outright, and none that is wrong says that it is sure', () => {
-  const scores = Object.keys(FAMILIES).map((family) => scoreFamily(family, SEED, REPORTS));
+  const scores = [...Object.keys(FAMILIES), ...Object.keys(UNSEEN_FAMILIES)].map((family) =>
+    scoreFamily(family, SEED, REPORTS),
+  );
   const wrong = scores.filter((score) => score.wrongAndSure > 0).map(({ family, missed }) => `${family}: ${missed}`);
   expect(wrong).toEqual([]);
   const all = scores.reduce((sum, score) => sum + score.reports, 0);

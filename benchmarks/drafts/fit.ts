@@ -57,10 +57,10 @@ async function* othersIn(folder: string): AsyncGenerator<Sample[]> {
   }
 }
 
-const ROUNDS = 400;
-const STEP = 0.5;
+const ROUNDS = 1500;
+const STEP = 1;
 /** Keeps weights small where few samples speak. */
-const RIDGE = 0.002;
+const RIDGE = 0.0005;
 
 /** Logistic regression by gradient descent over evidence that is brought to one size. */
 function fitted(samples: readonly Sample[]): Weights {

@@ -48,7 +48,8 @@ function firstLabel(hand: Hand, { row, tiers, weight }: Place): Finding | undefi
   const { sight } = hand;
   const label = row < 1 ? [] : filledIn(sight, row - 1);
   const column = sight.columns[label[0] ?? 0]!;
-  if (label.length !== 1 || column.kinds[row - 1] !== Seen.text) return undefined;
+  const isNamed = filledIn(sight, row + tiers - 1).length > 1;
+  if (!isNamed || label.length !== 1 || column.kinds[row - 1] !== Seen.text) return undefined;
   const isLabel = (r: number) => {
     const text = textAt(column, r);
     const lone = sight.filled[r] === 1 && column.kinds[r] === Seen.text;

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { cellsOfReport, guessReading, READINGS, type ReadResult, Runner } from '../index.ts';
 import { comparableRows, openDuck } from '../test-duck.ts';
 import { cellsOf, namesOf, quiet } from '../test-support.ts';
-import { listPaths, pathNames } from './nested-rows.ts';
+import { listPaths, parallelRows, pathNames } from './nested-rows.ts';
 
 const encode = (text: string) => new TextEncoder().encode(text);
 
@@ -30,6 +30,31 @@ const sailings = {
     { code: 'HT-0955', crew: [{ name: 'A' }], bookings: [] },
   ],
 };
+
+describe('columns as lists side by side', () => {
+  const object = { made: '2031', data: { port: ['Hask', 'Ullin', null], foot: [5, 6, 7] } };
+
+  test('each place of the lists is a row, with the fields around them', () => {
+    expect(listPaths(object)).toMatchObject([{ path: '$.data[*]', items: 3, objects: true }]);
+    const { table } = read(JSON.stringify(object), { rows: '$.data[*]' });
+    expect(namesOf(table)).toEqual(['made', 'port', 'foot']);
+    expect(cellsOf(table)).toEqual([
+      ['2031', 'Hask', '5'],
+      ['2031', 'Ullin', '6'],
+      ['2031', null, '7'],
+    ]);
+  });
+
+  test('lists of other lengths, one alone, or objects beside them are no such columns', () => {
+    const others = [
+      '{"a":[1,2],"b":[1]}',
+      '{"a":[1,2]}',
+      '{"a":[1,2],"b":[3,4],"c":{"d":1}}',
+      '{"a":[1,2],"b":[[1],[2]]}',
+    ];
+    for (const other of others) expect(parallelRows(JSON.parse(other)), other).toBeUndefined();
+  });
+});
 
 describe('nested text', () => {
   test('the items of an inner list become rows, with the fields of every level around them', () => {

@@ -1,4 +1,6 @@
 /** Each remark on a small table that deserves it, and none on a table that is right. Reports are invented. */
+
+import { utils, write } from '@e965/xlsx';
 import { describe, expect, test } from 'vitest';
 import { sightOf } from '../../glance/sight.ts';
 import { Runner } from '../../run/run.ts';
@@ -19,6 +21,13 @@ function remarksOf(text: string, reading: Step, ...steps: Step[]): Remark[] {
   expect(run.stop).toBeUndefined();
   const { table } = run.steps.at(-1)!;
   return review({ table, sight: sightOf(table), run, sums: [] });
+}
+
+function workbook(sheets: readonly { name: string; rows: readonly (readonly (string | number)[])[] }[]) {
+  const book = utils.book_new();
+  for (const { name, rows } of sheets)
+    utils.book_append_sheet(book, utils.aoa_to_sheet(rows.map((row) => [...row])), name);
+  return new Uint8Array(write(book, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
 }
 
 const codes = (remarks: readonly Remark[]) => [...new Set(remarks.map((remark) => remark.code))];
@@ -92,13 +101,24 @@ describe('a table that is not', () => {
       lines('Quay;Foot;Note', 'North;;fog', 'Hask;1;', 'Ullin;2;', 'South;;', 'Tarve;2;', 'Brannoch;3;'),
       [HEADER, ['carry', { from: 'Quay', rule: { test: 'blank', columns: named('Foot') }, into: 'Region' }]],
     ],
+    ['figures-with-marks', lines('Quay;Load', 'Hask;12 kg', 'Ullin;7 kg', 'Tarve;9 kg', 'Rona;4 kg'), [HEADER]],
+    ['figures-with-marks', lines('Quay;Load', 'Hask;12', 'Ullin;7 (2)', 'Tarve;9', 'Rona;4 (1)', 'Ness;3'), [HEADER]],
+    ['signs-as-values', lines('Quay|Foot', 'Hask|12', "''|7", "''|9", 'Ullin|4'), [HEADER]],
+    [
+      'texts-of-one-form',
+      lines('Day;Remark', ...[3, 4, 5, 6].map((k) => `2031-05-0${k};boat ${k} left the quay with ${10 * k} foot`)),
+      [HEADER],
+    ],
+    ['nested-codes', lines('Code;Foot', '1;19', '1.1;12', '1.2;7', '2;3', '2.1;3'), [HEADER]],
+    ['numbered-names', lines('Quay;S1;S2;S3', 'Hask;07:10;;08:20', 'Ullin;07:40;08:10;'), [HEADER]],
     [
       'labels-unproven',
       lines('Quay;Foot', 'North;', 'Hask;1', 'Ullin;2', 'South;', 'Tarve;2', 'Brannoch;3'),
       [HEADER, ['carry', { from: 'Quay', rule: { test: 'only', columns: ['Quay'] }, into: 'Region' }]],
     ],
   ])('%s', (code, text, steps) => {
-    const remarks = remarksOf(text, CSV, ...steps);
+    const csv: Step = text.includes('|') ? ['read-delimited', { source: 's', delimiter: '|' }] : CSV;
+    const remarks = remarksOf(text, csv, ...steps);
     expect(codes(remarks)).toContain(code);
     // Every remark has a sentence, without a full stop.
     for (const remark of remarks) expect(remarkText(remark)).toMatch(/^[^.].*[^.]$/);
@@ -110,8 +130,46 @@ describe('a table that is not', () => {
     expect(remarks.find((remark) => remark.code === 'cut-texts')).toMatchObject({ text: 'Northeast Hask' });
   });
 
+  test('titles-differ', () => {
+    const sheets = ['North', 'South'].map((area, k) => ({
+      name: `Week ${k + 1}`,
+      rows: [['Returns'], [area], ['Quay', 'Foot'], ['Hask', 3 + k], ['Ullin', 5 + k]],
+    }));
+    const runner = new Runner();
+    runner.setSource('s', { name: 'a.xlsx', bytes: workbook(sheets) });
+    const run = runner.run(
+      [
+        { id: 'a', kind: 'read-sheets', params: { source: 's', sheets: { by: 'all' }, nameColumn: 'Sheet' } },
+        {
+          id: 'b',
+          kind: 'header-from-rows',
+          params: { rows: 1, at: { test: 'equals', column: 'A', text: 'Quay', exact: true }, within: 'Sheet' },
+        },
+      ],
+      quiet,
+    );
+    const { table } = run.steps.at(-1)!;
+    const remarks = review({ table, sight: sightOf(table), run, sums: [] });
+    expect(remarks).toContainEqual({ code: 'titles-differ', text: 'North' });
+    expect(remarkText(remarks.find(({ code }) => code === 'titles-differ')!)).toMatch(/North.*not used as a column$/);
+  });
+
   test('every reviewer has a case here', () => {
-    expect(REVIEWERS.length).toBe(18);
+    expect(REVIEWERS.length).toBe(24);
+  });
+
+  test('names that a column of the report sums over are classes, and no measures', () => {
+    const text = lines('Quay;Foot;Cars;Bikes', 'Hask;1;2;3', 'Ullin;4;5;6');
+    const runner = new Runner();
+    runner.setSource('s', { name: 'a.csv', bytes: new TextEncoder().encode(text) });
+    const steps: Step[] = [CSV, HEADER, ['unpivot', { columns: { by: 'all-but', names: ['Quay'] } }]];
+    const run = runner.run(
+      steps.map(([kind, params], k) => ({ id: `s${k}`, kind, params: { ...params } })),
+      quiet,
+    );
+    const { table } = run.steps.at(-1)!;
+    const sums = [{ name: 'All', of: ['Foot', 'Cars', 'Bikes'] }];
+    expect(codes(review({ table, sight: sightOf(table), run, sums }))).not.toContain('measures-as-rows');
   });
 });
 

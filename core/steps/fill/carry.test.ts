@@ -40,6 +40,40 @@ describe('carry', () => {
     expect(traceBack(origin, { row: 1, column: 3 })).toEqual([{ row: 3, column: 2, input: 0, role: 'value' }]);
   });
 
+  test('other cells of a label row come along, each with its trace, and make no total of it', () => {
+    const rows = [
+      ['North', '12', null],
+      [null, 'Hask', '5'],
+      [null, 'Ullin', '6'],
+      ['South', '7', null],
+      [null, 'Tarve', '4'],
+    ];
+    const given = {
+      rows: rows.length,
+      fields: ['Region', 'Quay', 'Foot'].map(
+        (name, k): Field => ({
+          name,
+          standing: 'named',
+          column: textColumn(rows.map((row) => row[k]!)),
+        }),
+      ),
+    };
+    const rule = { test: 'filled' as const, columns: { by: 'names' as const, names: ['Region'] } };
+    const result = carry.run(
+      given,
+      { from: 'Region', rule, into: 'Area', also: [{ from: 'Quay', into: 'Quays' }] },
+      quiet,
+    );
+    expect(namesOf(result.table)).toEqual(['Area', 'Quays', 'Region', 'Quay', 'Foot']);
+    expect(cellsOf(result.table).map(([area, quays, , quay]) => [area, quays, quay])).toEqual([
+      ['North', '12', 'Hask'],
+      ['North', '12', 'Ullin'],
+      ['South', '7', 'Tarve'],
+    ]);
+    expect(traceBack(result.origin, { row: 2, column: 1 })).toEqual([{ row: 3, column: 1, input: 0, role: 'label' }]);
+    expect(result.aside.map(({ name }) => name)).toEqual(['labels']);
+  });
+
   test('a name that is taken is made unique, and a rule that no row follows is told', () => {
     expect(namesOf(carry.run(table, { ...params, into: 'Foot' }, quiet).table)).toContain('Foot 2');
     const none = carry.run(table, { ...params, rule: { test: 'equals', column: 'Sailing', text: 'x' } }, quiet);
