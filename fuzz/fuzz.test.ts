@@ -22,6 +22,20 @@ describe('damaged, odd and hostile files', () => {
     },
   );
 
+  test.each([
+    // A failure that nobody waited for ended the whole process after these.
+    ['pdf', 621],
+    ['pdf', 9215],
+    // Minutes went by over these: brackets that nothing closes, and thousands of faults.
+    ['markdown', 1489],
+    ['yaml', 9732],
+  ])('%s %i is read or refused, and nothing is left behind', async (reader, number) => {
+    const result = await watch.run(reader, number, number + 1);
+    expect(result.wrong).toEqual([]);
+    // A rejection that nobody hears of ends this test too.
+    await readOne(reader, number);
+  });
+
   test('the same number is the same input, and has the same outcome', async () => {
     for (const reader of ['delimited', 'xlsx', 'json']) {
       expect(inputOf(reader, 7).bytes).toEqual(inputOf(reader, 7).bytes);
