@@ -12,6 +12,7 @@ export * from './document/job-schema.ts';
 export * from './document/name-pattern.ts';
 export * from './document/sentence-of.ts';
 export * from './document/step-set.ts';
+export * from './draft/doubt-place.ts';
 export * from './draft/draft.ts';
 export * from './draft/draft-job.ts';
 export type { LikeGap, Likeness } from './draft/like.ts';

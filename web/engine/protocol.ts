@@ -2,6 +2,7 @@
 import type {
   CheckResult,
   ColumnType,
+  DoubtPlace,
   Draft,
   Fate,
   FullTable,
@@ -347,6 +348,8 @@ export interface DraftAsked {
 
 /** A method as it is proposed. */
 export interface DraftView extends Pick<Draft, 'steps' | 'sureness' | 'why' | 'totals' | 'choices'> {
+  /** The cell that the reason speaks of. */
+  place?: DoubtPlace;
   /** Beside the finished table that was asked for. */
   likeness?: Pick<Likeness, 'share' | 'extra' | 'missing' | 'gaps'>;
 }

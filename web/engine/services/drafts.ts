@@ -11,6 +11,7 @@ import {
   makeTable,
   type NamedFile,
   openSource,
+  placeOfDoubt,
   ReadFailure,
   type Seeing,
   seenIn,
@@ -141,13 +142,15 @@ function isSame(
   return a.kind === b.kind && JSON.stringify(a.params) === JSON.stringify(b.params);
 }
 
-function draftView({ steps, sureness, why, totals, choices, likeness }: Draft): DraftView {
+function draftView({ steps, sureness, why, totals, choices, likeness, remarks, run }: Draft): DraftView {
+  const place = placeOfDoubt(why, remarks, run.steps.at(-1)!.table);
   return {
     steps,
     sureness,
     why,
     totals,
     choices,
+    ...(place === undefined ? {} : { place }),
     ...(likeness === undefined ? {} : { likeness: likenessView(likeness) }),
   };
 }

@@ -1,6 +1,7 @@
 import LinearProgress from '@mui/material/LinearProgress';
-import { counted, grouped, type JobTable } from '../../../../core/index.ts';
+import { counted, type DoubtPlace, grouped, type JobTable } from '../../../../core/index.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
+import { useViewStore } from '../../../stores/view-store.ts';
 import styles from './draft.module.css';
 
 const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
@@ -8,6 +9,7 @@ const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
 /** What is known of the draft as a whole, and the choice to keep all of it or none. */
 export function DraftBar({ table }: { table: JobTable }) {
   const { standing, progress, none, keep, decline } = useDraftStore();
+  const { select, goTo } = useViewStore();
   if (standing?.tableId !== table.id) {
     if (progress !== undefined) return <AtWork progress={progress} text="Drafting the method" />;
     return none === undefined ? null : (
@@ -17,6 +19,10 @@ export function DraftBar({ table }: { table: JobTable }) {
     );
   }
   const { told } = standing;
+  const lead = ({ row, column, name }: DoubtPlace) => {
+    select({ of: 'columns', names: [name] });
+    goTo({ on: 'table', row, column });
+  };
   const count = standing.steps.length - standing.from;
   return (
     <section className={styles.bar} aria-label="Draft">
@@ -29,6 +35,11 @@ export function DraftBar({ table }: { table: JobTable }) {
             {told.sureness === 'sure' && told.totals.of > 0
               ? 'Sure: the figures of the report prove it'
               : `${SURE[told.sureness]}: ${told.why}`}
+            {told.place !== undefined && (
+              <button type="button" className={styles.lead} onClick={() => lead(told.place!)}>
+                Show the cell
+              </button>
+            )}
           </span>
         </div>
       )}

@@ -1,0 +1,34 @@
+import { Seen, sightOf, textAt } from '../glance/sight.ts';
+import type { Table } from '../table/table.ts';
+import { remarkText } from './review/messages.ts';
+import type { Remark } from './review/remark.ts';
+
+/** A cell of the finished table that a remark speaks of. */
+export interface DoubtPlace {
+  row: number;
+  column: number;
+  name: string;
+}
+
+/** Where a person looks for what a remark says: its first cell in its column; undefined where it names no column. */
+export function placeOfRemark(remark: Remark, table: Table): DoubtPlace | undefined {
+  if (!('column' in remark)) return undefined;
+  const column = table.fields.findIndex(({ name }) => name === remark.column);
+  if (column < 0) return undefined;
+  const field = table.fields[column]!;
+  const [view] = sightOf({ rows: table.rows, fields: [{ ...field, standing: 'named' }] }).columns;
+  const isMeant = (r: number) => {
+    if (remark.code === 'gaps-in-keys' || remark.code === 'unlabelled-rows') return view!.kinds[r] === Seen.blank;
+    if (remark.code === 'reads-as') return view!.kinds[r] === Seen.text;
+    return 'text' in remark && textAt(view!, r) === remark.text;
+  };
+  let row = 0;
+  while (row < table.rows && !isMeant(row)) row++;
+  return { row: row < table.rows ? row : 0, column, name: field.name };
+}
+
+/** Where the sentence of a draft leads to, where it is that of a remark. */
+export function placeOfDoubt(why: string, remarks: readonly Remark[], table: Table): DoubtPlace | undefined {
+  const remark = remarks.find((one) => remarkText(one) === why);
+  return remark === undefined ? undefined : placeOfRemark(remark, table);
+}
