@@ -193,6 +193,19 @@ test.describe('a draft that is changed', () => {
     await expect(page.getByText('drafted · 117 rows × 6 columns')).toBeVisible();
   });
 
+  test('a doubt is a whole sentence, and leads to the cell that it speaks of', async ({ page }) => {
+    const rows = Array.from({ length: 60 }, (_, k) => `Quay ${k};${k === 49 ? '12 (3)' : `${7 * k} kg`}`);
+    await dropped(page, { name: 'loads.csv', text: `Quay;Load\n${rows.join('\n')}\n` });
+    const told = draft(page).getByRole('status');
+    await expect(told).toContainText("Load (kg) contains numbers followed by text, such as '12 (3)'");
+    // None of it is cut off.
+    expect(
+      await told.evaluate((box) => [...box.children].every((one) => one.scrollHeight <= one.clientHeight + 1)),
+    ).toBe(true);
+    await draft(page).getByRole('button', { name: 'Show the cell' }).click();
+    await expect(tidy(page).getByText('12 (3)')).toBeInViewport();
+  });
+
   test('pointing at a step lights what it speaks of on the report', async ({ page }) => {
     await dropped(page, WORKBOOK);
     const row = report(page).getByRole('row').filter({ hasText: 'Route total' }).first();

@@ -7,7 +7,6 @@ import type { Remark } from './review/remark.ts';
 export interface DoubtPlace {
   row: number;
   column: number;
-  name: string;
 }
 
 /** Where a person looks for what a remark says: its first cell in its column; undefined where it names no column. */
@@ -24,7 +23,7 @@ export function placeOfRemark(remark: Remark, table: Table): DoubtPlace | undefi
   };
   let row = 0;
   while (row < table.rows && !isMeant(row)) row++;
-  return { row: row < table.rows ? row : 0, column, name: field.name };
+  return { row: row < table.rows ? row : 0, column };
 }
 
 /** Where the sentence of a draft leads to, where it is that of a remark. */

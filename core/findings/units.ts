@@ -31,7 +31,7 @@ export const units: Detector = {
           how: 'pattern',
           exact: true,
         },
-        why: `${counted(unit.cells, 'figure')} of ${column.name} with ${unit.text} behind`,
+        why: `${counted(unit.cells, 'value')} in ${column.name} ${unit.cells === 1 ? 'ends' : 'end'} in ${unit.text}`,
       };
       // The unit is kept: a figure without it says less.
       return taken.has(name) || column.name.toLowerCase().includes(unit.text.toLowerCase())
@@ -41,7 +41,7 @@ export const units: Detector = {
             {
               kind: 'rename',
               params: { names: [{ from: column.name, to: name }] },
-              why: `${unit.text} is the unit of all figures in it`,
+              why: `${unit.text} is the unit of its numbers`,
             },
           ];
     });

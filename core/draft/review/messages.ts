@@ -42,7 +42,7 @@ export function remarkText(remark: Remark): string {
     case 'one-row-left':
       return 'Only one row is left';
     case 'figures-with-marks':
-      return `${remark.column} contains figures with something behind them, such as '${remark.text}'`;
+      return `${remark.column} contains numbers followed by text, such as '${remark.text}'`;
     case 'signs-as-values':
       return `${remark.column} contains '${remark.text}', which may stand for the value above it`;
     case 'texts-of-one-form':

@@ -19,8 +19,8 @@ export function DraftBar({ table }: { table: JobTable }) {
     );
   }
   const { told } = standing;
-  const lead = ({ row, column, name }: DoubtPlace) => {
-    select({ of: 'columns', names: [name] });
+  const lead = ({ row, column }: DoubtPlace) => {
+    select({ of: 'cell', row, column });
     goTo({ on: 'table', row, column });
   };
   const count = standing.steps.length - standing.from;
