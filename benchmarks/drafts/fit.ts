@@ -57,7 +57,7 @@ async function* othersIn(folder: string): AsyncGenerator<Sample[]> {
   }
 }
 
-const ROUNDS = 1500;
+const ROUNDS = 600;
 const STEP = 1;
 /** Keeps weights small where few samples speak. */
 const RIDGE = 0.0005;

@@ -1,7 +1,7 @@
 /** What each detector sees alone, and what it leaves alone. Whole methods are tested in core/draft/. */
 import { describe, expect, test } from 'vitest';
 import { sightOf } from '../glance/sight.ts';
-import { makeTable, type Table, textColumn } from '../index.ts';
+import { makeTable, textColumn } from '../index.ts';
 import { received } from '../test-support.ts';
 import { across } from './across.ts';
 import { attributeRows } from './attribute-rows.ts';
@@ -23,12 +23,12 @@ import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
 import { templates } from './templates.ts';
+import { handOf } from './test-hand.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
 import { types } from './types.ts';
 
-const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', standing: 'position', column: textColumn([]) }] };
 function handFor(columns: Record<string, (string | number | null)[]>, more: Partial<Hand> = {}): Hand {
   const table = makeTable(
     Object.fromEntries(
@@ -38,17 +38,7 @@ function handFor(columns: Record<string, (string | number | null)[]>, more: Part
       ]),
     ),
   );
-  return {
-    sight: sightOf(table),
-    raw: POSITIONED,
-    isSample: false,
-    done: [],
-    within: undefined,
-    titles: new Set(),
-    sums: [],
-    childless: new Set(),
-    ...more,
-  };
+  return handOf(table, more);
 }
 const stepsOf = (findings: readonly { steps: readonly { kind: string; params: object }[] }[]) =>
   (findings[0]?.steps ?? []).map(({ kind, params }) => ({ kind, ...params }));

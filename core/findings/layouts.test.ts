@@ -1,8 +1,7 @@
 /** What the detectors of single layouts see, and what they leave alone. Reports are invented. */
 import { describe, expect, test } from 'vitest';
-import { sightOf } from '../glance/sight.ts';
 import { textColumn } from '../index.ts';
-import type { Field, Table } from '../table/table.ts';
+import type { Field } from '../table/table.ts';
 import { isNumbering } from '../values/numbering.ts';
 import { continued } from './continued.ts';
 import { ditto } from './ditto.ts';
@@ -14,26 +13,13 @@ import { masterDetail } from './master-detail.ts';
 import { nestedCodes } from './nested-codes.ts';
 import { recordCodes } from './record-codes.ts';
 import { remarksBelow } from './remarks-below.ts';
+import { handOf as tableHand } from './test-hand.ts';
 import { transposed } from './transposed.ts';
 import { units } from './units.ts';
 
 type Rows = readonly (readonly (string | null)[])[];
 
-const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', standing: 'position', column: textColumn([]) }] };
-
-function handOf(fields: Field[], rows: number): Hand {
-  const table = { rows, fields };
-  return {
-    sight: sightOf(table),
-    raw: POSITIONED,
-    isSample: false,
-    done: [],
-    within: undefined,
-    titles: new Set(),
-    sums: [],
-    childless: new Set(),
-  };
-}
+const handOf = (fields: Field[], rows: number): Hand => tableHand({ rows, fields });
 
 /** A table as it is read, its columns named by where they stand; or with names. */
 function handFor(rows: Rows, names?: readonly string[]): Hand {

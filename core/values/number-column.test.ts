@@ -2,6 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Hand } from '../findings/finding.ts';
+import { handOf } from '../findings/test-hand.ts';
 import { types } from '../findings/types.ts';
 import { Seen, sightOf } from '../glance/sight.ts';
 import { makeTable, textColumn } from '../index.ts';
@@ -59,16 +60,7 @@ describe('why texts stay text', () => {
 
 function hand(cells: Record<string, readonly string[]>, decimal?: '.'): Hand {
   const table = makeTable(Object.fromEntries(Object.entries(cells).map(([name, texts]) => [name, textColumn(texts)])));
-  return {
-    sight: sightOf(table, decimal),
-    raw: table,
-    isSample: false,
-    done: [],
-    childless: new Set(),
-    within: undefined,
-    titles: new Set(),
-    sums: [],
-  };
+  return handOf(table, { raw: { ...table, ...(decimal === undefined ? {} : { decimal }) } });
 }
 
 describe('types that a draft proposes', () => {

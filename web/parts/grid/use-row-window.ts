@@ -1,6 +1,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react';
 
+/** Pixels of the bar over the end of a grid. */
+const BAR_HEIGHT = 56;
+
 /** Rows of 24 pixels up to here stay within what browsers lay out exactly. */
 const MOST_ROWS = 1_000_000;
 const SETTLE_MS = 200;
@@ -26,6 +29,8 @@ export function useRowWindow(
     estimateSize: () => rowHeight,
     overscan: 8,
     scrollPaddingStart: headHeight,
+    // The head pushes the rows down, and a bar with what can be done lies over the last of them.
+    scrollPaddingEnd: headHeight + BAR_HEIGHT,
   });
   const inSight = rows.getVirtualItems();
   const [first, last] = [base + (inSight[0]?.index ?? 0), base + (inSight.at(-1)?.index ?? -1)];
