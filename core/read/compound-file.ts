@@ -4,7 +4,7 @@ import { CFB } from '@e965/xlsx';
 export const isCompoundFile = (bytes: Uint8Array): boolean => bytes[0] === 0xd0 && bytes[1] === 0xcf;
 
 /** The names that the stream of a workbook has, by version. */
-const BOOK_STREAMS = ['Workbook', 'Book'];
+export const BOOK_STREAMS = ['Workbook', 'Book'];
 
 /**
  * A compound file whose last sector is not whole, filled up: some programs do not write its end. Only where nothing

@@ -3,7 +3,7 @@ import { cbc, ecb } from '@noble/ciphers/aes';
 import { md5, sha1 } from '@noble/hashes/legacy';
 import { sha256, sha384, sha512 } from '@noble/hashes/sha2';
 import { concatBytes } from '@noble/hashes/utils';
-import { isCompoundFile, recordsOf } from './compound-file.ts';
+import { BOOK_STREAMS, isCompoundFile, recordsOf } from './compound-file.ts';
 
 /**
  * Workbooks that are encrypted under the password that spreadsheet programs try before they ask anybody: they are
@@ -36,10 +36,10 @@ export function withoutDefaultPassword(bytes: Uint8Array): Bytes | undefined {
     const info = stream('EncryptionInfo');
     const packed = stream('EncryptedPackage');
     if (info !== undefined && packed !== undefined) return unpacked(info, packed);
-    const book = stream('Workbook');
-    const open = book === undefined ? undefined : openBook(book);
-    if (open === undefined) return undefined;
-    CFB.find(container, 'Workbook')!.content = open as never;
+    const name = BOOK_STREAMS.find((one) => stream(one) !== undefined);
+    const open = name === undefined ? undefined : openBook(stream(name)!);
+    if (name === undefined || open === undefined) return undefined;
+    CFB.find(container, name)!.content = open as never;
     return Uint8Array.from(CFB.write(container, { type: 'array' }) as ArrayLike<number>);
   } catch {
     // Damaged: the reader of workbooks says where.
@@ -120,9 +120,21 @@ function openBook(stream: Bytes): Bytes | undefined {
   const records = [...recordsOf(stream)];
   const pass = records.slice(0, 8).find(({ type }) => type === FILE_PASS);
   if (pass === undefined) return undefined;
-  const keyOf = blockKey(stream.subarray(pass.at, pass.at + pass.length));
-  if (keyOf === undefined) return undefined;
+  const given = stream.subarray(pass.at, pass.at + pass.length);
   const open = stream.slice();
+  view(open).setUint16(pass.at - 4, IGNORED, true);
+  // Where a sheet begins in the stream stays plain.
+  const locked = records
+    .filter(({ type }) => !PLAIN.has(type))
+    .map(({ type, at, length }) => ({ from: type === BOUND_SHEET ? at + 4 : at, at, to: at + length }));
+  const mask = obfuscation(given);
+  if (mask !== undefined) {
+    for (const { from, at, to } of locked)
+      for (let k = from; k < to; k++) open[k] = turned(open[k]! ^ mask[(k + to - at) % 16]!);
+    return open;
+  }
+  const keyOf = blockKey(given);
+  if (keyOf === undefined) return undefined;
   let block = -1;
   let key: Bytes = new Uint8Array(0);
   const decipher = (from: number, to: number) => {
@@ -134,12 +146,32 @@ function openBook(stream: Bytes): Bytes | undefined {
       open[at]! ^= key[at % BLOCK]!;
     }
   };
-  for (const { type, at, length } of records) {
-    // Where a sheet begins in the stream stays plain.
-    if (!PLAIN.has(type)) decipher(type === BOUND_SHEET ? at + 4 : at, at + length);
-  }
-  view(open).setUint16(pass.at - 4, IGNORED, true);
+  for (const { from, to } of locked) decipher(from, to);
   return open;
+}
+
+/** Bits turned to the right by five, as obfuscation turns them. */
+const turned = (byte: number) => ((byte >> 5) | (byte << 3)) & 255;
+
+/**
+ * The sixteen bytes that obfuscated records are mixed with (MS-OFFCRYPTO 2.3.7.1 to 2.3.7.3), from the key in a FilePass
+ * record of its older form or with the type 0; undefined for other encryption or another password.
+ */
+function obfuscation(pass: Bytes): Bytes | undefined {
+  const at = pass.length === 4 ? 0 : pass.length === 6 && view(pass).getUint16(0, true) === 0 ? 2 : -1;
+  if (at < 0) return undefined;
+  const [key, verifier] = [view(pass).getUint16(at, true), view(pass).getUint16(at + 2, true)];
+  const letters = Array.from(PASSWORD, (letter) => letter.charCodeAt(0));
+  const expected = [letters.length, ...letters].reduceRight(
+    (sum, byte) => (((sum >> 14) & 1) | ((sum << 1) & 0x7fff)) ^ byte,
+    0,
+  );
+  if ((expected ^ 0xce4b) !== verifier) return undefined;
+  // A password of fifteen letters leaves one byte to fill.
+  return Uint8Array.from([...letters, 0xbb], (byte, k) => {
+    const mixed = byte ^ (k % 2 === 1 ? key >> 8 : key & 255);
+    return ((mixed >> 1) | (mixed << 7)) & 255;
+  });
 }
 
 /** The key of each block of 1,024 bytes, from what a FilePass record holds. */
