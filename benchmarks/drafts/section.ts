@@ -1,4 +1,8 @@
 /** The part of docs/benchmarks.md that tells how drafts do. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { draftsOf, grouped } from '../../core/index.ts';
 import { openAllDemos } from '../../demo/later-run.ts';
 import { ACTIONS, DRAFTED } from '../../e2e/actions.ts';
@@ -6,7 +10,7 @@ import { GENERATED } from '../../e2e/generated.ts';
 import { draftDemos, laterDrafts } from './demo.ts';
 import { FAMILIES } from './families.ts';
 import { type DraftTimes, draftTimes } from './in-browser.ts';
-import { largeReport } from './large-report.ts';
+import { largeReport, layeredReport } from './large-report.ts';
 import { type FamilyScore, scoreFamily } from './score.ts';
 
 const REPORTS = 16;
@@ -24,6 +28,27 @@ function timeOf(rows: number): number {
     return performance.now() - start;
   });
   return times.sort((a, b) => a - b)[1]!;
+}
+
+/** Rows of reports with every layer: titles, a header of two tiers, headings, subtotals, a grand total, notes. */
+const LAYERED = [1000, 10_000, 100_000];
+
+/** What the built command takes from the file to the drafted job, the median of three, in seconds. */
+function commandTimes(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'rimefield-drafts-'));
+  const command = join(import.meta.dirname, '..', '..', 'dist', 'node', 'cli.js');
+  const lines = LAYERED.map((rows) => {
+    const file = join(folder, `returns-${rows}.csv`);
+    writeFileSync(file, layeredReport(rows));
+    const times = [1, 2, 3].map(() => {
+      const start = performance.now();
+      spawnSync(process.execPath, [command, 'draft', file, '--out', join(folder, 'out.job.json')]);
+      return (performance.now() - start) / 1000;
+    });
+    return `| ${grouped(rows)} | ${times.sort((a, b) => a - b)[1]!.toFixed(1)} |`;
+  });
+  rmSync(folder, { recursive: true });
+  return ['| rows | s |', '| ---: | ---: |', ...lines].join('\n');
 }
 
 function totalOf(scores: readonly FamilyScore[]): string {
@@ -69,6 +94,10 @@ Of the thirteen demo reports ${demos.filter((one) => one.right).length} drafts g
     )}); two of the others join a second table, which no draft of one report can. Those drafted methods, as they are, on ${later.length} reports of later quarters: ${right} give the true table (${percent(right, later.length)}), ${later.filter(({ found }) => found === 'stops').length} stop, ${later.filter(({ found }) => found === 'other').length} give another table.
 
 A delimited report of 20 columns, from bytes to the draft and its proof: 1,000 rows ${grouped(Math.round(timeOf(1000)))} ms, 200,000 rows ${grouped(Math.round(timeOf(200_000)))} ms.
+
+The whole command (\`rimefield draft\`, from the file to the job) on delimited text with every layer that reports have, 20 columns under two tiers, headings, subtotals and notes:
+
+${commandTimes()}
 
 ### On the bench
 ${await timesInBrowser()}
