@@ -29,6 +29,8 @@ export interface Draft {
   why: string;
   /** That it is right, by what was fitted on reports with known tables. */
   probability: number;
+  /** It would be sure by rules alone, whatever its probability. */
+  isSureByRules: boolean;
   /** What the probability comes from, in the order of EVIDENCE. */
   evidence: readonly number[];
   run: MethodRun;
@@ -279,12 +281,13 @@ function finish(
     remarks,
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
   };
-  const { sureness, why, probability } = surenessOf(known);
+  const { sureness, why, probability, isSureByRules } = surenessOf(known);
   return {
     steps,
     sureness,
     why,
     probability,
+    isSureByRules,
     evidence: evidenceOf(known),
     run,
     tally,

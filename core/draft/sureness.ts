@@ -67,9 +67,10 @@ export const EVIDENCE = [
 ] as const;
 
 /** The evidence as numbers of a size: counts as logarithms, leads up to 5 points. */
-export function evidenceOf({ candidate, table, tally, proof, lead, remarks }: Evidence): number[] {
+export function evidenceOf(evidence: Evidence): number[] {
+  const { candidate, table, tally, proof, lead, remarks } = evidence;
   const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
-  const agree = tally?.ledger.agrees ?? proof?.agree ?? 0;
+  const agree = agreeing(evidence);
   const disagree = tally?.ledger.disagrees ?? (proof === undefined ? 0 : proof.of - proof.agree);
   const columns = Math.max(1, sight.columns.length);
   let [pure, filled] = [0, 0];
@@ -106,19 +107,30 @@ export function probabilityOf(
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf(evidence: Evidence): { sureness: Sureness; why: string; probability: number } {
+export function surenessOf(evidence: Evidence): Judged & { probability: number; isSureByRules: boolean } {
   const probability = probabilityOf(evidenceOf(evidence));
   const judged = judgedBy(evidence);
-  // What looks like drafts that were wrong is not sure, whatever speaks for it.
-  return judged.sureness === 'sure' && probability < FITTED.sure
-    ? { sureness: 'likely', why: 'drafts with as little proof were wrong too often', probability }
-    : { ...judged, probability };
+  const isSureByRules = judged.sureness === 'sure';
+  // What looks like drafts that were wrong is not sure, unless totals prove it.
+  const isDoubted = isSureByRules && agreeing(evidence) === 0 && probability < FITTED.sure;
+  return isDoubted
+    ? {
+        sureness: 'likely',
+        why: 'nothing adds up in it, and drafts like it were wrong too often',
+        probability,
+        isSureByRules,
+      }
+    : { ...judged, probability, isSureByRules };
 }
 
-function judgedBy({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): {
+const agreeing = ({ tally, proof }: Evidence) => tally?.ledger.agrees ?? proof?.agree ?? 0;
+
+interface Judged {
   sureness: Sureness;
   why: string;
-} {
+}
+
+function judgedBy({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
   const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
   const against = speaksAgainst(sight, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
