@@ -118,15 +118,18 @@ export const labelsUnproven: Reviewer = {
   },
 };
 
-/** A column of the report sums over these names: then they are classes of one measure. */
+/**
+ * A column that is called a total sums over these names: then they are classes of one measure. What is planned and how
+ * far it was missed also add up, to what was done.
+ */
 function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
-  return sums.some(({ of }) => {
-    const tiers = of.map((name) => name.split(' / '));
-    return (
-      names.length > 1 &&
-      tiers.length >= names.length &&
-      names.every((name) => tiers.some((parts) => parts.includes(name)))
-    );
+  return sums.some(({ name: sum, of }) => {
+    if (!sum.split(' / ').some(saysTotal)) return false;
+    const parts = of.map((name) => name.split(' / '));
+    const values = (parts[0] ?? []).map((_, t) => new Set(parts.map((own) => own[t])));
+    // It sums over one tier alone, and over all of these names.
+    const over = values.filter((own) => own.size > 1);
+    return names.length > 1 && over.length === 1 && names.every((name) => over[0]!.has(name));
   });
 }
 
