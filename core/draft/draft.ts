@@ -19,7 +19,7 @@ import type { Remark } from './review/remark.ts';
 import { isGrave, remarkWeight, review } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
-import { evidenceOf, type Sureness, surenessOf } from './sureness.ts';
+import { type Sureness, surenessOf } from './sureness.ts';
 
 /** A method as it is proposed, with what it gives for the whole report. */
 export interface Draft {
@@ -270,25 +270,22 @@ function finish(
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
   const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
-  const remarks = review({ table, sight: sightOf(sampleOf(table, undefined, SEEN_CELLS)), run, sums: candidate.sums });
+  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
+  const remarks = review({ table, sight, run, sums: candidate.sums });
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
-  const known = {
+  const judgement = surenessOf({
     candidate: typed,
     table,
+    sight,
     tally,
     proof,
     unread: unreadParts(run),
     remarks,
     lead: rival === undefined ? Number.POSITIVE_INFINITY : score - rival.score,
-  };
-  const { sureness, why, probability, isSureByRules } = surenessOf(known);
+  });
   return {
     steps,
-    sureness,
-    why,
-    probability,
-    isSureByRules,
-    evidence: evidenceOf(known),
+    ...judgement,
     run,
     tally,
     totals: tally === undefined ? (proof ?? { agree: 0, of: 0 }) : totalsOf(tally),
@@ -319,11 +316,11 @@ function typedByWhole(run: MethodRun, candidate: Candidate): Candidate {
   });
   const steps = candidate.steps.slice(0, -1);
   const set = found?.steps[0];
-  if (set === undefined || found === undefined) return { ...candidate, steps };
+  if (set === undefined) return { ...candidate, steps };
   const params = setTypes.params.parse(set.params) as Record<string, unknown>;
-  // The same types keep the step, which drafts are told apart by.
+  // The step itself stays where its types do: drafts differ by their steps.
   if (stepKey({ ...set, params }) === stepKey(last)) return candidate;
-  const doubts = found.doubt === undefined ? candidate.doubts : [...candidate.doubts, found.doubt];
+  const doubts = found?.doubt === undefined ? candidate.doubts : [...candidate.doubts, found.doubt];
   return { ...candidate, steps: [...steps, { ...set, params }], doubts };
 }
 

@@ -2,8 +2,19 @@ import { bodyOf } from '../findings/body.ts';
 import { rowSaysTotal } from '../findings/choose-rule.ts';
 import type { Hand } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
-import { Seen } from '../glance/sight.ts';
+import { Seen, type Sight } from '../glance/sight.ts';
 import { isPlaceName } from '../table/table.ts';
+
+/** How many cells are of the kind that leads in their column, of how many that hold anything. */
+export function purityOf({ columns }: Sight): { pure: number; filled: number } {
+  let [pure, filled] = [0, 0];
+  for (const { counts } of columns) {
+    const kinds = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
+    pure += Math.max(...kinds);
+    filled += kinds.reduce((sum, one) => sum + one, 0);
+  }
+  return { pure, filled };
+}
 
 /** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
 export function quality(steps: number, hand: Hand): number {
@@ -12,12 +23,7 @@ export function quality(steps: number, hand: Hand): number {
   const body = bodyOf(hand);
   let score = 0;
   // Columns of one kind.
-  let [pure, filled] = [0, 0];
-  for (const column of sight.columns) {
-    const told = [column.counts[Seen.figure]!, column.counts[Seen.text]!, column.counts[Seen.date]!];
-    pure += Math.max(...told);
-    filled += told[0]! + told[1]! + told[2]!;
-  }
+  const { pure, filled } = purityOf(sight);
   score += filled === 0 ? -5 : -25 * (1 - pure / filled);
   // Names that are there, unique and no values.
   const names = sight.columns.map((column) => column.name);

@@ -1,15 +1,16 @@
 import { saysTotal } from '../glance/hint-words.ts';
-import { Seen, type SeenColumn, type Sight, sightOf } from '../glance/sight.ts';
+import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
 import { isPlaceName, type Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
 import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
+import type { Draft } from './draft.ts';
 import type { TotalsProof } from './proof.ts';
 import { remarkText } from './review/messages.ts';
 import type { Remark } from './review/remark.ts';
 import { isGrave } from './review/review.ts';
-import { SEEN_CELLS, sampleOf } from './sample.ts';
+import { purityOf } from './score.ts';
 import type { Candidate } from './search.ts';
 import FITTED from './sureness-weights.json' with { type: 'json' };
 
@@ -25,6 +26,8 @@ export interface Evidence {
   candidate: Candidate;
   /** What the method gives for the whole report. */
   table: Table;
+  /** A sample of that table, as it is seen. */
+  sight: Sight;
   /** Where every cell went, and the report's totals; undefined for a report too large to wait for it. */
   tally: Tally | undefined;
   /** In its place, totals that agree. */
@@ -67,18 +70,12 @@ export const EVIDENCE = [
 ] as const;
 
 /** The evidence as numbers of a size: counts as logarithms, leads up to 5 points. */
-export function evidenceOf(evidence: Evidence): number[] {
-  const { candidate, table, tally, proof, lead, remarks } = evidence;
-  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
+function evidenceOf(evidence: Evidence): number[] {
+  const { candidate, sight, tally, proof, lead, remarks } = evidence;
   const agree = agreeing(evidence);
   const disagree = tally?.ledger.disagrees ?? (proof === undefined ? 0 : proof.of - proof.agree);
   const columns = Math.max(1, sight.columns.length);
-  let [pure, filled] = [0, 0];
-  for (const { counts } of sight.columns) {
-    const kinds = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
-    pure += Math.max(...kinds);
-    filled += kinds.reduce((sum, one) => sum + one, 0);
-  }
+  const { pure, filled } = purityOf(sight);
   const words = sight.columns.filter(({ counts }) => counts[Seen.text]! > 0).length;
   const unnamed = sight.columns.filter(({ name }) => isPlaceName(name, sight.columns.length)).length;
   const reshaping = candidate.steps.filter(({ kind }) => RESHAPING.has(kind)).length;
@@ -107,20 +104,17 @@ export function probabilityOf(
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf(evidence: Evidence): Judged & { probability: number; isSureByRules: boolean } {
-  const probability = probabilityOf(evidenceOf(evidence));
-  const judged = judgedBy(evidence);
+export function surenessOf(known: Evidence): Judged & Pick<Draft, 'probability' | 'isSureByRules' | 'evidence'> {
+  const evidence = evidenceOf(known);
+  const probability = probabilityOf(evidence);
+  const judged = judgedBy(known);
   const isSureByRules = judged.sureness === 'sure';
   // What looks like drafts that were wrong is not sure, unless totals prove it.
-  const isDoubted = isSureByRules && agreeing(evidence) === 0 && probability < FITTED.sure;
-  return isDoubted
-    ? {
-        sureness: 'likely',
-        why: 'nothing adds up in it, and drafts like it were wrong too often',
-        probability,
-        isSureByRules,
-      }
-    : { ...judged, probability, isSureByRules };
+  const isDoubted = isSureByRules && agreeing(known) === 0 && probability < FITTED.sure;
+  const said: Judged = isDoubted
+    ? { sureness: 'likely', why: 'nothing adds up in it, and drafts like it were wrong too often' }
+    : judged;
+  return { ...said, probability, isSureByRules, evidence };
 }
 
 const agreeing = ({ tally, proof }: Evidence) => tally?.ledger.agrees ?? proof?.agree ?? 0;
@@ -130,8 +124,7 @@ interface Judged {
   why: string;
 }
 
-function judgedBy({ candidate, table, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
-  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
+function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
   const against = speaksAgainst(sight, tally);
   if (against !== undefined) return { sureness: 'guess', why: against };
   const unread = (tally?.cells.fates ?? [])

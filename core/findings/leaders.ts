@@ -2,7 +2,8 @@ import { Seen, textAt } from '../glance/sight.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
-const LEADER = /\S\s*(?:\.{3,}|(?:\s\.){3,}|·{3,}|_{4,})$/;
+const DOTS = '\\s*(?:\\.{3,}|(?:\\s\\.){3,}|·{3,}|_{4,})$';
+const LEADER = new RegExp(`\\S${DOTS}`);
 
 /** Dots behind a text that lead the eye to the next column of a print-out. */
 export const leaders: Detector = {
@@ -26,7 +27,7 @@ export const leaders: Detector = {
             kind: 'replace',
             params: {
               columns: { by: 'names', names: columns.map(({ name }) => name) },
-              find: '\\s*(?:\\.{3,}|(?:\\s\\.){3,}|·{3,}|_{4,})$',
+              find: DOTS,
               with: '',
               how: 'pattern',
               exact: true,

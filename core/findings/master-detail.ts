@@ -1,10 +1,10 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { isFilled, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 import { headerRule } from './header.ts';
 
-/** Rows among which the two headers are looked for. */
+/** The two headers stand within so many rows. */
 const MAX_TOP = 30;
 /** Details of a record, on average. */
 const MIN_DETAILS = 1.2;
@@ -52,8 +52,6 @@ export const masterDetail: Detector = {
     return [];
   },
 };
-
-const isFilled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule;
 
 const filledAt = (sight: Sight, r: number) => sight.columns.filter((column) => isFilled(column, r));
 

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { isFilled, Seen, type Sight } from '../glance/sight.ts';
 import type { Rule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { chooseRules } from './choose-rule.ts';
@@ -89,7 +89,7 @@ function ruleFor(sight: Sight, first: readonly number[], rows: readonly number[]
   const from = first[0]!;
   const others = rows.filter((r) => r > from && r <= first.at(-1)! && !own.has(r));
   const lead = sight.columns.find(
-    (column) => first.every((r) => filled(column, r)) && others.every((r) => !filled(column, r)),
+    (column) => first.every((r) => isFilled(column, r)) && others.every((r) => !isFilled(column, r)),
   );
   if (lead !== undefined) return { test: 'filled', columns: { by: 'names', names: [lead.name] } };
   const shaped = chooseRules(sight, first.slice(1), others, []);
@@ -99,5 +99,3 @@ function ruleFor(sight: Sight, first: readonly number[], rows: readonly number[]
     return { test: 'place', which: 'every', from: from + 1, count: height };
   return undefined;
 }
-
-const filled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule;

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { isFilled, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -76,16 +76,16 @@ interface Found {
 }
 
 function textColumn(sight: Sight): Found | undefined {
-  const isBlank = (column: SeenColumn, r: number) => column.kinds[r] === Seen.blank || column.kinds[r] === Seen.rule;
   const filled = Array.from({ length: sight.rows }, (_, r) => r).filter((r) => sight.filled[r]! > 0);
   const lines = filled.filter((r) => sight.filled[r] === 1 && sight.figures[r] === 0);
   if (lines.length < 2 || lines[0] === filled[0]) return undefined;
-  const column = sight.columns.find((one) => !isBlank(one, lines[0]!));
+  const column = sight.columns.find((one) => isFilled(one, lines[0]!));
   if (column === undefined || lines.some((r) => column.kinds[r] !== Seen.text)) return undefined;
   const own = new Set(lines);
   const records = filled.filter((r) => !own.has(r));
   const lead = sight.columns.find(
-    (one) => one.index < column.index && records.every((r) => !isBlank(one, r)) && lines.every((r) => isBlank(one, r)),
+    (one) =>
+      one.index < column.index && records.every((r) => isFilled(one, r)) && lines.every((r) => !isFilled(one, r)),
   );
   if (lead === undefined || records.length < 3) return undefined;
   let [most, count] = [0, 0];

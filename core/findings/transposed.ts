@@ -3,7 +3,7 @@ import { isPositioned } from '../table/table.ts';
 import type { Detector } from './finding.ts';
 
 /** What rows of other kinds than figures below the names weigh: a header over a cross table has none. */
-const BEYOND_NAMES = 4;
+const OTHER_KINDS = 4;
 const SUMMED = 3;
 
 /** A record in each column: the names stand in the first column, and kinds of cell agree along rows, not down columns. */
@@ -72,7 +72,7 @@ export const transposed: Detector = {
           },
         ],
         // Sums speak for any other reading of the rows as well.
-        weight: BEYOND_NAMES + (figured >= 2 ? SUMMED : 0),
+        weight: OTHER_KINDS + (figured >= 2 ? SUMMED : 0),
         doubt: 'no figure proves that columns are records',
         ...(figured === 0 ? {} : { explained: { fit: figured, of: figured } }),
         gives: 'a row for each column of the report',

@@ -9,7 +9,7 @@ const WITH_UNIT = /^(?<figure>[-+−]?\d[\d.,'\u00a0\u202f ]*?)\s?(?<unit>\p{L}{
 
 /** Share of the cells that must have the unit. */
 const MOSTLY = 0.9;
-/** Letters of a unit: what is longer may be a word. */
+/** Cells that a unit is seen in at least. */
 const MIN_CELLS = 3;
 
 /** Units written into each cell behind the figure: they go into the name of the column. */

@@ -291,6 +291,11 @@ function decimalProof(texts: readonly string[]): DecimalProof {
   return proof;
 }
 
+/** Whether a cell holds anything but a drawn line. */
+export function isFilled({ kinds }: SeenColumn, row: number): boolean {
+  return kinds[row] !== Seen.blank && kinds[row] !== Seen.rule;
+}
+
 /** The text of a cell, trimmed; '' for blank. */
 export function textAt(column: SeenColumn, row: number): string {
   const code = column.codes[row]!;

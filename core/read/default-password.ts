@@ -117,14 +117,13 @@ const BLOCK = 1024;
 
 /** The stream of an older workbook, its records where they were; undefined without encryption or under another password. */
 function openBook(stream: Bytes): Bytes | undefined {
-  const records = [...recordsOf(stream)];
-  const pass = records.slice(0, 8).find(({ type }) => type === FILE_PASS);
+  const pass = firstOf(stream, FILE_PASS);
   if (pass === undefined) return undefined;
   const given = stream.subarray(pass.at, pass.at + pass.length);
   const open = stream.slice();
   view(open).setUint16(pass.at - 4, IGNORED, true);
   // Where a sheet begins in the stream stays plain.
-  const locked = records
+  const locked = [...recordsOf(stream)]
     .filter(({ type }) => !PLAIN.has(type))
     .map(({ type, at, length }) => ({ from: type === BOUND_SHEET ? at + 4 : at, at, to: at + length }));
   const mask = obfuscation(given);
@@ -148,6 +147,18 @@ function openBook(stream: Bytes): Bytes | undefined {
   };
   for (const { from, to } of locked) decipher(from, to);
   return open;
+}
+
+/** Records at the front of a workbook among which its password stands. */
+const MAX_FRONT = 8;
+
+function firstOf(stream: Bytes, wanted: number) {
+  let left = MAX_FRONT;
+  for (const record of recordsOf(stream)) {
+    if (record.type === wanted) return record;
+    if (--left === 0) return undefined;
+  }
+  return undefined;
 }
 
 /** Bits turned to the right by five, as obfuscation turns them. */

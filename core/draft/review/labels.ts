@@ -27,7 +27,7 @@ function carriedColumns({ run, sight }: ReviewInput) {
   // Those that tell of rows stand beside them, and a sight leaves them out.
   return sight.table.fields.flatMap(({ name, column }) => {
     if (!names.has(name)) return [];
-    const [view] = sightOf(headOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] })).columns;
+    const [view] = sightOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] }).columns;
     return [{ name, column, view: view! }];
   });
 }
@@ -37,7 +37,7 @@ export const unlabelledRows: Reviewer = {
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       let rows = 0;
-      while (rows < view.kinds.length && view.kinds[rows] === Seen.blank) rows++;
+      while (rows < input.sight.rows && view.kinds[rows] === Seen.blank) rows++;
       return rows > 0 ? [{ code: 'unlabelled-rows', column: name, rows }] : [];
     }),
 };
@@ -46,7 +46,7 @@ export const labelPerRow: Reviewer = {
   code: 'label-per-row',
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
-      const seen = Math.min(input.sight.rows, view.kinds.length);
+      const seen = input.sight.rows;
       const runs = Array.from({ length: seen }, (_, r) => r).filter(
         (r) => r === 0 || textAt(view, r) !== textAt(view, r - 1),
       );

@@ -10,8 +10,8 @@ import type { Remark, Reviewer } from './remark.ts';
 const MOSTLY = 0.6;
 /** Rows of a column that are looked at. */
 const MAX_ROWS = 2000;
-/** Fewest texts that a form is seen in. */
-const FEWEST = 4;
+/** Texts that a form is seen in at least. */
+const MIN_TEXTS = 4;
 
 /** The filled texts of a column, row by row; none for a column that is typed. */
 function textsOf(sight: Sight, column: SeenColumn): string[] {
@@ -39,7 +39,7 @@ export const figuresWithMarks: Reviewer = {
       const texts = textsOf(sight, column);
       const marked = texts.filter((text) => WITH_MARK.test(text) && !CODE_LIKE.test(text));
       const like = share(texts, (text) => WITH_MARK.test(text) || /^[-+−]?\d[\d.,\s]*$/.test(text));
-      if (texts.length < FEWEST || marked.length === 0 || like < MOSTLY) return [];
+      if (texts.length < MIN_TEXTS || marked.length === 0 || like < MOSTLY) return [];
       return [{ code: 'figures-with-marks', column: column.name, text: marked[0]! }];
     }),
 };
@@ -67,7 +67,7 @@ export const textsOfOneForm: Reviewer = {
     sight.columns.flatMap((column): Remark[] => {
       const texts = [...new Set(textsOf(sight, column))].filter((text) => /\d/.test(text));
       const rows = texts.map(wordsOf).filter((words) => words.length >= 4);
-      if (rows.length < FEWEST) return [];
+      if (rows.length < MIN_TEXTS) return [];
       const [common] = [...groupedBy(rows, (words) => words.length).values()].sort((a, b) => b.length - a.length);
       if (common!.length < rows.length * 0.3) return [];
       const kept = common![0]!.filter(
@@ -86,7 +86,8 @@ export const nestedCodes: Reviewer = {
         { length: Math.min(sight.rows, MAX_ROWS) },
         (_, r) => cellText(sight.table.fields[column.index]!.column, r)?.trim() ?? '',
       );
-      if (codes.length < FEWEST || share(codes, (code) => /^\p{L}?\d+(?:[.\-/]\d+)*\.?$/u.test(code)) < 0.9) return [];
+      if (codes.length < MIN_TEXTS || share(codes, (code) => /^\p{L}?\d+(?:[.\-/]\d+)*\.?$/u.test(code)) < 0.9)
+        return [];
       // Straight behind a code stand those that go on it.
       const parents = codes.filter((code, r) => {
         const next = codes[r + 1];

@@ -183,8 +183,9 @@ function isMissing(text: string): boolean {
   return /^(?:[-–—.*…:x/]{1,3}|n\/?a|n\.a\.|nan|null|none|k\.\s?a\.|s\/?d|nd|n\.d\.|n\/d)$/i.test(text);
 }
 
-/** Ranges such as those of ages; years, seasons, quarters and months written in figures. */
+/** Ranges such as those of ages. */
 const RANGE = /^\d{1,3}\s?[-–]\s?\d{1,3}$|^\d{1,3}\s?\+$/;
+/** Years, seasons, quarters and months written in figures. */
 const PERIOD = /^(?:19|20)\d\d(?:\s?[-/–]\s?(?:\d\d|(?:19|20)\d\d))?$|^Q[1-4]\b/;
 
 /** A number, date or time as data holds them; a year or a quarter may be a name. */
