@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { CATALOGUE, draftsOf, jobOfDraft, readJobFile, tidyTable, writeJobFile } from '../index.ts';
+import { CATALOGUE, draftsOf, jobOfDraft, READINGS, Runner, readJobFile, tidyTable, writeJobFile } from '../index.ts';
 import { cellsOf, namesOf } from '../test-support.ts';
 import { likenessTo } from './like.ts';
+import { proofOnWhole } from './proof.ts';
 import { sampleOf } from './sample.ts';
 
 const quiet = { progress: () => undefined };
@@ -227,4 +228,46 @@ test('a large report is sampled by whole neighbourhoods, its head and its tail',
   const cells = cellsOf(sample).map(([cell]) => Number(cell));
   expect(sample.rows).toBeLessThanOrEqual(4000);
   expect([cells[0], cells[1], cells.at(-1)]).toEqual([0, 1, 19_999]);
+});
+
+describe('the totals of a report that does not wait for its tally', () => {
+  // Sums of Jan and Feb by hand: 10 + 30 = 40, 20 + 40 = 60, 3 + 4 = 7.
+  const report = (total: string) =>
+    text([
+      'Site,Jan,Feb,Mar',
+      'Hask,10,20,3',
+      'Ullin,30,40,4',
+      `Total,${total}`,
+      'Tarve,5,6,1',
+      'Skene,7,8,2',
+      'Total,12,14,3',
+    ]);
+  const steps = [
+    { kind: 'read-delimited', params: { source: 's', delimiter: ',' } },
+    { kind: 'header-from-rows', params: { rows: 1, at: null } },
+    { kind: 'set-aside', params: { pile: 'totals', rules: [{ test: 'starts', column: 'Site', text: 'Total' }] } },
+    {
+      kind: 'unpivot',
+      params: { columns: { by: 'names', names: ['Jan', 'Feb', 'Mar'] }, parts: [{ as: 'column', name: 'Month' }] },
+    },
+  ];
+  const proofOf = (total: string) => {
+    const runner = new Runner();
+    runner.setSource('s', report(total));
+    const run = runner.run(
+      steps.map(({ kind, params }, k) => ({
+        id: `s${k}`,
+        kind,
+        params: (CATALOGUE.get(kind) ?? READINGS.get(kind))!.params.parse(params) as Record<string, unknown>,
+      })),
+      quiet,
+    );
+    expect(run.stop).toBeUndefined();
+    return proofOnWhole(run, undefined);
+  };
+
+  test('are summed up although the table is unpivoted behind them', () => {
+    expect(proofOf('40,60,7')).toEqual({ agree: 6, of: 6 });
+    expect(proofOf('40,61,7')).toEqual({ agree: 5, of: 6 });
+  });
 });

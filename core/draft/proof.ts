@@ -1,12 +1,14 @@
-import { decimalOf, lookAtText, Seen } from '../glance/sight.ts';
+import { Seen, sightOf } from '../glance/sight.ts';
 import { findSums } from '../rows/sums.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { MethodRun } from '../run/run.ts';
 import { takeRows } from '../table/gather.ts';
-import type { Table } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
-import { cellText } from '../values/cell-text.ts';
+import { figureAt } from '../tally/figure.ts';
 import { NumberForm } from '../values/number-text.ts';
+
+/** Rows that tell which columns hold figures. */
+const LOOKED_AT = 500;
 
 /** Figures of totals that agree with the rows they sum, of how many. */
 export interface TotalsProof {
@@ -15,29 +17,27 @@ export interface TotalsProof {
 }
 
 /**
- * The totals of a large report against its rows, without the whole tally: the figures that the method typed are summed up
- * to the rows that it set aside as totals. Undefined where the method has none, or reshapes the rows behind them.
+ * The totals of a large report against its rows, without the whole tally: the figures of the rows that the method kept are
+ * summed up to the rows that it set aside as totals. Undefined where it set none aside.
  */
 export function proofOnWhole(run: MethodRun, within: string | undefined): TotalsProof | undefined {
   const at = run.steps.findIndex(({ aside }) =>
     aside.some((pile) => pile.mark === 'total' && pile.columns === undefined),
   );
   const before = run.steps[at - 1]?.table;
-  const after = run.steps[at]?.table;
-  const last = run.steps.at(-1)?.table;
-  if (before === undefined || after === undefined || last === undefined || last.rows !== after.rows) return undefined;
+  if (before === undefined) return undefined;
   const totals = run.steps[at]!.aside.filter((pile) => pile.mark === 'total').flatMap((pile) => [...pile.rows]);
-  const gone = new Uint8Array(before.rows);
-  for (const { rows } of run.steps[at]!.aside) for (const r of rows) gone[r] = 1;
-  const form = NumberForm.parse({
-    decimal: decimalOf(takeRows(before, rowNumbers(Math.min(500, before.rows)))).decimal,
-  });
-  const columns = last.fields.flatMap((field) => {
-    const own = before.fields.findIndex((one) => one.name === field.name);
-    if (own < 0 || (field.column.type !== 'number' && field.column.type !== 'whole')) return [];
+  const kept = new Uint8Array(before.rows).fill(1);
+  for (const { rows } of run.steps[at]!.aside) for (const r of rows) kept[r] = 0;
+  for (const r of totals) kept[r] = 1;
+  const sample = sightOf(takeRows(before, rowNumbers(Math.min(LOOKED_AT, before.rows))), before.decimal);
+  const form = NumberForm.parse({ decimal: sample.decimal });
+  const columns = sample.columns.flatMap(({ index, counts }) => {
+    const [blank, figures] = [counts[Seen.blank] ?? 0, counts[Seen.figure] ?? 0];
+    if (figures === 0 || figures < (sample.rows - blank) / 2) return [];
+    const { column } = before.fields[index]!;
     const values = new Float64Array(before.rows).fill(Number.NaN);
-    for (let r = 0, k = 0; r < before.rows; r++) if (gone[r] === 0) values[r] = field.column.values[k++]!;
-    for (const r of totals) values[r] = figureAt(before, own, r, form);
+    for (let r = 0; r < before.rows; r++) if (kept[r] !== 0) values[r] = figureAt(column, r, form)?.value ?? Number.NaN;
     return [values];
   });
   if (columns.length === 0) return undefined;
@@ -55,11 +55,4 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const agree = found.filter(({ row }) => wanted.has(row)).reduce((sum, one) => sum + one.fit, 0);
   const of = columns.reduce((sum, values) => sum + totals.filter((r) => !Number.isNaN(values[r]!)).length, 0);
   return { agree, of };
-}
-
-function figureAt(table: Table, column: number, row: number, form: NumberForm): number {
-  const text = cellText(table.fields[column]!.column, row);
-  if (text === null) return Number.NaN;
-  const { kind, value } = lookAtText(text, form);
-  return kind === Seen.figure ? value : Number.NaN;
 }

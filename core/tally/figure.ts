@@ -14,10 +14,15 @@ export interface Figure {
 /** No figure with a footnote's mark is longer. */
 const LONGEST_MARKED = 40;
 
+/** A figure without grouping, signs or units, as nearly all are. */
+const PLAIN = /^\d{1,15}(?:\.(\d{1,9}))?$/;
+
 const SUFFIX: Record<string, number> = { k: 1e3, m: 1e6, bn: 1e9 };
 
 /** The figure in a text, or undefined where it holds none. */
 export function figureOfText(text: string, form: NumberForm): Figure | undefined {
+  const plain = form.decimal === '.' ? PLAIN.exec(text) : null;
+  if (plain !== null) return { value: Number(text), unit: plain[1] === undefined ? 0 : 10 ** -plain[1].length };
   if (!/\d/.test(text)) return undefined;
   const { value } = readNumber(text, form);
   if (!Number.isNaN(value)) return { value, unit: unitOf(text, form.decimal) };

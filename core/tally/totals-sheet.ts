@@ -21,6 +21,16 @@ export type TotalKind = 'sum' | 'mean' | 'count' | 'min' | 'max';
 
 const Role = { other: 0, data: 1, total: 2 } as const;
 
+/** The figures of a column that were asked for, by row. */
+interface ColumnFigures {
+  /** 0 where none was asked for, 2 where there is no figure. */
+  known: Uint8Array;
+  /** NaN where there is no figure. */
+  values: Float64Array;
+  /** What the last digit counts; undefined where every figure stands exactly. */
+  units: Float64Array | undefined;
+}
+
 /** One raw table as the totals see it. */
 export class TotalsSheet {
   private readonly roles: Uint8Array;
@@ -33,9 +43,8 @@ export class TotalsSheet {
   /** Where sheets have their columns in another order, by part: for each column of the header step the raw one, or -1. */
   private readonly aligned: ReadonlyMap<number, Int32Array> | undefined;
   private readonly columnsOfHeader: number;
-  /** By column: figures that were asked for, with what their last digit counts. */
-  private readonly figures: ({ known: Uint8Array; values: Float64Array; units: Map<number, number> } | undefined)[] =
-    [];
+  /** By column: figures that were asked for. */
+  private readonly figures: (ColumnFigures | undefined)[] = [];
 
   constructor(
     readonly read: ReadMarks,
@@ -114,30 +123,41 @@ export class TotalsSheet {
 
   /** Whether figures of a column that were asked for may be longer than they are shown. */
   hidesDigits(column: number): boolean {
-    return (this.figures[column]?.units.size ?? 0) > 0;
+    return this.figures[column]?.units !== undefined;
   }
 
   /** NaN where there is no figure. */
   valueAt(row: number, column: number): number {
-    const kept = this.figures[column];
-    if (kept !== undefined && kept.known[row] !== 0) return kept.values[row]!;
-    return this.figure(row, column)?.value ?? Number.NaN;
+    return this.foundAt(row, column).values[row]!;
+  }
+
+  /** What the last digit of a figure counts; 0 where it stands exactly or is none. */
+  unitAt(row: number, column: number): number {
+    return this.foundAt(row, column).units?.[row] ?? 0;
   }
 
   figure(row: number, column: number): Figure | undefined {
-    this.figures[column] ??= {
-      known: new Uint8Array(this.rows),
-      values: new Float64Array(this.rows),
-      units: new Map(),
-    };
-    const kept = this.figures[column];
+    const value = this.valueAt(row, column);
+    return Number.isNaN(value) ? undefined : { value, unit: this.unitAt(row, column) };
+  }
+
+  /** The figures of a column, that of a row among them. */
+  private foundAt(row: number, column: number): ColumnFigures {
+    let kept = this.figures[column];
+    if (kept === undefined) {
+      kept = { known: new Uint8Array(this.rows), values: new Float64Array(this.rows), units: undefined };
+      this.figures[column] = kept;
+    }
     if (kept.known[row] === 0) {
       const found = this.findFigure(row, column);
       kept.known[row] = found === undefined ? 2 : 1;
       kept.values[row] = found?.value ?? Number.NaN;
-      if (found !== undefined && found.unit !== 0) kept.units.set(row, found.unit);
+      if (found !== undefined && found.unit !== 0) {
+        kept.units ??= new Float64Array(this.rows);
+        kept.units[row] = found.unit;
+      }
     }
-    return kept.known[row] === 2 ? undefined : { value: kept.values[row]!, unit: kept.units.get(row) ?? 0 };
+    return kept;
   }
 
   private findFigure(row: number, column: number): Figure | undefined {
@@ -163,8 +183,16 @@ export class TotalsSheet {
 
   /** What the table's values that came from a cell add up to; NaN where none did. */
   amount(row: number, column: number): number {
-    return this.read.amounts(this.rawColumn(row, column))?.[row] ?? Number.NaN;
+    return this.amountsOf(row, column)?.[row] ?? Number.NaN;
   }
+
+  private amountsOf(row: number, column: number): Float64Array | undefined {
+    const raw = this.rawColumn(row, column);
+    if (!this.amounts.has(raw)) this.amounts.set(raw, this.read.amounts(raw));
+    return this.amounts.get(raw);
+  }
+
+  private readonly amounts = new Map<number, Float64Array | undefined>();
 
   get columnCount(): number {
     return this.columnsOfHeader;

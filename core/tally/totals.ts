@@ -212,7 +212,7 @@ class SheetLedger {
         const figure = this.sheet.figure(total.row, column);
         if (figure === undefined) continue;
         all++;
-        if (this.fitsAny(figure, { rows, columns: [column] })) fit++;
+        if (this.fitsAny(figure, { rows, columns: this.only(column) })) fit++;
       }
     }
     return all === 0 ? 0 : fit / all;
@@ -229,8 +229,15 @@ class SheetLedger {
   }
 
   private measures(base: Base): Measures {
-    return this.measured(base, (row, column) => this.sheet.valueAt(row, column));
+    // Ways and kinds are tried one after the other over the same rows.
+    const known = this.measuredBase;
+    if (known?.base.rows === base.rows && known.base.columns === base.columns) return known.measures;
+    const measures = this.measured(base, (row, column) => this.sheet.valueAt(row, column));
+    this.measuredBase = { base, measures };
+    return measures;
   }
+
+  private measuredBase: { base: Base; measures: Measures } | undefined;
 
   private agrees(figure: Figure, kind: TotalKind, base: Base, { of: values, count, size }: Measures): boolean {
     const of = { value: values[kind], count, size };
@@ -239,8 +246,26 @@ class SheetLedger {
     return of.count > 0 && (miss <= noiseOf(of) || miss <= this.tolerance(figure, base, of, kind));
   }
 
+  /** A column by itself, the same list each time. */
+  private only(column: number): readonly number[] {
+    this.alone[column] ??= [column];
+    return this.alone[column];
+  }
+
+  private readonly alone: number[][] = [];
+
   /** Rows of data that a total covers, one way or another. */
-  private rowsCovered(total: TotalRow, how: HowFar): number[] {
+  private rowsCovered(total: TotalRow, how: HowFar): readonly number[] {
+    const known = this.covered;
+    if (known?.total === total && known.how === how) return known.rows;
+    const rows = this.findCovered(total, how);
+    this.covered = { total, how, rows };
+    return rows;
+  }
+
+  private covered: { total: TotalRow; how: HowFar; rows: readonly number[] } | undefined;
+
+  private findCovered(total: TotalRow, how: HowFar): number[] {
     const { sheet } = this;
     const part = sheet.partOf(total.row);
     const isTotal = (row: number) => sheet.isTotal(row);
@@ -275,7 +300,8 @@ class SheetLedger {
         if (this.seen.has(`${total.row}/${column}`)) continue;
       }
       this.seen.add(`${total.row}/${column}`);
-      const columns = beside === undefined ? [column] : this.columnsBeside(column, beside.name, beside.siblings);
+      const columns =
+        beside === undefined ? this.only(column) : this.columnsBeside(column, beside.name, beside.siblings);
       this.add(total.row, column, figure, { rows, columns }, () => this.rowsText(total, rows, column));
     }
   }
@@ -353,24 +379,27 @@ class SheetLedger {
     const said = this.given.coverage === undefined ? undefined : this.said(place);
     const base = said ?? guessed;
     const kind = this.kindOf(column, figure, base);
-    const report = this.measure(base, kind, (r, c) => sheet.figure(r, c)?.value ?? Number.NaN);
+    const { of, count, size } = this.measures(base);
+    const report = { value: of[kind], count, size };
     const table = this.measure(base, kind, (r, c) =>
-      sheet.figure(r, c) === undefined ? Number.NaN : sheet.amount(r, c),
+      Number.isNaN(sheet.valueAt(r, c)) ? Number.NaN : sheet.amount(r, c),
     );
-    const tolerance = this.tolerance(figure, base, report, kind);
-    const cells = base.rows.slice(0, MOST_LOOKED_AT).flatMap((r) => base.columns.map((c) => [r, c] as const));
     const value = table.count === 0 ? 0 : table.value;
-    const found = { sheet, row, column, figure, cells, kind, report: report.value, table: value, tolerance };
+    const miss = Math.abs(figure.value - value);
+    const isNear = () => miss <= noiseOf(report) || miss <= this.tolerance(figure, base, report, kind);
     let state: TotalState =
       report.count === 0
         ? 'cannot tell'
-        : table.count > 0 && Math.abs(figure.value - table.value) <= tolerance
+        : table.count > 0 && isNear()
           ? 'agrees'
           : sheet.isUncalculated(row, column)
             ? 'not calculated'
             : 'disagrees';
     let explanation: Explanation | undefined;
     if (state === 'disagrees') {
+      const cells = cellsOf(base, MOST_LOOKED_AT);
+      const tolerance = this.tolerance(figure, base, report, kind);
+      const found = { sheet, row, column, figure, cells, kind, report: report.value, table: value, tolerance };
       const accepted = this.given.accepts ?? [];
       const more = this.explained < MOST_EXPLAINED;
       if (more || accepted.length > 0) explanation = leftOut(found);
@@ -391,7 +420,9 @@ class SheetLedger {
       report: report.value,
       table: value,
       state,
-      cells: cells.slice(0, MOST_CELLS).map(([r, c]) => sheet.place(r, c)),
+      cells: cellsOf(base, MOST_CELLS)
+        .slice(0, MOST_CELLS)
+        .map(([r, c]) => sheet.place(r, c)),
       cellCount: base.rows.length * base.columns.length,
       ...(explanation === undefined ? {} : { explanation }),
     };
@@ -473,12 +504,17 @@ class SheetLedger {
   private tolerance(figure: Figure, base: Base, of: { size: number; count: number }, kind: TotalKind): number {
     let unit = 0;
     const hiding = base.columns.filter((column) => this.sheet.hidesDigits(column));
-    for (const row of base.rows) for (const column of hiding) unit += this.sheet.figure(row, column)?.unit ?? 0;
+    for (const row of base.rows) for (const column of hiding) unit += this.sheet.unitAt(row, column);
     const addends = kind === 'sum' ? unit : unit / Math.max(1, of.count);
     // A mean is shown rounded, if only to whole numbers.
     const own = kind === 'mean' ? Math.max(figure.unit, Number.isInteger(figure.value) ? 1 : 0) : figure.unit;
     return noiseOf(of) + (own + addends) / 2;
   }
+}
+
+/** The cells in the first rows of a base, row by row. */
+function cellsOf({ rows, columns }: Base, most: number): (readonly [row: number, column: number])[] {
+  return rows.slice(0, most).flatMap((row) => columns.map((column) => [row, column] as const));
 }
 
 /** Noise of binary fractions in a sum. */
