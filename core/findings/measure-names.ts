@@ -18,7 +18,9 @@ export const measureNames: Detector = {
       const byName = new Map<string, number[]>();
       for (let r = 0; r < sight.rows; r++) {
         const name = textAt(names, r);
-        byName.set(name, [...(byName.get(name) ?? []), r]);
+        const rows = byName.get(name);
+        if (rows === undefined) byName.set(name, [r]);
+        else rows.push(r);
         if (byName.size > 12) break;
       }
       if (byName.size < 2 || byName.size > 12) continue;

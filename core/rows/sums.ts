@@ -41,10 +41,11 @@ const FARTHEST = 20_000;
 
 export function findSums(input: SumsInput): SumRow[] {
   const found: SumRow[] = [];
+  const looks = looksOf(input);
   for (let k = 0; k < input.starts.length; k++) {
     const from = input.starts[k]!;
     const to = input.starts[k + 1] ?? input.rows;
-    if (to > from) found.push(...new Stack(input).work(from, to));
+    if (to > from) found.push(...new Stack(input, looks).work(from, to));
   }
   return found.sort((a, b) => a.row - b.row);
 }
@@ -56,24 +57,40 @@ const MOST_PLACES = 40;
 /** Rows back that are tried one by one, where no sum can be looked up. */
 const NEAR = 60;
 
+/** What the columns of an input are like over all of its rows. */
+interface Looks {
+  /** Decimals of the figures, by column. */
+  decimals: Int8Array;
+  /** Columns whose sums are looked up: those that tell most. */
+  leaders: readonly number[];
+}
+
+function looksOf({ columns }: SumsInput): Looks {
+  const decimals = Int8Array.from(columns, mostDecimals);
+  const worth = columns.map((column, c) => tellingOf(column) + decimals[c]!);
+  const leaders = worth
+    .map((_, c) => c)
+    .sort((one, other) => worth[other]! - worth[one]! || one - other)
+    .slice(0, MOST_LEADERS);
+  return { decimals, leaders };
+}
+
 class Stack {
   private readonly items: { row: number; level: number }[] = [];
   /** By column, sums of the items up to each place on the stack, from 0 on. */
   private readonly cumulated: number[][];
   private readonly decimals: Int8Array;
-  /** Columns whose sums are looked up: those that tell most. */
   private readonly leaders: readonly number[];
   /** By leader, places on the stack by the sum up to there. */
   private readonly places: readonly Map<number, number[]>[];
 
-  constructor(private readonly input: SumsInput) {
+  constructor(
+    private readonly input: SumsInput,
+    { decimals, leaders }: Looks,
+  ) {
     this.cumulated = input.columns.map(() => [0]);
-    this.decimals = Int8Array.from(input.columns, mostDecimals);
-    const worth = input.columns.map((column, c) => tellingOf(column) + this.decimals[c]!);
-    this.leaders = worth
-      .map((_, c) => c)
-      .sort((one, other) => worth[other]! - worth[one]! || one - other)
-      .slice(0, MOST_LEADERS);
+    this.decimals = decimals;
+    this.leaders = leaders;
     this.places = this.leaders.map(() => new Map([[0, [0]]]));
   }
 
