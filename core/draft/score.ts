@@ -3,7 +3,6 @@ import { rowSaysTotal } from '../findings/choose-rule.ts';
 import type { Hand } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
 import { Seen, type Sight } from '../glance/sight.ts';
-import { isPlaceName } from '../table/table.ts';
 
 /** How many cells are of the kind that leads in their column, of how many that hold anything. */
 export function purityOf({ columns }: Sight): { pure: number; filled: number } {
@@ -31,7 +30,7 @@ export function quality(steps: number, hand: Hand): number {
   const unnamed = sight.columns.filter(
     (column) =>
       column.counts[Seen.blank]! < sight.rows &&
-      isPlaceName(column.name, sight.columns.length) &&
+      column.isUnnamed &&
       sight.table.fields[column.index]!.standing !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;

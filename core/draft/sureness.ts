@@ -1,7 +1,7 @@
 import { saysTotal } from '../glance/hint-words.ts';
 import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
-import { isPlaceName, type Table } from '../table/table.ts';
+import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
 import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
@@ -77,7 +77,7 @@ function evidenceOf(evidence: Evidence): number[] {
   const columns = Math.max(1, sight.columns.length);
   const { pure, filled } = purityOf(sight);
   const words = sight.columns.filter(({ counts }) => counts[Seen.text]! > 0).length;
-  const unnamed = sight.columns.filter(({ name }) => isPlaceName(name, sight.columns.length)).length;
+  const unnamed = sight.columns.filter(({ isUnnamed }) => isUnnamed).length;
   const reshaping = candidate.steps.filter(({ kind }) => RESHAPING.has(kind)).length;
   return [
     Math.max(0, Math.min(5, lead)),
@@ -179,13 +179,11 @@ function weakStructure(sight: Sight): string | undefined {
 function speaksAgainst(sight: Sight, tally: Tally | undefined): string | undefined {
   if (sight.rows === 0) return 'no rows are left';
   if (sight.columns.length < 2) return 'only one column was found';
-  const named = sight.columns.findIndex((column) => !isPlaceName(column.name, sight.columns.length));
+  const named = sight.columns.findIndex((column) => !column.isUnnamed);
   // A corner without a name stands in front of all that have one.
   const unnamed = sight.columns.find(
     (column, k) =>
-      isPlaceName(column.name, sight.columns.length) &&
-      column.counts[Seen.blank]! < sight.rows &&
-      (k > named || column.counts[Seen.figure]! > 0),
+      column.isUnnamed && column.counts[Seen.blank]! < sight.rows && (k > named || column.counts[Seen.figure]! > 0),
   );
   if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
   if (tally !== undefined) {

@@ -2,7 +2,7 @@ import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.
 import { isYear, Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import type { ColumnSet } from '../kinds/column-set.ts';
 import { decimalsOf } from '../rows/sums.ts';
-import { isPlaceName, uniqueName } from '../table/table.ts';
+import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { type Body, bodyOf } from './body.ts';
@@ -36,7 +36,7 @@ export const across: Detector = {
     const common = commonSplit(going.map((column) => column.name));
     if (common !== undefined) return [...bySplit(hand, going, common), stay];
     // Columns without names would have nothing to say for themselves.
-    if (going.some((column) => isPlaceName(column.name, hand.sight.columns.length))) return [];
+    if (going.some((column) => column.isUnnamed)) return [];
     const weight = crossWeight(hand, body, going);
     if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
     // Measures of their own differ in size or decimals; what looks alike may be classes of one.
@@ -234,12 +234,12 @@ function measuresAt(
   going: readonly SeenColumn[],
   body: Body,
 ): { each: number; weight: number }[] {
-  // Names that only go on in the next row make no grid of uppers and lowers.
-  const grid = tiers.reduce((product, tier) => product * Math.max(1, tier.distinct.length), 1);
-  if (grid > names.length * 1.6) return [];
   const open = tiers.flatMap((tier, t) => (tier.period ? [] : [t]));
   const periods = tiers.length - open.length;
   if (open.length === 0) return [{ each: -1, weight: 2.5 }];
+  // Names that only go on in the next row make no grid of uppers and lowers.
+  const grid = tiers.reduce((product, tier) => product * Math.max(1, tier.distinct.length), 1);
+  if (grid > names.length * 1.6) return [];
   const summed = summedTiers(hand, tiers.length);
   const isClasses = (t: number) =>
     summed.has(t) || (tiers[t]!.distinct.length > 1 && likeProfiles(profilesOf(going, names, t, body)));
@@ -341,9 +341,7 @@ function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): numb
   );
   if (summed) return 2.6;
   const corner = front.some(
-    (column) =>
-      isPlaceName(column.name, hand.sight.columns.length) &&
-      hand.sight.table.fields[column.index]!.standing !== 'beside',
+    (column) => column.isUnnamed && hand.sight.table.fields[column.index]!.standing !== 'beside',
   );
   let weight = -1;
   if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);

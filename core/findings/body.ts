@@ -67,7 +67,7 @@ function look(hand: Hand): Body {
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(sight, r))) roles[r] = 'page';
   });
-  tellNotes(sight, roles, starts, usual);
+  tellNotes(sight, roles, starts, usual, figures);
   tellPages(sight, roles, starts.length);
   return {
     sight,
@@ -121,13 +121,20 @@ function isCutUp(sight: Sight, row: number): boolean {
 }
 
 /** What stands below the last row of data in a sheet, and remarks between. */
-function tellNotes(sight: Sight, roles: RowRole[], starts: readonly number[], usual: number): void {
+function tellNotes(
+  sight: Sight,
+  roles: RowRole[],
+  starts: readonly number[],
+  usual: number,
+  figures: readonly SeenColumn[],
+): void {
   starts.forEach((from, k) => {
     const to = starts[k + 1] ?? roles.length;
     let last = to - 1;
     while (last >= from && roles[last] !== 'data') last--;
     for (let r = Math.max(last + 1, from); r < to; r++)
-      if (roles[r] === 'lone' && !rowSaysTotal(sight, r))
+      // One cell at the end counts the rows, or says what it may: a total stands beside figures.
+      if (roles[r] === 'lone' && (!rowSaysTotal(sight, r) || (figures.length > 0 && sight.filled[r] === 1)))
         // A note has a cell or two: a row as wide as the table is a row of it.
         roles[r] = sight.filled[r]! >= Math.max(3, usual * 0.8) && !isCutUp(sight, r) ? 'data' : 'note';
     for (let r = from; r <= last; r++) {

@@ -2,6 +2,7 @@ import { across } from './across.ts';
 import { attributeBlocks } from './attribute-blocks.ts';
 import { attributeRows } from './attribute-rows.ts';
 import { beside } from './beside.ts';
+import { changeColumns } from './change-columns.ts';
 import { codes } from './codes.ts';
 import { continued } from './continued.ts';
 import { ditto } from './ditto.ts';
@@ -28,6 +29,7 @@ import { packedLists } from './packed-lists.ts';
 import { recordCodes } from './record-codes.ts';
 import { records } from './records.ts';
 import { remarksBelow } from './remarks-below.ts';
+import { runningBalance } from './running-balance.ts';
 import { sideNotes } from './side-notes.ts';
 import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
@@ -50,6 +52,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [notes],
   [slipped, sideNotes],
   [indentation, nestedCodes],
+  [runningBalance],
   [totals],
   [labels],
   [labelWords],
@@ -57,6 +60,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [ditto],
   [keys],
   [sumColumns],
+  [changeColumns],
   [packedLists],
   [attributeRows],
   [marks],

@@ -1,6 +1,6 @@
 import { columnOfKinds, nameKinds } from '../glance/period-names.ts';
 import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
-import { isPlaceName, uniqueName } from '../table/table.ts';
+import { uniqueName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -17,7 +17,7 @@ export const flags: Detector = {
     const pairs = sight.columns.flatMap((value, k) => {
       const flag = sight.columns[k + 1];
       const isPair = kinds[k] !== undefined && value.counts[Seen.figure]! > 0 && flag !== undefined;
-      return isPair && isFlag(flag, sight.rows, sight.columns.length) ? [{ value, flag, kind: kinds[k] }] : [];
+      return isPair && isFlag(flag, sight.rows) ? [{ value, flag, kind: kinds[k] }] : [];
     });
     const periods = kinds.filter((kind) => kind !== undefined).length;
     if (pairs.length < MIN_PAIRS || pairs.length < periods) return [];
@@ -59,8 +59,8 @@ export const flags: Detector = {
   },
 };
 
-function isFlag(column: SeenColumn, rows: number, columns: number): boolean {
-  if (!isPlaceName(column.name, columns) || column.counts[Seen.figure]! > 0) return false;
+function isFlag(column: SeenColumn, rows: number): boolean {
+  if (!column.isUnnamed || column.counts[Seen.figure]! > 0) return false;
   for (let r = 0; r < rows; r++) if (textAt(column, r).length > MAX_FLAG) return false;
   return true;
 }

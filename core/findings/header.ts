@@ -5,6 +5,7 @@ import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
+import { groupedBy } from '../values/grouped-by.ts';
 import { PAGE, rowPattern } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
@@ -24,7 +25,7 @@ export const header: Detector = {
     const places = candidates(sight, guess);
     const found: Finding[] = places.map(({ row, tiers, weight }) => ({
       steps: stepsFor(hand, row, tiers),
-      weight: weight - 2.5 * unnamedShare(sight, row, tiers),
+      weight: weight - 2.5 * unnamedShare(sight, row, tiers) - (isTierLeft(sight, row, tiers) ? TIER_LEFT : 0),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
     const labelled = places.flatMap((place) => {
@@ -97,11 +98,12 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
     found.push({ row, tiers, weight });
   };
   const lowest = guess.row + guess.tiers - 1;
-  if (isUnitsRow(sight, lowest) && guess.tiers > 1) found[0]!.weight = 0.5;
+  const isOver = guess.tiers > 1 && (isUnitsRow(sight, lowest) || isFirstOfLabels(sight, lowest));
+  if (isOver) found[0]!.weight = 0.5;
   for (const bottom of new Set([lowest, lowest - 1, lowest + 1, aboveFigures(sight)])) {
     if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
     const units = isUnitsRow(sight, bottom);
-    const base = bottom === lowest ? 1.8 : bottom === lowest - 1 && isUnitsRow(sight, lowest) ? 2.2 : 0.6;
+    const base = bottom === lowest ? 1.8 : bottom === lowest - 1 && isOver ? 2.2 : 0.6;
     if (bottom === lowest + 1 && sight.figures[bottom]! > 0) continue;
     for (let tiers = 1; tiers <= MOST_TIERS; tiers++) {
       const top = bottom - tiers + 1;
@@ -116,6 +118,17 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
   const scale = scaleRow(sight);
   if (scale !== undefined) add(scale, 1, 2.4);
   return found;
+}
+
+/** One text by itself under names, as others like it stand above rows further down: the first label, and no name. */
+function isFirstOfLabels(sight: Sight, row: number): boolean {
+  const [k, ...more] = filledIn(sight, row);
+  if (k === undefined || more.length > 0) return false;
+  const column = sight.columns[k]!;
+  const isLone = (r: number) => sight.filled[r] === 1 && column.kinds[r] === Seen.text;
+  if (!isLone(row) || (sight.filled[row + 1] ?? 0) < 2) return false;
+  for (let r = row + 2; r + 1 < sight.rows; r++) if (isLone(r) && sight.filled[r + 1]! > 1) return true;
+  return false;
 }
 
 /** Cells that a scale of dates or of numbers in a row has at least. */
@@ -141,6 +154,21 @@ function scaleRow(sight: Sight): number | undefined {
     if (dated ? !marks.every((k) => sight.columns[k]!.kinds[r + 1] === Seen.date) : counting && !goesOn) return r;
   }
   return undefined;
+}
+
+/** What speaks against a header whose names stand twice, while the row above tells them apart. */
+const TIER_LEFT = 1.5;
+
+/** Names stand again under different texts of the row above. */
+function isTierLeft(sight: Sight, row: number, tiers: number): boolean {
+  const above = row - 1;
+  const tier = above < 0 ? [] : filledIn(sight, above);
+  if (tier.length < 2 || tier.some((k) => isPlainFigure(sight, k, above))) return false;
+  const lowest = filledIn(sight, row + tiers - 1);
+  const under = (k: number) => tier.findLast((one) => one <= k);
+  const groups = groupedBy(lowest, (k) => textAt(sight.columns[k]!, row + tiers - 1));
+  const again = [...groups.values()].filter((own) => new Set(own.map(under)).size > 1);
+  return again.length > 0 && again.flat().length >= lowest.length * 0.5;
 }
 
 /** Share of the columns with figures below that no tier of the header names. */

@@ -1,5 +1,5 @@
 import { Seen, textAt } from '../glance/sight.ts';
-import { isPlaceName, isPositioned } from '../table/table.ts';
+import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -29,9 +29,7 @@ export const blankColumns: Detector = {
 export const blankMargins: Detector = {
   name: 'blank-margins',
   find({ sight }) {
-    const blank = sight.columns.filter(
-      (column) => column.counts[Seen.blank] === sight.rows && isPlaceName(column.name, sight.columns.length),
-    );
+    const blank = sight.columns.filter((column) => column.counts[Seen.blank] === sight.rows && column.isUnnamed);
     if (sight.rows === 0 || blank.length === 0 || blank.length === sight.columns.length || isPositioned(sight.table))
       return [];
     return [

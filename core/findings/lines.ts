@@ -1,4 +1,4 @@
-import { saysNote } from '../glance/hint-words.ts';
+import { saysNote, saysTotal } from '../glance/hint-words.ts';
 import { textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
@@ -15,13 +15,16 @@ export const lines: Detector = {
     if (!isPositioned(sight.table)) return [];
     const within = hand.within === undefined ? {} : { within: hand.within };
     const ofSheets = hand.within === undefined ? [] : sheetNames(hand);
-    const names = [...new Set([...lineNames(sight.table, sight.rows), ...ofSheets])].filter((name) => {
-      if (saysNote(name)) return false;
-      const { table } = linesToColumns.run(
-        sight.table,
-        { names: [name], ...within },
-        { progress: () => undefined, name: '', other: () => ({ name: '', table: sight.table }) },
-      );
+    const named = [...new Set([...lineNames(sight.table, sight.rows), ...ofSheets])].filter(
+      (name) => !saysNote(name) && !saysTotal(name),
+    );
+    if (named.length === 0) return [];
+    const { table } = linesToColumns.run(
+      sight.table,
+      { names: named, ...within },
+      { progress: () => undefined, name: '', other: () => ({ name: '', table: sight.table }) },
+    );
+    const names = named.filter((name) => {
       const field = table.fields.find((one) => one.standing === 'beside' && one.name.startsWith(name));
       if (field === undefined) return false;
       const values = usedTexts(field.column);

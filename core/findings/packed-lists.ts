@@ -1,3 +1,4 @@
+import { namesRemarks } from '../glance/hint-words.ts';
 import { lookAtText, Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { bodyOf } from './body.ts';
@@ -124,6 +125,7 @@ function piecesNamed(name: string, { sign, count }: { sign: string; count: numbe
 
 /** A list that stands alone must vary in length and say the same items again and again. */
 function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
+  if (sign.trim() === ',' && namesRemarks(column.name)) return false;
   if (new Set(lengths).size < 3) return false;
   const items = new Map<string, number>();
   let all = 0;

@@ -1,5 +1,4 @@
 import { Seen, type SeenColumn } from '../glance/sight.ts';
-import { isPlaceName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -9,7 +8,7 @@ export const sideNotes: Detector = {
   find(hand) {
     const { sight } = hand;
     const isBlank = (column: SeenColumn) => column.counts[Seen.blank] === sight.rows;
-    const isNamed = (column: SeenColumn) => !isPlaceName(column.name, sight.columns.length);
+    const isNamed = (column: SeenColumn) => !column.isUnnamed;
     let last = sight.columns.length - 1;
     while (last >= 0 && !isNamed(sight.columns[last]!)) last--;
     const behind = sight.columns.slice(last + 1);

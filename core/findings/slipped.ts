@@ -1,5 +1,4 @@
 import { Seen } from '../glance/sight.ts';
-import { isPlaceName } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -8,7 +7,7 @@ export const slipped: Detector = {
   name: 'slipped',
   find(hand) {
     const { sight } = hand;
-    const named = sight.columns.filter((column) => !isPlaceName(column.name, sight.columns.length));
+    const named = sight.columns.filter((column) => !column.isUnnamed);
     const last = sight.columns.at(-1);
     if (last === undefined || named.length < 2) return [];
     const spare = sight.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);

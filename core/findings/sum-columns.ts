@@ -61,9 +61,7 @@ export const sumColumns: Detector = {
           fit: found.reduce((sum, one) => sum + one.fit, 0),
           of: found.reduce((sum, one) => sum + one.figures, 0),
         },
-        sums: found
-          .filter(({ kind }) => kind === 'sum')
-          .map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
+        sums: found.map(({ column, of }) => ({ name: all[column]!.name, of: of.map((k) => all[k]!.name) })),
       },
     ];
   },

@@ -90,7 +90,8 @@ function commonestTemplate(texts: readonly string[], name: string): Commonest | 
 }
 
 const MOST_TEXTS = 600;
-const TOKEN = /[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
+/** Words and signs one by one; the sign of a figure is part of it. */
+const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
 
 function distinctTexts(sight: Sight, column: SeenColumn): string[] {
   const texts = new Set<string>();
@@ -107,7 +108,7 @@ function templateOf(texts: readonly string[], name: string): { pattern: string; 
   // A token that each text has as often as the first one: quotation marks come in pairs.
   const countIn = (own: readonly string[], token: string) => own.filter((one) => one === token).length;
   const first = tokens[0]!.filter(
-    (token) => !/^\d/.test(token) && tokens.every((own) => countIn(own, token) === countIn(tokens[0]!, token)),
+    (token) => !/^[-+−]?\d/.test(token) && tokens.every((own) => countIn(own, token) === countIn(tokens[0]!, token)),
   );
   const inOrder = tokens.every((own) => own.filter((one) => first.includes(one)).join(' ') === first.join(' '));
   const anchors = inOrder ? first : [];

@@ -85,8 +85,10 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: b
     for (const [text, all] of own) {
       if (text === '' || all.length < 2 || all.length > sight.rows * 0.4) continue;
       const found = all.flatMap((r) => added.get(r) ?? []);
-      const isSum =
-        found.length >= all.length - 1 && found.every((one) => one.fit === one.figures && one.kind === 'sum');
+      // Shares that are rounded miss their sum, figures beside them do not.
+      const isWhole = found.length === all.length;
+      const fits = ({ fit, figures }: SumRow) => fit === figures || (isWhole && fit >= 1 && fit >= figures * 0.5);
+      const isSum = found.length >= all.length - 1 && found.every((one) => fits(one) && one.kind === 'sum');
       if (isSum && found.filter((one) => one.of.length >= 2).length >= 2) for (const r of all) rows.add(r);
     }
   }

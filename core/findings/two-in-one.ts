@@ -24,8 +24,28 @@ function split(sight: Sight, column: SeenColumn) {
     if (texts.size > 2000) break;
   }
   const all = [...texts];
-  return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all));
+  return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all) ?? figuresInStep(column, all));
 }
+
+/** Texts of which each must hold as many figures. */
+const MIN_IN_STEP = 5;
+const MAX_IN_STEP = 4;
+
+/** '-4.01; 56.47': as many figures in each text, as of points. */
+function figuresInStep(column: SeenColumn, all: readonly string[]) {
+  if (all.length < MIN_IN_STEP) return undefined;
+  for (const sign of ['; ', ';', ', ', '|']) {
+    const items = all.map((text) => text.split(sign));
+    const count = items[0]!.length;
+    if (count < 2 || count > MAX_IN_STEP || !items.every((own) => own.length === count && own.every(isFigure)))
+      continue;
+    const into = Array.from({ length: count }, (_, k) => `${column.name} ${k + 1}`);
+    return cut(column, [sign.trim()], into, 'every', `${count} figures parted by '${sign.trim()}'`);
+  }
+  return undefined;
+}
+
+const isFigure = (text: string) => /^[-+−]?\d+(?:\.\d+)?$/.test(text.trim());
 
 /** Texts may differ in one of about thirty. */
 const NEARLY_ALL = 0.97;

@@ -82,6 +82,11 @@ export const saysNote = (text: string): boolean => NOTE.test(text.trim());
 const LONGEST = 80;
 const isShort = (text: string) => text.length <= LONGEST;
 
+/** What columns of free text are called, by language. Common practice. */
+const REMARKS =
+  /^(?:remarks?|comments?|notes?|descriptions?|details|bemerkung(?:en)?|anmerkung(?:en)?|kommentare?|beschreibung|remarques?|commentaires?|observations?|observaci[oó]n(?:es)?|comentarios?|descripci[oó]n)$/iu;
+export const namesRemarks = (name: string): boolean => REMARKS.test(name.trim());
+
 /** Words of totals that stand in a text, as they are written there. */
 export function totalWordIn(text: string): string | undefined {
   if (!isShort(text)) return undefined;

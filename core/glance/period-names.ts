@@ -27,6 +27,7 @@ export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
   const plain = names.map((name) => name.trim());
   const byMonth = areYearMonths(plain);
   const counts = countedNames(plain);
+  const areSizes = plain.length >= MIN_SIZES && plain.every((name) => SIZE.test(name));
   const short = plain.filter((name) => SHORT_DAYS.includes(name.toLowerCase().replace('.', ''))).length;
   return plain.map((name, k) => {
     if (byMonth) return 'month';
@@ -39,10 +40,13 @@ export function nameKinds(names: readonly string[]): (NameKind | undefined)[] {
     if (WEEK.test(name)) return 'week';
     const lower = name.toLowerCase().replace('.', '');
     if (DAYS.includes(lower) || (short >= 4 && SHORT_DAYS.includes(lower))) return 'day';
-    return CLASS.test(name) ? 'class' : undefined;
+    return areSizes || CLASS.test(name) ? 'class' : undefined;
   });
 }
 
+/** Sizes of clothing; a letter alone may stand for anything. */
+const SIZE = /^(?:X{0,3}S|M|X{0,3}L|[2-5]XL)$/i;
+const MIN_SIZES = 3;
 const WHOLE = /^\d{1,2}$/;
 const MIN_COUNTED = 4;
 

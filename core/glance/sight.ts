@@ -1,6 +1,6 @@
 import { type Column, columnLength, isBlank } from '../table/column.ts';
 import { Tag } from '../table/column-types.ts';
-import type { Table } from '../table/table.ts';
+import { type Table, unnamedAmong } from '../table/table.ts';
 import { type TextView, textView } from '../values/cell-text.ts';
 import { leadsWithZero, NumberForm, readNumber } from '../values/number-text.ts';
 import { meansMissing } from './hint-words.ts';
@@ -13,6 +13,8 @@ export interface SeenColumn {
   /** Index in the table. */
   index: number;
   name: string;
+  /** Its name is only that of its place. */
+  isUnnamed: boolean;
   /** By row, of Seen. */
   kinds: Uint8Array;
   /** By row, NaN where there is no figure. */
@@ -56,9 +58,9 @@ function look(table: Table, known: '.' | ',' | undefined): Sight {
   const found = decimalOf(table, known);
   const { decimal } = found;
   const form = NumberForm.parse({ decimal });
-  const columns = table.fields.flatMap((field, index) =>
-    field.standing === 'beside' ? [] : [lookAtColumn(field.column, index, field.name, form)],
-  );
+  const shown = [...table.fields.entries()].filter(([, field]) => field.standing !== 'beside');
+  const unnamed = unnamedAmong(shown.map(([, { name }]) => name));
+  const columns = shown.map(([index, { name, column }], k) => lookAtColumn(column, index, name, unnamed[k]!, form));
   const filled = new Int32Array(table.rows);
   const figures = new Int32Array(table.rows);
   for (const { kinds } of columns)
@@ -76,6 +78,7 @@ class Seeing implements SeenColumn {
     private readonly column: Column,
     readonly index: number,
     readonly name: string,
+    readonly isUnnamed: boolean,
     readonly kinds: Uint8Array,
     readonly values: Float64Array,
     readonly counts: readonly number[],
@@ -93,13 +96,13 @@ class Seeing implements SeenColumn {
 }
 
 /** Texts are read once each, and only when a row holds them; numbers need no text at all. */
-function lookAtColumn(column: Column, index: number, name: string, form: NumberForm): SeenColumn {
+function lookAtColumn(column: Column, index: number, name: string, isUnnamed: boolean, form: NumberForm): SeenColumn {
   const rows = columnLength(column);
   const kinds = new Uint8Array(rows);
   const counts = [0, 0, 0, 0, 0, 0];
   const done = (values: Float64Array) => {
     for (const kind of kinds) counts[kind]!++;
-    return new Seeing(column, index, name, kinds, values, counts);
+    return new Seeing(column, index, name, isUnnamed, kinds, values, counts);
   };
   if (column.type === 'number' || column.type === 'whole') {
     for (let r = 0; r < rows; r++)
@@ -207,7 +210,7 @@ function readTexts(texts: readonly string[], { decimal }: NumberForm): ReadTexts
 
 const RULE = /^[\s\-=_~+|*─═━.·]{3,}$/;
 const DATE =
-  /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]\.?m\.?)?$|^(?:\p{L}{2,12}\.?,?\s)?\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}[-/]\p{L}{3,}[-/]\d{2,4}$/iu;
+  /^\d{1,4}[./-]\d{1,2}[./-]\d{1,4}(?:[ T]\d{1,2}:\d\d.*)?$|^\d{1,2}:\d\d(?::\d\d)?(?:\s?[ap]\.?m\.?)?$|^(?:\p{L}{2,12}\.?,?\s)?\d{1,2}\.?\s(?:de\s)?\p{L}{3,}\.?\s(?:de\s)?\d{2,4}$|^\p{L}{3,}\.?\s\d{1,2},?\s\d{4}$|^\d{1,2}[-/]\p{L}{3,}[-/]\d{2,4}(?::\d\d:\d\d:\d\d(?: [-+]\d{4})?)?$|^\p{L}{3},? (?:\p{L}{3} {1,2}\d{1,2}|\d{1,2} \p{L}{3} \d{4}) \d\d:\d\d:\d\d(?: \d{4}| [-+]\d{4}| GMT)?$/iu;
 
 /** A sign or a letter in brackets behind a figure, as footnotes have them. */
 export const MARK =

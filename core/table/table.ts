@@ -48,6 +48,22 @@ export function isPlaceName(name: string, columns = Number.POSITIVE_INFINITY): b
   return /^[A-Z]{1,2}$/.test(name) && columnIndex(name) < Math.max(26, columns * 3);
 }
 
+/**
+ * For each name whether it is only that of a place. Places go up from left to right, and a column that others left has its
+ * place from before: where letters do otherwise (S, M, L), they are names.
+ */
+export function unnamedAmong(names: readonly string[]): boolean[] {
+  let last = -1;
+  let isInOrder = true;
+  for (const [k, name] of names.entries()) {
+    if (!isPlaceName(name, names.length)) continue;
+    const place = columnIndex(name);
+    if (place < k || place <= last) isInOrder = false;
+    last = place;
+  }
+  return names.map((name, k) => isPlaceName(name, names.length) && (isInOrder || columnIndex(name) === k));
+}
+
 /** Whether columns of the table are named by where they stand alone, so that a header may still name them. */
 export function isPositioned(table: Table): boolean {
   return table.fields.some((field) => field.standing === 'position');

@@ -1,6 +1,7 @@
 /** The report's own totals beside what the table adds up to. */
 
 import type { Coverage } from '../document/coverage.ts';
+import { decimalsOf } from '../rows/sums.ts';
 import { Sum } from '../values/decimal.ts';
 import { isNumbering } from '../values/numbering.ts';
 import { type Explanation, explain, leftOut } from './explain.ts';
@@ -312,6 +313,7 @@ class SheetLedger {
   private addColumn(column: number, name: string, siblings: readonly { raw: number; name: string }[]): void {
     const columns = this.columnsBeside(column, name, siblings);
     const names = siblings.filter((one) => columns.includes(one.raw)).map((one) => one.name);
+    this.usual.set(column, this.usualBeside(column, columns));
     for (let row = 0; row < this.sheet.rows; row++) {
       if (!this.sheet.isData(row)) continue;
       const figure = this.sheet.figure(row, column);
@@ -462,6 +464,18 @@ class SheetLedger {
 
   private readonly usual = new Map<number, TotalKind>();
 
+  /** What a column of totals mostly is of those beside it. */
+  private usualBeside(column: number, columns: readonly number[]): TotalKind {
+    const rows: number[] = [];
+    for (let row = 0; row < this.sheet.rows && rows.length < SAMPLE; row++)
+      if (this.sheet.isData(row) && this.sheet.figure(row, column) !== undefined) rows.push(row);
+    if (columns.length < 2) return 'sum';
+    const isMostly = (kind: TotalKind) =>
+      rows.filter((row) => this.fits(this.sheet.figure(row, column)!, kind, { rows: [row], columns })).length >
+      rows.length / 2;
+    return KINDS.find(isMostly) ?? 'sum';
+  }
+
   private mostly(column: number, kind: TotalKind): boolean {
     let [fit, all] = [0, 0];
     for (const total of this.totals.slice(0, SAMPLE)) {
@@ -506,8 +520,8 @@ class SheetLedger {
     const hiding = base.columns.filter((column) => this.sheet.hidesDigits(column));
     for (const row of base.rows) for (const column of hiding) unit += this.sheet.unitAt(row, column);
     const addends = kind === 'sum' ? unit : unit / Math.max(1, of.count);
-    // A mean is shown rounded, if only to whole numbers.
-    const own = kind === 'mean' ? Math.max(figure.unit, Number.isInteger(figure.value) ? 1 : 0) : figure.unit;
+    // A mean is rounded to the digits that it has, also where they are all that is stored.
+    const own = kind === 'mean' ? Math.max(figure.unit, 10 ** -decimalsOf(figure.value)) : figure.unit;
     return noiseOf(of) + (own + addends) / 2;
   }
 }

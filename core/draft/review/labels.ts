@@ -127,9 +127,10 @@ function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
     if (!sum.split(' / ').some(saysTotal)) return false;
     const parts = of.map((name) => name.split(' / '));
     const values = (parts[0] ?? []).map((_, t) => new Set(parts.map((own) => own[t])));
-    // It sums over one tier alone, and over all of these names.
+    // It sums over one tier alone, or over all of a grid, and over all of these names.
     const over = values.filter((own) => own.size > 1);
-    return names.length > 1 && over.length === 1 && names.every((name) => over[0]!.has(name));
+    const isGrid = of.length === over.reduce((product, own) => product * own.size, 1);
+    return names.length > 1 && isGrid && over.some((own) => names.every((name) => own.has(name)));
   });
 }
 

@@ -39,6 +39,10 @@ export function remarkText(remark: Remark): string {
       return `${counted(remark.rows, 'row')} on the pile ${remark.pile} ${remark.rows === 1 ? 'looks' : 'look'} like rows of the table`;
     case 'unused-pair':
       return `'${remark.text}' is set aside and not used as a column`;
+    case 'page-heads-differ':
+      return `'${remark.text}' is set aside as part of the page, though it differs each time`;
+    case 'text-dropped':
+      return `'${remark.text}' in ${remark.column} stands alone in its row and is dropped${remark.rows > 1 ? `, like ${counted(remark.rows - 1, 'other')}` : ''}`;
     case 'one-row-left':
       return 'Only one row is left';
     case 'figures-with-marks':

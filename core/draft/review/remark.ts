@@ -39,6 +39,10 @@ export type Remark =
   | { code: 'aside-like-rows'; pile: string; rows: number }
   /** A line that was set aside names a value that differs from place to place. */
   | { code: 'unused-pair'; text: string }
+  /** Lines that were set aside as parts of the page say something else each time, beyond the number of the page. */
+  | { code: 'page-heads-differ'; text: string }
+  /** A text by itself was dropped with the blanks that stand beside it. */
+  | { code: 'text-dropped'; column: string; text: string; rows: number }
   /** Rows of a report of several lines each, taken apart by where they stand. */
   | { code: 'one-row-left' }
   /** Figures with a unit or a footnote mark are texts. */

@@ -4,7 +4,16 @@ import { numberedNames, readsAs, serialDays, twinColumns, twoNames, valuesAsName
 import { cutTexts } from './cuts.ts';
 import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabels, unlabelledRows } from './labels.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
-import { asideLikeRows, furnitureInRows, gapsInKeys, headerInRows, oneRowLeft, unusedPair } from './rows.ts';
+import {
+  asideLikeRows,
+  furnitureInRows,
+  gapsInKeys,
+  headerInRows,
+  oneRowLeft,
+  pageHeadsDiffer,
+  textDropped,
+  unusedPair,
+} from './rows.ts';
 import { figuresWithMarks, nestedCodes, signsAsValues, textsOfOneForm, titlesDiffer } from './texts.ts';
 
 /** The most telling first: the first remark is the one that a person reads. */
@@ -27,6 +36,8 @@ export const REVIEWERS: readonly Reviewer[] = [
   nestedCodes,
   textsOfOneForm,
   asideLikeRows,
+  pageHeadsDiffer,
+  textDropped,
   gapsInKeys,
   measuresAsRows,
   valuesAsNames,
@@ -50,6 +61,8 @@ const GRAVE: ReadonlySet<Remark['code']> = new Set([
   'label-with-more',
   'unused-pair',
   'aside-like-rows',
+  'page-heads-differ',
+  'text-dropped',
   'one-row-left',
 ]);
 

@@ -1,9 +1,12 @@
 /** Rows of the finished table that are no data, and data that lie on a pile. */
 
-import { Seen, sightOf, textAt } from '../../glance/sight.ts';
+import { isFilled, Seen, sightOf, textAt } from '../../glance/sight.ts';
+import { chosenColumns } from '../../kinds/column-set.ts';
 import { walkedSteps } from '../../run/run.ts';
+import { unpivot } from '../../steps/shape/unpivot.ts';
 import { takeRows } from '../../table/gather.ts';
 import { cellText } from '../../values/cell-text.ts';
+import { groupedBy } from '../../values/grouped-by.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 
 const PAGE = /^(?:page|seite|p[áa]gina|p[áa]g\.?|blatt|folio|sheet)\s*\d+(?:\s*(?:of|von|de|\/)\s*\d+)?$/i;
@@ -74,6 +77,56 @@ export const asideLikeRows: Reviewer = {
       );
       return alike.length === 0 ? [] : [{ code: 'aside-like-rows', pile: pile.name, rows: alike.length }];
     }),
+};
+
+export const pageHeadsDiffer: Reviewer = {
+  code: 'page-heads-differ',
+  look({ run }) {
+    for (const { before, pile } of piles(run)) {
+      if (pile.name !== 'page heads') continue;
+      const sight = sightOf(takeRows(before, pile.rows.slice(0, MAX_PILE)));
+      const texts = Array.from({ length: sight.rows }, (_, r) =>
+        sight.columns.map((column) => textAt(column, r)).filter((text) => text !== ''),
+      );
+      const alike = groupedBy(texts, ([first]) => (first ?? '').replace(/\d+/g, '#'));
+      for (const lines of alike.values()) {
+        const told = lines.map((line) => line.join(' '));
+        if (new Set(told).size > 1 && !isNumbered(told)) return [{ code: 'page-heads-differ', text: told[1]! }];
+      }
+    }
+    return [];
+  },
+};
+
+/** Lines differ by one number alone, which goes up from each to the next. */
+function isNumbered(lines: readonly string[]): boolean {
+  if (new Set(lines.map((line) => line.replace(/\d+/g, '#'))).size > 1) return false;
+  const numbers = lines.map((line) => (line.match(/\d+/g) ?? []).map(Number));
+  const varying = numbers[0]!.flatMap((_, k) => (new Set(numbers.map((own) => own[k])).size > 1 ? [k] : []));
+  return (
+    varying.length === 1 && numbers.every((own, n) => n === 0 || own[varying[0]!]! > numbers[n - 1]![varying[0]!]!)
+  );
+}
+
+export const textDropped: Reviewer = {
+  code: 'text-dropped',
+  look({ run }) {
+    const walked = walkedSteps(run, run.steps.length - 1);
+    return walked.flatMap(({ run: step }, k): Remark[] => {
+      const before = walked[k - 1]?.run.table;
+      const { params, kind } = step.step;
+      if (kind !== 'unpivot' || params['blanks'] !== 'drop' || before === undefined) return [];
+      const going = new Set(chosenColumns(unpivot.params.parse(params).columns, before));
+      const sight = sightOf(before);
+      const stays = sight.columns.filter(({ index }) => !going.has(index));
+      const lone = [...Array(Math.min(sight.rows, MAX_PILE)).keys()].filter(
+        (r) => sight.filled[r] === 1 && stays.some((column) => isFilled(column, r)),
+      );
+      const column = stays.find((one) => lone[0] !== undefined && isFilled(one, lone[0]));
+      if (column === undefined) return [];
+      return [{ code: 'text-dropped', column: column.name, text: textAt(column, lone[0]!), rows: lone.length }];
+    });
+  },
 };
 
 const PAIR = /^\p{L}[\p{L}\s./-]{1,30}:\s*\S/u;

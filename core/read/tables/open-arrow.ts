@@ -1,6 +1,6 @@
 /** Apache Arrow (IPC files and streams, and Feather 2, which is the same) as a table, by its own types. */
 
-import type { Data, DataType, Vector } from 'apache-arrow';
+import type { Data, DataType, RecordBatch, RecordBatchReader, RecordBatchStreamReader, Vector } from 'apache-arrow';
 import { decoderOf } from '../../table/decoder.ts';
 import { decimalValue, FineTime, float32Value } from './exact-values.ts';
 import { type OpenedTable, shortenedNotices } from './opened-table.ts';
@@ -10,7 +10,8 @@ import { type Holds, jsonWhole, TypedColumn } from './typed-column.ts';
 export async function arrowTable(bytes: Uint8Array, name: string): Promise<OpenedTable> {
   const arrow = await import('apache-arrow');
   const { DataType: Types } = arrow;
-  const table = arrow.tableFromIPC(bytes);
+  const reader = arrow.RecordBatchReader.from(bytes).open();
+  const table = new arrow.Table(reader.schema, batchesOf(reader));
   // Every value takes a bit at least: a damaged file may say that it has any number of rows.
   if (table.numRows > bytes.length * 8)
     throw new Error(`it says that it has ${table.numRows} rows, more than it has room for`);
@@ -38,6 +39,17 @@ export async function arrowTable(bytes: Uint8Array, name: string): Promise<Opene
     columns: columns.map((column) => column.finish()),
     notices: shortenedNotices(names, columns),
   };
+}
+
+/** The library's own walk through a file stays for ever at a block that holds another message than its footer says. */
+function batchesOf(reader: RecordBatchReader): RecordBatch[] {
+  if (!reader.isFile()) return [...(reader as RecordBatchStreamReader)];
+  // Bytes in memory are read at once, whatever the type says.
+  return Array.from({ length: reader.numRecordBatches }, (_, k) => {
+    const batch = reader.readRecordBatch(k) as RecordBatch | null;
+    if (batch === null) throw new Error(`part ${k + 1} of its rows is not where the end of the file says`);
+    return batch;
+  });
 }
 
 const utf8 = decoderOf('utf-8');

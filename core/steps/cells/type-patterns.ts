@@ -33,12 +33,23 @@ const DATES = [
 ];
 const CLOCKS = ['HH:mm', 'HH:mm:ss', 'H:mm', 'h:mm a', 'h:mm:ss a'];
 
+/** The common log format of the NCSA server, asctime of ISO C, and dates of RFC 5322 and RFC 9110. */
+const OF_PROTOCOLS = [
+  'dd/MMM/yyyy:HH:mm:ss XX',
+  'dd/MMM/yyyy:HH:mm:ss',
+  'EEE MMM d HH:mm:ss yyyy',
+  'EEE, d MMM yyyy HH:mm:ss XX',
+  "EEE, d MMM yyyy HH:mm:ss 'GMT'",
+  'MMM d yyyy HH:mm:ss',
+];
+
 /** Patterns that are tried on texts, the likeliest first. */
 export const GUESS_PATTERNS: Record<PatternedType, readonly string[]> = {
   date: [...DATES, 'yyyyMMdd'],
   time: [...DEFAULT_PATTERNS.time, 'H:mm', 'h:mm a', 'h:mm:ss a', "HH'h'mm"],
   datetime: [
     ...DEFAULT_PATTERNS.datetime,
+    ...OF_PROTOCOLS,
     ...DATES.slice(1).flatMap((date) =>
       [' ', ', '].flatMap((between) => CLOCKS.map((clock) => date + between + clock)),
     ),

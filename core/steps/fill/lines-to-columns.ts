@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { saysTotal } from '../../glance/hint-words.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -52,7 +53,7 @@ export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWor
   },
   run(input, params) {
     const runs = runStarts(input, params.within);
-    const lines = params.names.map((name) => linesOf(input, name));
+    const lines = params.names.map((name) => linesOf(input, name, params.names));
     const away = new Uint8Array(input.rows);
     for (const own of lines) for (const { row } of own) away[row] = 1;
     const kept = maskedRows(invertMask(away));
@@ -111,7 +112,7 @@ function holding(lines: readonly Line[], runs: readonly number[], rows: number):
   return held;
 }
 
-function linesOf(table: Table, name: string): Line[] {
+function linesOf(table: Table, name: string, names: readonly string[]): Line[] {
   const inCell = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]\\s*(.*)$`, 'iu');
   const alone = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]?\\s*$`, 'iu');
   const columns = table.fields.flatMap((field, k) =>
@@ -120,6 +121,15 @@ function linesOf(table: Table, name: string): Line[] {
   const found = new Map<number, Line>();
   const filledIn = (row: number) =>
     columns.filter(({ codes, texts }) => codes[row]! >= 0 && texts[codes[row]!]!.trim() !== '').length;
+  const isName = new Set(names.map((one) => one.trim().toLowerCase()));
+  /** Names that are asked for, each with a value behind it. */
+  const arePairs = (row: number) => {
+    const cells = columns.flatMap(({ codes, texts }) => {
+      const text = codes[row]! < 0 ? '' : texts[codes[row]!]!.trim();
+      return text === '' ? [] : [text.replace(/\s*[:：=]$/, '').toLowerCase()];
+    });
+    return cells.length % 2 === 0 && cells.every((cell, k) => k % 2 === 1 || isName.has(cell));
+  };
   columns.forEach(({ k, codes, texts }, n) => {
     const matched = texts.map((text) => inCell.exec(text)?.[1]?.trim());
     const named = texts.map((text) => alone.test(text));
@@ -132,9 +142,9 @@ function linesOf(table: Table, name: string): Line[] {
         continue;
       }
       if (!named[code]) continue;
-      // Without a colon only a line of two cells is a pair: a header may hold the same name.
-      if (!/[:：=]\s*$/.test(texts[code]!) && filledIn(r) !== 2) continue;
-      // The value stands in the next filled cell of the row, and nothing else behind it.
+      // Without a colon only a line of pairs is one: a header may hold the same name.
+      if (!/[:：=]\s*$/.test(texts[code]!) && filledIn(r) !== 2 && !arePairs(r)) continue;
+      // The value stands in the next filled cell of the row.
       const behind = columns
         .slice(n + 1)
         .filter((other) => other.codes[r]! >= 0 && other.texts[other.codes[r]!]!.trim() !== '');
@@ -150,11 +160,13 @@ const LINE = /^\s*(\p{L}[\p{L}\p{N} ./()'’-]{0,38}?)\s*[:：]\s*(\S.*)?$/u;
 /** Share of the rows that lines of two cells may be, where no colon tells them from rows of a table. */
 const MAX_PAIRED = 0.4;
 const MAX_BARE_NAME = 30;
+/** Of names and values on one line. */
+const MAX_PAIRS = 4;
 const PAGE = /^\p{L}+\.?\s*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?$/iu;
 
 /**
  * Names that lines of a table have before a colon, with their values after it or in the next cell; several of them may
- * share a line. Without a colon: names in front of lines of two cells that come again with another value.
+ * share a line. Without a colon: names in front of values, alone or in pairs on a line, that come again with another value.
  */
 export function lineNames(table: Table, most = 200): string[] {
   const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
@@ -169,19 +181,32 @@ export function lineNames(table: Table, most = 200): string[] {
     });
     if (filled.length > 2) wide++;
     for (const name of namesInLine(filled)) found.set(name.toLowerCase(), name);
-    const [name, value] = filled;
-    if (filled.length !== 2 || PAGE.test(value!) || !/^\p{L}[^:\d]*$/u.test(name!) || name!.length > MAX_BARE_NAME)
-      continue;
+    const pairs = barePairs(filled);
+    if (pairs.length === 0 || saysTotal(pairs[0]![0])) continue;
     paired++;
-    const before = bare.get(name!.toLowerCase()) ?? { name: name!, rows: 0, values: new Set<string>() };
-    before.rows++;
-    bare.set(name!.toLowerCase(), { ...before, values: before.values.add(value!) });
+    for (const [name, value] of pairs) {
+      const before = bare.get(name.toLowerCase()) ?? { name, rows: 0, values: new Set<string>() };
+      before.rows++;
+      bare.set(name.toLowerCase(), { ...before, values: before.values.add(value) });
+    }
   }
   const again = [...bare].filter(([, { rows: times, values }]) => times > 1 && values.size > 1);
   // Of a table of two columns each row is a pair; one name alone may be the head of a page.
   if (wide > paired && paired <= rows * MAX_PAIRED && again.length > 1)
     for (const [key, { name }] of again) found.set(key, found.get(key) ?? name);
   return [...found.values()];
+}
+
+/** Names and values one behind the other in the cells of a line, without a colon; none where it is no such line. */
+function barePairs(filled: readonly string[]): (readonly [name: string, value: string])[] {
+  if (filled.length === 0 || filled.length % 2 !== 0 || filled.length > 2 * MAX_PAIRS) return [];
+  const pairs = Array.from({ length: filled.length / 2 }, (_, k) => [filled[2 * k]!, filled[2 * k + 1]!] as const);
+  const isPair = ([name, value]: readonly [string, string]) =>
+    !PAGE.test(value) && /^\p{L}[^:\d]*$/u.test(name) && name.length <= MAX_BARE_NAME;
+  const isOne = pairs.length === 1 || new Set(pairs.map(([name]) => name)).size === pairs.length;
+  // A header holds names alone.
+  const hasValues = pairs.length === 1 || pairs.some(([, value]) => /\d/.test(value));
+  return isOne && hasValues && pairs.every(isPair) ? pairs : [];
 }
 
 /** The names of a line that is made of names and values alone. */
