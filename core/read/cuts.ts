@@ -5,6 +5,11 @@ const STRAY = 0.02;
 const ROUNDS = 4;
 /** Lines of a print-out are no wider than this; what is wider says nothing of its columns. */
 const WIDEST = 4000;
+/** Lines that tell where columns are divided, at least. */
+const MIN_DATA = 3;
+/** A line that ends with the number of its page, in several languages. Common practice. */
+const PAGED =
+  /\s(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio)[\s.:]*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?\s*$/iu;
 /** Shares of lines that may be heads, tried in turn. */
 const ALLOWED = [0.08, 0.15, 0.3];
 
@@ -17,7 +22,9 @@ export function guessCuts(given: readonly string[]): number[] {
   const ruled = cutsOfRule(lines);
   if (ruled !== undefined) return ruled;
   let data = lines.filter((line) => /\d/.test(line) && line.trim() !== '' && !/^[\s=_.*+|-]+$/.test(line));
-  if (data.length < 3) data = lines.filter((line) => line.trim() !== '');
+  const unpaged = data.filter((line) => !PAGED.test(line));
+  if (unpaged.length >= MIN_DATA) data = unpaged;
+  if (data.length < MIN_DATA) data = lines.filter((line) => line.trim() !== '');
   let best: number[] = [];
   let bestScore = 0;
   // Few heads or many: the cuts that divide the most lines into the most columns.
@@ -280,7 +287,7 @@ function cellsOf(line: string, cuts: readonly number[]): string[] {
 }
 
 /** Heads and labels fill few of the columns that data lines fill. */
-function fillsHalf(line: string, cuts: readonly number[]): boolean {
+export function fillsHalf(line: string, cuts: readonly number[]): boolean {
   const cells = cellsOf(line, cuts);
   return cells.filter((cell) => cell.trim() !== '').length * 2 >= cells.length;
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { KERNEL_BYTES } from '../kernels/window.ts';
-import { blank, option } from '../kinds/sentence.ts';
+import { blank, choiceBlank, option } from '../kinds/sentence.ts';
 import type { Notice } from '../kinds/step.ts';
 import { spansOf } from '../table/spanned-column.ts';
 import { columnLetters } from '../table/table.ts';
@@ -9,9 +9,11 @@ import { counted, few } from '../values/counted.ts';
 import { fitsCuts, guessCuts } from './cuts.ts';
 import { brokenNotices, decodeSource } from './encoding.ts';
 import { fixedByKernel } from './fixed-width-kernel.ts';
+import { headingSpans } from './headings.ts';
 import type { LineSpan } from './line-reader.ts';
 import { type ReadResult, type ReadWords, readKind, type Source } from './read-kind.ts';
 import {
+  cellBetween,
   cutColumn,
   ENCODING,
   encodingBlank,
@@ -50,6 +52,10 @@ const Params = z.object({
     .nullable()
     .default(null)
     .describe('Column that takes lines with words cut in two, whole; null: they are cut like the others'),
+  across: z
+    .enum(['cut', 'whole'])
+    .default('cut')
+    .describe('Texts that run across a cut: cut in two, or whole in the column in which they begin, as headings are'),
   tab: z.number().int().min(1).max(64).default(8).describe('Characters from one tab stop to the next'),
   encoding: ENCODING,
 });
@@ -97,6 +103,14 @@ export const readFixedWidthWords: ReadWords<FixedWidth> = {
       }),
     ),
     option(
+      params.across === 'cut',
+      ', texts across a cut ',
+      choiceBlank('across', params.across, 'Texts that run across a cut', [
+        ['cut', 'cut in two'],
+        ['whole', 'whole where they begin'],
+      ]),
+    ),
+    option(
       params.tab === 8,
       ', tab stops every ',
       blank('tab', String(params.tab), {
@@ -113,7 +127,9 @@ export const readFixedWidthWords: ReadWords<FixedWidth> = {
 export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidthWords, {
   start: (id, source) => {
     const { lines } = textLines(source, null);
-    return Params.parse({ source: id, cuts: guessCuts(withoutFront(lines.slice(0, GUESS_LINES))) });
+    const cuts = guessCuts(withoutFront(lines.slice(0, GUESS_LINES)));
+    const isAcross = lines.slice(0, GUESS_LINES).some((line) => headingSpans(line, cuts) !== undefined);
+    return Params.parse({ source: id, cuts, across: isAcross ? 'whole' : 'cut' });
   },
   read(source, params, context) {
     const fast = source.bytes.length < KERNEL_BYTES ? undefined : readByKernel(source, params, context.progress);
@@ -129,7 +145,7 @@ export function readByKernel(
   params: FixedWidth,
   progress: (done: number) => void,
 ): ReadResult | undefined {
-  if (params.records !== null) return undefined;
+  if (params.records !== null || params.across === 'whole') return undefined;
   needText(source);
   const encoded = decodeSource(source.bytes, params.encoding, source.name);
   const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
@@ -153,7 +169,13 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
   const layouts = layoutsOf(params);
   const ofLine = lines.map((line) => layoutOf(layouts, params, line));
   const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
-  const misfits = lines.map((line, r) => ofLine[r] === undefined || !fitsCuts(line, ofLine[r].cuts));
+  const isWhole = params.across === 'whole' && rest === undefined;
+  const headings = lines.map((line, r) =>
+    isWhole && ofLine[r] !== undefined ? wholeCells(line, ofLine[r]) : undefined,
+  );
+  const misfits = lines.map(
+    (line, r) => ofLine[r] === undefined || (headings[r] === undefined && !fitsCuts(line, ofLine[r].cuts)),
+  );
   const names = columnNames(params, layouts);
   const columns: Parameters<typeof lineTable>[1][number][] = [];
   if (params.records !== null) {
@@ -164,7 +186,15 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
     for (let k = 0; k <= layout.cuts.length; k++) {
       const [from, to] = [k === 0 ? 0 : layout.cuts[k - 1]!, layout.cuts[k] ?? Number.POSITIVE_INFINITY];
       const has = (r: number) => ofLine[r] === layout && !(misfits[r] && rest !== undefined);
-      columns.push({ name: names[columns.length], column: cutColumn(text, from, to, has) });
+      const at = columns.length;
+      const column = isWhole
+        ? lineColumn(
+            lines,
+            (line, r) =>
+              headings[r]?.get(at) ?? (headings[r] === undefined && has(r) ? cellBetween(line, from, to) : ''),
+          )
+        : cutColumn(text, from, to, has);
+      columns.push({ name: names[at], column });
       progress(columns.length / (names.length + 1));
     }
   }
@@ -173,6 +203,12 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
   const cut = rowNumbers(lines.length).filter((r) => misfits[r] && lines[r]!.trim() !== '');
   const told = misfitNotices([...cut], (row) => lines[row]!, rest);
   return lineTable(source, columns, lines.length, () => lines, [...notices, ...told]);
+}
+
+/** The cells of a line whose texts run across the cuts, by column; undefined for one that is cut. */
+function wholeCells(line: string, { cuts, first }: Layout): Map<number, string> | undefined {
+  const spans = headingSpans(line, cuts);
+  return spans && new Map(spans.map(({ from, to, column }) => [first + column, line.slice(from, to)]));
 }
 
 /** The layout of lines of no kind stands under the text null; there is none when only kinds are told apart. */
@@ -218,6 +254,9 @@ export function fixedSpans(params: FixedWidth): (line: string) => { spans: LineS
     if (layout === undefined || (!fits && params.rest)) {
       return { spans: [{ from: 0, to: line.length, column: restColumn }], fits };
     }
+    const heading = params.across === 'whole' ? headingSpans(line, layout.cuts) : undefined;
+    if (heading !== undefined)
+      return { spans: heading.map((span) => ({ ...span, column: layout.first + span.column })), fits: true };
     const spans = [0, ...layout.cuts].map((from, k) => ({
       from,
       to: Math.min(line.length, layout.cuts[k] ?? line.length),

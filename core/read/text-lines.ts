@@ -184,7 +184,7 @@ export function cutColumn(text: TextLines, from: number, to: number, has: (index
 }
 
 /** A cell of a line; a bar at its end is drawn between it and the next. */
-function cellBetween(line: string, from: number, to: number): string {
+export function cellBetween(line: string, from: number, to: number): string {
   const cell = line.slice(from, to).trim();
   return to <= line.length && line[to - 1] === '|' ? cell.replace(/\s*\|$/, '') : cell;
 }
