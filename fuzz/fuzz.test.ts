@@ -29,6 +29,9 @@ describe('damaged, odd and hostile files', () => {
     // Minutes went by over these: brackets that nothing closes, and thousands of faults.
     ['markdown', 1489],
     ['yaml', 9732],
+    // Without end: a block that holds another message than the file says, and a list longer than the file.
+    ['arrow', 86],
+    ['arrow', 351],
   ])('%s %i is read or refused, and nothing is left behind', async (reader, number) => {
     const result = await watch.run(reader, number, number + 1);
     expect(result.wrong).toEqual([]);

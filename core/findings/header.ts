@@ -100,10 +100,12 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
   const lowest = guess.row + guess.tiers - 1;
   const isOver = guess.tiers > 1 && (isUnitsRow(sight, lowest) || isFirstOfLabels(sight, lowest));
   if (isOver) found[0]!.weight = 0.5;
-  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, aboveFigures(sight)])) {
+  const [above, naming] = [aboveFigures(sight), namingRow(sight)];
+  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming])) {
     if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
     const units = isUnitsRow(sight, bottom);
-    const base = bottom === lowest ? 1.8 : bottom === lowest - 1 && isOver ? 2.2 : 0.6;
+    const base =
+      bottom === lowest ? 1.8 : bottom === naming && naming !== above ? 2 : bottom === lowest - 1 && isOver ? 2.2 : 0.6;
     if (bottom === lowest + 1 && sight.figures[bottom]! > 0) continue;
     for (let tiers = 1; tiers <= MOST_TIERS; tiers++) {
       const top = bottom - tiers + 1;
@@ -200,6 +202,16 @@ function aboveFigures(sight: Sight): number {
   }
   return -1;
 }
+
+/** The last row above the first figures that names several columns, where labels or lines stand between. */
+function namingRow(sight: Sight): number {
+  let row = aboveFigures(sight);
+  for (let k = 0; k < MAX_BETWEEN && row >= 0 && sight.filled[row]! < 2; k++) row--;
+  return row >= 0 && sight.filled[row]! >= 2 ? row : -1;
+}
+
+/** Rows between the names of columns and the first figures. */
+const MAX_BETWEEN = 5;
 
 function filledIn(sight: Sight, row: number): number[] {
   return sight.columns.flatMap((column, k) =>

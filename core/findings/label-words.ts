@@ -1,20 +1,54 @@
 import { textView } from '../values/cell-text.ts';
-import type { Detector } from './finding.ts';
+import type { Detector, Proposal } from './finding.ts';
 
 /** What the columns of labels are called that a draft carries down. */
 export const LABEL_NAMES: ReadonlySet<string> = new Set(['Heading', 'Group', 'Section', 'Division']);
+
+/** Signs round a label. */
+const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
+
+/** The number of a heading and its text, as '2.3 Earthworks'. */
+const NUMBERED = /^(\d{1,4}(?:\.\d{1,3})*)\.? \p{L}.+$/u;
 
 /** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
 export const labelWords: Detector = {
   name: 'label-words',
   find({ sight }) {
     // Labels stand beside the table: they are no columns of what is seen in it.
-    const steps = sight.table.fields.flatMap((field) => {
+    const steps = sight.table.fields.flatMap((field): Proposal[] => {
       if (!LABEL_NAMES.has(field.name)) return [];
       const { codes, texts: all } = textView(field.column);
       if (codes.includes(-1)) return [];
       const texts = new Set([...new Set(codes)].map((code) => all[code]!));
       const [first = ''] = texts;
+      const frame = FRAME.exec(first);
+      if (frame !== null && texts.size > 1 && [...texts].every((text) => FRAME.test(text)))
+        return [
+          {
+            kind: 'replace',
+            params: {
+              columns: { by: 'names', names: [field.name] },
+              find: FRAME.source,
+              with: '$1',
+              how: 'pattern',
+              exact: true,
+            },
+            why: `each of the ${texts.size} labels stands between signs, as ${first}`,
+          },
+        ];
+      if (texts.size > 1 && new Set([...texts].flatMap((text) => NUMBERED.exec(text)?.[1] ?? [])).size === texts.size)
+        return [
+          {
+            kind: 'split-to-columns',
+            params: {
+              column: field.name,
+              cut: { by: 'delimiter', delimiters: [' '], which: 'first', positions: [], trim: true },
+              into: [`${field.name} number`, field.name],
+              keep: false,
+            },
+            why: `each of the ${texts.size} labels begins with a number of its own, as ${first}`,
+          },
+        ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];
       // In small letters a first word that they share belongs to the name more often than not.
       if (word === undefined || texts.size < 2) return [];

@@ -76,7 +76,9 @@ const NOTE = new RegExp(`^(?:${words(NOTES).map(escapeRegExp).join('|')})(?![\\p
 /** A total, mean or line that is carried forward, by what it says. */
 export const saysTotal = (text: string): boolean => isShort(text) && TOTAL.test(text.trim());
 export const saysSum = (text: string): boolean => isShort(text) && SUM.test(text.trim());
-export const saysNote = (text: string): boolean => NOTE.test(text.trim());
+/** Between the same signs on both sides stands a heading. */
+const FRAMED = /^([*=#~<>+|-]+)\s*\p{L}.*[*=#~<>+|-]$/u;
+export const saysNote = (text: string): boolean => NOTE.test(text.trim()) && !FRAMED.test(text.trim());
 
 /** What says that it is a total says little else. */
 const LONGEST = 80;

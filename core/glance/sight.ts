@@ -216,12 +216,15 @@ const DATE =
 export const MARK =
   /\s?(?:[*†‡§#^]{1,3}|[¹²³⁰⁴-⁹ᵃ-ᵉ]+\)?|\((?:\p{L}{1,2}|\d)\)|(?<=\d)\s?\p{Ll}\)|(?<=\d)\s?[a-z](?![\p{L}]))$/u;
 
+/** A line drawn with signs, as print-outs have it. */
+export const isDrawnLine = (text: string): boolean => RULE.test(text) && !/^\.{3}$/.test(text);
+
 /** A text as a cell of a report: what it holds, and its figure. Blank-looking text is blank. */
 export function lookAtText(text: string, form: NumberForm): { kind: number; value: number } {
   const plain = text.trim();
   if (plain === '') return { kind: Seen.blank, value: Number.NaN };
+  if (isDrawnLine(plain)) return { kind: Seen.rule, value: Number.NaN };
   if (plain.length > 60) return { kind: Seen.text, value: Number.NaN };
-  if (RULE.test(plain) && !/^\.{3}$/.test(plain)) return { kind: Seen.rule, value: Number.NaN };
   if (meansMissing(plain)) return { kind: Seen.missing, value: Number.NaN };
   const first = plain.charCodeAt(0);
   // No figure begins with a letter, but for a currency.

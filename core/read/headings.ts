@@ -3,6 +3,8 @@ import type { LineSpan } from './line-reader.ts';
 
 /** Words with single blanks between them. */
 const RUN = /\S+(?: \S+)*/g;
+/** A name and a value, as 'Depot: North'. */
+const PAIR = /^\p{L}[\p{L}\s./-]{0,30}: \S/u;
 const FIGURE = /^[-+(]?\d[\d.,]*[-%)]?$/;
 
 /**
@@ -13,7 +15,10 @@ export function headingSpans(line: string, cuts: readonly number[]): LineSpan[] 
   const columnAt = (at: number) => cuts.filter((cut) => cut <= at).length;
   const runs = [...line.matchAll(RUN)].map((match) => ({ from: match.index, to: match.index + match[0].length }));
   if (runs.every(({ from, to }) => columnAt(from) === columnAt(to - 1))) return undefined;
-  const isFull = fillsHalf(line, cuts);
+  if (runs.every(({ from, to }) => PAIR.test(line.slice(from, to))))
+    return runs.map((run) => ({ ...run, column: columnAt(run.from) }));
+  // Words one blank apart are a row only where some of them are figures, codes or dates.
+  const isFull = runs.length === 1 ? /\S .*\d/.test(line) : fillsHalf(line, cuts);
   if (isFull && fitsCuts(line, cuts)) return undefined;
   const spans: LineSpan[] = [];
   for (const run of runs) {

@@ -62,6 +62,10 @@ const Params = z.object({
 export type FixedWidth = z.infer<typeof Params>;
 
 const GUESS_LINES = 2000;
+/** Share of the lines that may be headings. */
+const MAX_HEADINGS = 0.4;
+/** Share of the other lines that hold figures. */
+const MIN_FIGURES = 0.6;
 
 interface Layout {
   cuts: readonly number[];
@@ -128,8 +132,13 @@ export const readFixedWidth = /* @__PURE__ */ readKind<FixedWidth>(readFixedWidt
   start: (id, source) => {
     const { lines } = textLines(source, null);
     const cuts = guessCuts(withoutFront(lines.slice(0, GUESS_LINES)));
-    const isAcross = lines.slice(0, GUESS_LINES).some((line) => headingSpans(line, cuts) !== undefined);
-    return Params.parse({ source: id, cuts, across: isAcross ? 'whole' : 'cut' });
+    const filled = lines.slice(0, GUESS_LINES).filter((line) => line.trim() !== '');
+    const rows = filled.filter((line) => headingSpans(line, cuts) === undefined);
+    const across = filled.length - rows.length;
+    // Among rows of words nothing tells a heading.
+    const isTold = rows.filter((line) => /\d/.test(line)).length >= rows.length * MIN_FIGURES;
+    const isWhole = across > 0 && across <= filled.length * MAX_HEADINGS && isTold;
+    return Params.parse({ source: id, cuts, across: isWhole ? 'whole' : 'cut' });
   },
   read(source, params, context) {
     const fast = source.bytes.length < KERNEL_BYTES ? undefined : readByKernel(source, params, context.progress);

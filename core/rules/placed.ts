@@ -1,8 +1,10 @@
 /** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at by itself. */
+
+import { isDrawnLine } from '../glance/sight.ts';
 import { missingColumn } from '../kinds/step.ts';
 import { unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
-import { textView } from '../values/cell-text.ts';
+import { cellText, textView } from '../values/cell-text.ts';
 
 interface Within {
   within?: string | undefined;
@@ -47,7 +49,7 @@ export function positionMask(
   return mask;
 }
 
-/** The nearest row above each marked one that is not blank and not marked itself, in the same run. */
+/** The nearest row above each marked one that holds more than blanks and drawn lines and is not marked itself, in the same run. */
 export function rightAboveMask(table: Table, rule: Within, anchor: Uint8Array): Uint8Array {
   const mask = new Uint8Array(table.rows);
   const filled = new Uint8Array(table.rows);
@@ -61,11 +63,18 @@ export function rightAboveMask(table: Table, rule: Within, anchor: Uint8Array): 
     for (let r = starts[k]!; r < starts[k + 1]!; r++) {
       if (anchor[r] !== 1) continue;
       let above = r - 1;
-      while (above >= starts[k]! && filled[above] === 0) above--;
+      while (above >= starts[k]! && (filled[above] === 0 || isDrawn(table, above))) above--;
       if (above >= starts[k]! && anchor[above] !== 1) mask[above] = 1;
     }
   }
   return mask;
+}
+
+function isDrawn(table: Table, row: number): boolean {
+  return table.fields.every(({ standing, column }) => {
+    const text = standing === 'beside' ? null : cellText(column, row);
+    return text === null || text.trim() === '' || isDrawnLine(text.trim());
+  });
 }
 
 /** From each row that opens down to the next that closes, both included. */

@@ -54,6 +54,25 @@ describe('a table that is not', () => {
   test.each<[Remark['code'], string, Step[]]>([
     ['header-in-rows', `${TIDY}\nQuay;2031-05-03;5`, [HEADER]],
     ['furniture-in-rows', `${TIDY}\nPage 2 of 3;;`, [HEADER]],
+    [
+      'page-heads-differ',
+      lines('Quay;Foot', 'Hask;12', 'Note 4100;Merk', 'Ullin;7', 'Note 4106;Lunn', 'Tarve;9'),
+      [
+        HEADER,
+        [
+          'set-aside',
+          { pile: 'page heads', mark: 'repeat', rules: [{ test: 'starts', column: 'Quay', text: 'Note' }] },
+        ],
+      ],
+    ],
+    [
+      'text-dropped',
+      lines('Quay;May;June', 'North;;', 'Hask;12;7', 'South;;', 'Ullin;9;4'),
+      [
+        HEADER,
+        ['unpivot', { columns: named('May', 'June'), parts: [{ as: 'column', name: 'Month' }], blanks: 'drop' }],
+      ],
+    ],
     ['gaps-in-keys', lines('Quay;Sailing;Foot', 'Hask;a;12', ';b;7', 'Ullin;a;9', ';b;4'), [HEADER]],
     ['reads-as', lines('Quay;Foot', 'Hask;12', 'Ullin;7', 'Tarve;fog', 'Hask;9', 'Ullin;4'), [HEADER]],
     ['reads-as', lines('Quay;Day', 'Hask;13/01/2031', 'Ullin;01/13/2031', 'Tarve;02/03/2031'), [HEADER]],
@@ -155,7 +174,7 @@ describe('a table that is not', () => {
   });
 
   test('every reviewer has a case here', () => {
-    expect(REVIEWERS.length).toBe(24);
+    expect(REVIEWERS.length).toBe(26);
   });
 
   test('names that a column of the report sums over are classes, and no measures', () => {

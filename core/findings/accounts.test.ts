@@ -1,0 +1,213 @@
+/** Accounts, changes between periods, names that are no places, and lines of pairs. Reports are invented. */
+import { describe, expect, test } from 'vitest';
+import { CATALOGUE, draftsOf, textColumn } from '../index.ts';
+import { patternsFor } from '../steps/cells/type-patterns.ts';
+import { lineNames } from '../steps/fill/lines-to-columns.ts';
+import { type Field, unnamedAmong } from '../table/table.ts';
+import { cellsOf, quiet } from '../test-support.ts';
+import { changeColumns } from './change-columns.ts';
+import { header } from './header.ts';
+import { labelWords } from './label-words.ts';
+import { runningBalance } from './running-balance.ts';
+import { handOf } from './test-hand.ts';
+import { twoInOne } from './two-in-one.ts';
+
+type Rows = readonly (readonly (string | null)[])[];
+
+function handFor(rows: Rows, names: readonly string[], standing: Field['standing'] = 'named') {
+  const fields = names.map(
+    (name, k): Field => ({ name, standing, column: textColumn(rows.map((row) => row[k] ?? null)) }),
+  );
+  return handOf({ rows: rows.length, fields });
+}
+
+/** Rows that the first step of a finding sets aside. */
+function asideOf(hand: ReturnType<typeof handFor>, steps: readonly { kind: string; params: object }[] | undefined) {
+  const [step] = steps ?? [];
+  if (step === undefined) return undefined;
+  const kind = CATALOGUE.get(step.kind)!;
+  const { aside } = kind.run(hand.sight.table, kind.params.parse(step.params) as never, quiet);
+  return aside.map(({ mark, rows }) => ({ mark, rows: [...rows] }));
+}
+
+describe('a running balance', () => {
+  const account = [
+    [null, 'Opening balance', null, null, '100'],
+    ['2031-05-01', 'Peat', '30', null, '70'],
+    ['2031-05-02', 'Dues', null, '55', '125'],
+    ['2031-05-03', 'Wool', '25', null, '100'],
+    ['2031-05-04', 'Timber', '10', null, '90'],
+    ['2031-05-06', 'Dues', null, '5', '95'],
+    [null, 'Closing balance', null, null, '95'],
+  ];
+  const names = ['Day', 'Text', 'Debit', 'Credit', 'Balance'];
+
+  test('is said once more by rows without a movement', () => {
+    const hand = handFor(account, names);
+    expect(asideOf(hand, runningBalance.find(hand)[0]?.steps)).toEqual([{ mark: 'repeat', rows: [0, 6] }]);
+  });
+
+  test('a row that says another balance stays', () => {
+    const other = account.with(6, [null, 'Deposit of the harbour', null, null, '4000']);
+    expect(runningBalance.find(handFor(other, names))).toEqual([]);
+  });
+});
+
+describe('changes between periods', () => {
+  // 150 / 120 = 1.25, 90 / 100 = 0.9, 330 / 300 = 1.1.
+  const rows = [
+    ['Hask', '120', '150', '25.0'],
+    ['Ullin', '100', '90', '-10.0'],
+    ['Tarve', '300', '330', '10.0'],
+  ];
+
+  test('are columns that follow from two periods', () => {
+    const hand = handFor(rows, ['Quay', '2030', '2031', 'Change %']);
+    expect(changeColumns.find(hand)[0]?.steps[0]?.params).toMatchObject({ columns: { names: ['Change %'] } });
+  });
+
+  test('the difference of two measures is a measure', () => {
+    expect(changeColumns.find(handFor(rows, ['Quay', 'Plan', 'Actual', 'Difference']))).toEqual([]);
+  });
+});
+
+test.each<[string[], boolean[]]>([
+  [
+    ['Article', 'B', 'C', 'D'],
+    [false, true, true, true],
+  ],
+  // Sizes go otherwise than places do.
+  [
+    ['Article', 'S', 'M', 'L'],
+    [false, false, false, false],
+  ],
+  // Columns to the left were dropped.
+  [
+    ['Quay', 'D', 'F'],
+    [false, true, true],
+  ],
+])('which of %j only say a place', (names, unnamed) => {
+  expect(unnamedAmong(names)).toEqual(unnamed);
+});
+
+describe('headers', () => {
+  const rows = [
+    [null, 'Foot', null, 'Cars', null],
+    ['Quay', 'May', 'June', 'May', 'June'],
+    ['Hask', '5', '6', '7', '8'],
+    ['Ullin', '4', '3', '2', '1'],
+  ];
+  const weightOf = (own: Rows, gives: string) =>
+    header.find(handFor(own, ['A', 'B', 'C', 'D', 'E'], 'position')).find((one) => one.gives === gives)?.weight ?? -9;
+
+  test('names that stand twice need the tier above that tells them apart', () => {
+    expect(weightOf(rows, 'header in 2 rows from row 1')).toBeGreaterThan(weightOf(rows, 'header in 1 row from row 2'));
+  });
+
+  test('the first of several labels is no tier of the names above it', () => {
+    const labelled = [rows[0]!, rows[1]!, ['North'], ...rows.slice(2), ['South'], ...rows.slice(2)];
+    expect(weightOf(labelled, 'header in 2 rows from row 1')).toBeGreaterThan(
+      weightOf(labelled, 'header in 3 rows from row 1'),
+    );
+  });
+
+  test('a row that names the columns stands above lines and labels', () => {
+    const lined = [['Quay', 'Foot', 'Cars'], ['-'.repeat(64)], ['1 North'], ['Hask', '5', '7'], ['Ullin', '4', '2']];
+    const [best] = header.find(handFor(lined, ['A', 'B', 'C'], 'position')).toSorted((a, b) => b.weight - a.weight);
+    expect(best!.gives).toBe('header in 1 row from row 1');
+  });
+});
+
+describe('labels', () => {
+  const labelled = (texts: string[]) =>
+    handOf({
+      rows: texts.length,
+      fields: [
+        { name: 'Group', standing: 'beside', column: textColumn(texts) },
+        { name: 'Foot', standing: 'named', column: textColumn(texts.map((_, r) => String(r))) },
+      ],
+    });
+
+  test('between signs, or behind a number of their own', () => {
+    expect(labelWords.find(labelled(['*** Hask ***', '*** Ullin ***']))[0]?.steps[0]).toMatchObject({
+      kind: 'replace',
+      params: { with: '$1' },
+    });
+    expect(labelWords.find(labelled(['2.3 Quay walls', '2.4 Cranes']))[0]?.steps[0]).toMatchObject({
+      kind: 'split-to-columns',
+      params: { into: ['Group number', 'Group'] },
+    });
+    // One number over all is part of the names.
+    expect(labelWords.find(labelled(['4 Hask', '4 Ullin']))).toEqual([]);
+  });
+});
+
+test('names and values one behind the other on a line, that come again with other values', () => {
+  const block = (note: string, day: string, name: string) => [
+    ['Note', note, 'Date', day],
+    ['Customer', name],
+    ['Item', 'Amount', 'Price', 'Sum'],
+    ['Peat', '4', '2.50', '10.00'],
+    ['Wool', '1', '7.25', '7.25'],
+    ['Total', '17.25'],
+    [],
+  ];
+  const rows = [...block('4100', '2031-05-01', 'Ada Merk'), ...block('4101', '2031-05-02', 'Bo Lunn')];
+  const { table } = handFor(rows, ['A', 'B', 'C', 'D'], 'position').sight;
+  expect(lineNames(table)).toEqual(['Note', 'Date', 'Customer']);
+  const kind = CATALOGUE.get('lines-to-columns')!;
+  const after = kind.run(table, kind.params.parse({ names: ['Note', 'Date', 'Customer'] }) as never, quiet).table;
+  expect(cellsOf(after)[1]).toEqual(['4100', '2031-05-01', 'Ada Merk', 'Peat', '4', '2.50', '10.00']);
+});
+
+test('as many figures in each text are as many columns, each with its sign', () => {
+  const points = ['-4.01; 56.47', '-4.56; 56.7', '5.39; -56.9', '-4.72; 59.83', '1.5; 2.25'];
+  const [finding] = twoInOne.find(
+    handFor(
+      points.map((text) => [text]),
+      ['Place'],
+    ),
+  );
+  const kind = CATALOGUE.get('split-to-columns')!;
+  const params = kind.params.parse(finding!.steps[0]!.params) as never;
+  const { table } = kind.run(
+    handFor(
+      points.map((text) => [text]),
+      ['Place'],
+    ).sight.table,
+    params,
+    quiet,
+  );
+  expect(cellsOf(table)).toEqual(points.map((text) => text.split('; ')));
+});
+
+// The forms are those of the standards that are named; the values are invented.
+test.each([
+  ['common log format', '02/Jun/2031:17:26:39 +0000'],
+  ['asctime of ISO C', 'Mon Jun  2 17:26:39 2031'],
+  ['RFC 9110', 'Mon, 02 Jun 2031 17:26:39 GMT'],
+  ['RFC 5322', 'Mon, 02 Jun 2031 17:26:39 +0000'],
+])('times of the %s are read', (_, text) => {
+  expect(patternsFor([text, text])?.type).toBe('datetime');
+});
+
+describe('means', () => {
+  test('beside and below are worked out from the marks, and prove that these are of one kind', () => {
+    const lines = [
+      'Trainee,Ropes,Engines,Safety,Average',
+      'Merk,71,80,92,81.0',
+      'Lunn,64,58,77,66.3',
+      'Rost,90,88,95,91.0',
+      'Vance,55,61,70,62.0',
+      'Mean,70.0,71.8,83.5,',
+    ];
+    const source = { name: 'marks.csv', bytes: new TextEncoder().encode(lines.join('\n')) };
+    const [draft] = draftsOf('s', source, { progress: () => undefined }, { most: 1 });
+    expect(draft!.totals).toEqual({ agree: 7, of: 7 });
+    expect(cellsOf(draft!.run.steps.at(-1)!.table).slice(0, 3)).toEqual([
+      ['Merk', 'Ropes', '71'],
+      ['Merk', 'Engines', '80'],
+      ['Merk', 'Safety', '92'],
+    ]);
+  });
+});
