@@ -5,6 +5,7 @@ import { sightOf } from '../glance/sight.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
+import { unwrapped } from '../read/unwrap.ts';
 import { type MethodRun, Runner, type StepRun } from '../run/run.ts';
 import { setTypes } from '../steps/cells/set-types.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
@@ -106,10 +107,11 @@ interface Found {
  */
 export function draftsOf(
   sourceId: string,
-  source: Source,
+  packed: Source,
   context: DraftContext,
   { most = 3, wanted, given, without = [] }: DraftAsked = {},
 ): Draft[] {
+  const source = unwrapped(packed);
   const runner = new Runner();
   runner.setSource(sourceId, source);
   const found: Found[] = [];

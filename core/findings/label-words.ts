@@ -7,9 +7,6 @@ export const LABEL_NAMES: ReadonlySet<string> = new Set(['Heading', 'Group', 'Se
 /** Signs round a label. */
 const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
 
-/** The number of a heading and its text, as '2.3 Earthworks'. */
-const NUMBERED = /^(\d{1,4}(?:\.\d{1,3})*)\.? \p{L}.+$/u;
-
 /** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
 export const labelWords: Detector = {
   name: 'label-words',
@@ -34,19 +31,6 @@ export const labelWords: Detector = {
               exact: true,
             },
             why: `each of the ${texts.size} labels stands between signs, as ${first}`,
-          },
-        ];
-      if (texts.size > 1 && new Set([...texts].flatMap((text) => NUMBERED.exec(text)?.[1] ?? [])).size === texts.size)
-        return [
-          {
-            kind: 'split-to-columns',
-            params: {
-              column: field.name,
-              cut: { by: 'delimiter', delimiters: [' '], which: 'first', positions: [], trim: true },
-              into: [`${field.name} number`, field.name],
-              keep: false,
-            },
-            why: `each of the ${texts.size} labels begins with a number of its own, as ${first}`,
           },
         ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];

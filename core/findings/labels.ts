@@ -3,9 +3,9 @@ import type { PlainRule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
-import { bodyOf } from './body.ts';
+import { type Body, bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
-import type { Detector } from './finding.ts';
+import type { Detector, Finding } from './finding.ts';
 
 /** Rows of one text above rows of data: labels of one or more levels. */
 export const labels: Detector = {
@@ -16,6 +16,9 @@ export const labels: Detector = {
     const lone = body.rowsOf('lone');
     // Nested text and logs have no lines that stand alone: what is blank there is not said.
     if (lone.length === 0 || !isPositioned(hand.raw)) return [];
+    const [only] = lone;
+    if (lone.length === 1 && body.figures.length > 0 && body.roles.slice(0, only).includes('data'))
+      return aloneAmongRows(sight, body, only!);
     const byColumn = groupedBy(lone, (r) =>
       sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule),
     );
@@ -59,6 +62,21 @@ export const labels: Detector = {
     return [{ steps, weight: 1.2, ...(doubt === undefined ? {} : { doubt }) }];
   },
 };
+
+/** One row of one text with rows above it is a remark rather than a label, which those above would have too. */
+function aloneAmongRows(sight: Sight, { roles }: Body, row: number): Finding[] {
+  const others = roles.flatMap((role, r) => (role === 'data' ? [r] : []));
+  const rules = chooseRules(sight, [row], others);
+  if (rules === undefined) return [];
+  const text = sight.columns.map((column) => textAt(column, row)).find((one) => one !== '') ?? '';
+  return [
+    {
+      steps: [{ kind: 'set-aside', params: { pile: 'notes', rules }, why: `'${text}' stands alone between rows` }],
+      weight: 0.6,
+      doubt: `'${text}' stands alone between rows and may be the label of those below`,
+    },
+  ];
+}
 
 /** Other columns that nearly every label row fills, with different texts. */
 function besideOf(sight: Sight, rows: readonly number[], label: SeenColumn): SeenColumn[] {

@@ -123,12 +123,17 @@ function piecesNamed(name: string, { sign, count }: { sign: string; count: numbe
   return Array.from({ length: count }, (_, k) => (said.length === count ? said[k]!.trim() : `${name} ${k + 1}`));
 }
 
+/** A word, a name or a code, or a figure with its unit. */
+const ITEM = /^[\p{L}\p{N}'"][\p{L}\p{N}\p{M} .'"&()+:=-]*[\p{L}\p{N}.)'"%€]$|^[\p{L}\p{N}]$/u;
+/** Share of the items that must be such. */
+const MIN_WORDS = 0.9;
+
 /** A list that stands alone must vary in length and say the same items again and again. */
 function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
   if (sign.trim() === ',' && namesRemarks(column.name)) return false;
   if (new Set(lengths).size < 3) return false;
   const items = new Map<string, number>();
-  let all = 0;
+  let [all, words] = [0, 0];
   let longest = 0;
   for (let r = 0; r < sight.rows; r++) {
     const code = column.codes[r]!;
@@ -138,8 +143,11 @@ function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
       longest = Math.max(longest, plain.length);
       items.set(plain, (items.get(plain) ?? 0) + 1);
       all++;
+      if (ITEM.test(plain)) words++;
     }
   }
+  // Paths, formats and values of errors are no items.
+  if (words < all * MIN_WORDS) return false;
   const limit = sign.trim() === ',' ? 0.4 : 0.75;
   return longest <= 60 && all >= 4 && items.size <= all * limit;
 }

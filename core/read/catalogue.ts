@@ -18,6 +18,7 @@ import { readSheets } from './read-sheets.ts';
 import { headText, type SourceFormat, sniff } from './sniff.ts';
 import { readTables } from './tables/read-tables.ts';
 import { expandTabs, headLines, withoutFront } from './text-lines.ts';
+import { unwrapped } from './unwrap.ts';
 import { READINGS_OF_FORMAT } from './words.ts';
 
 function listed<P extends { source: string }>(kind: ReadKind<P>): AnyReadKind {
@@ -147,8 +148,9 @@ const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
  */
 export function guessReading(
   sourceId: string,
-  source: Source,
+  given: Source,
 ): { kind: string; params: { source: string }; why: string } {
+  const source = unwrapped(given);
   const format = sniff(source.bytes, source.name);
   const { kind, why } =
     format === 'text' ? likelyText(source) : { kind: READINGS_OF_FORMAT[format][0]!, why: WHY[format] };

@@ -7,6 +7,7 @@ import type { Column } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
+import { monthsAmong } from '../values/month-names.ts';
 
 export interface Stacked {
   name: string;
@@ -48,11 +49,21 @@ function shared(a: readonly string[], b: readonly string[]): number {
   return both / Math.max(1, Math.min(own.size, other.size));
 }
 
+/** A name without the figures and the month in it. */
+function withoutPeriod(name: string): string {
+  const words = name.split(/[^\p{L}]+/u).filter((word) => word !== '' && !monthsAmong([word])[0]);
+  return words.join(' ');
+}
+
 function isAlike(a: Head, b: Head): boolean {
   if (holdsHeader(a, b) || holdsHeader(b, a)) return true;
   if (shared(a.plain, b.plain) >= 0.5 || a.rows < 2 || b.rows < 2) return true;
   // Other names over the same kinds of columns: a sheet for each month, say.
   if (a.figured.length !== b.figured.length || !a.figured.includes(true)) return false;
+  // Names that nothing joins are those of another table, whatever stands under them.
+  const [own, other] = [a.plain.map(withoutPeriod), b.plain.map(withoutPeriod)];
+  if (shared(own, other) === 0 && !(own.every((name) => name === '') || other.every((name) => name === '')))
+    return false;
   return a.figured.filter((is, k) => is === b.figured[k]).length >= a.figured.length * 0.8;
 }
 

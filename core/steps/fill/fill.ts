@@ -21,6 +21,7 @@ type Params = z.infer<typeof Params>;
 
 export const fillWords: StepWords<Params> = {
   kind: 'fill',
+  drops: true,
   title: 'Fill blanks',
   about: 'Blank cells take the value above, below or before them',
   finds: [
