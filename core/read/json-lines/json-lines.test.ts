@@ -159,6 +159,10 @@ describe('lines from bytes beside lines by the platform (RFC 8259)', () => {
     );
   });
 
+  // Of several faults in a line either may be named.
+  const refusal = (told: unknown) =>
+    typeof told === 'string' ? told.replace(/ is no JSON: .*/s, ' is no JSON') : told;
+
   test('law: the same where letters are missing, doubled or changed, as rows or as what is wrong', () => {
     const change = fc.record({
       at: fc.nat(),
@@ -178,7 +182,7 @@ describe('lines from bytes beside lines by the platform (RFC 8259)', () => {
           const fast = fastWay(text, '$[*]', badLines);
           if (fast === undefined) return;
           const bad = text.split('\n').flatMap((one, k) => (one.trim() === '' || isJson(one) ? [] : [k + 1]));
-          if (badLines === 'stop' || bad.length === 0) expect(fast).toEqual(plainWay(text));
+          if (badLines === 'stop' || bad.length === 0) expect(refusal(fast)).toEqual(refusal(plainWay(text)));
           else {
             // The plain way looks for quotes across all lines, so that a bad one confuses what it tells of the others.
             const good = plainWay(text.split('\n').filter(isJson).join('\n'));
