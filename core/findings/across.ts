@@ -23,6 +23,8 @@ export const across: Detector = {
     const going = movable(body);
     if (going.length < 2) return [];
     const stay: Finding = { steps: [], weight: 0, gives: 'leave the columns as they are' };
+    const rated = ratings(going);
+    if (rated.length > 0) return [ratingsDown(hand, rated), stay];
     const tiered = going.filter((column) => column.name.includes(JOIN));
     if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(hand, body, tiered), stay];
     const kinds = nameKinds(going.map((column) => column.name));
@@ -56,6 +58,70 @@ function movable(body: Body): SeenColumn[] {
     if (coded.has(k)) return true;
     return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
   });
+}
+
+/** Columns of answers, rows that gave them, and the highest mark that they give. */
+const MIN_RATED = 3;
+const MIN_ANSWERS = 5;
+const MAX_MARK = 10;
+
+/** Columns of answers on one small scale, under names that are questions: codes or sentences, alone or in tiers. */
+function ratings(columns: readonly SeenColumn[]): readonly SeenColumn[] {
+  const rated = columns.filter((column) => highestMark(column) >= MIN_SCALE);
+  // A number that tells the sheets of paper apart may stand in front.
+  if (rated.length < MIN_RATED || rated.length < columns.length - 1) return [];
+  const highest = rated.map(highestMark);
+  if (Math.min(...highest) < Math.max(...highest) - 1) return [];
+  const asking = rated.filter(({ name }) => /\?/.test(name) || name.split(/\s+/).length >= 4 || CODE.test(name));
+  return asking.length >= rated.length * 0.6 ? rated : [];
+}
+
+const MIN_SCALE = 3;
+
+/** The highest of a column of whole marks; NaN where it holds anything else. */
+function highestMark({ values }: SeenColumn): number {
+  let [most, count] = [0, 0];
+  for (const value of values) {
+    if (Number.isNaN(value)) continue;
+    if (!Number.isInteger(value) || value < 0 || value > MAX_MARK) return Number.NaN;
+    most = Math.max(most, value);
+    count++;
+  }
+  return count < MIN_ANSWERS ? Number.NaN : most;
+}
+
+/** The code of a question. */
+const CODE = /(?:^| \/ )[QFPI]\d{1,2}$/i;
+
+/** Every tier of the names goes down, and one mark is left in each row. */
+function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
+  const names = going.map((column) => column.name);
+  const depth = Math.max(...names.map((name) => name.split(JOIN).length));
+  const taken = new Set(othersThan(hand, names));
+  const parts = Array.from({ length: depth }, (_, t) => ({
+    as: 'column',
+    name: uniqueName(t === 0 ? 'Question' : 'Part', taken),
+  }));
+  return {
+    steps: [
+      {
+        kind: 'unpivot',
+        params: {
+          columns: setOf(hand, names),
+          split: depth > 1 ? JOIN : null,
+          template: null,
+          pattern: null,
+          parts,
+          value: uniqueName('Answer', taken),
+          blanks: 'drop',
+        },
+        why: `${shownNames(names)}: questions, answered on one scale`,
+      },
+    ],
+    weight: 2.4,
+    doubt: 'answers on one scale may stay in a column each',
+    gives: `${names.length} questions go down`,
+  };
 }
 
 /** Answers on a scale under Q1, Q2, Q3: questions, where quarters would count something. */

@@ -100,6 +100,10 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
   const lowest = guess.row + guess.tiers - 1;
   const isOver = guess.tiers > 1 && (isUnitsRow(sight, lowest) || isFirstOfLabels(sight, lowest));
   if (isOver) found[0]!.weight = 0.5;
+  if (isTierBelow(sight, lowest + 1) && guess.tiers < MOST_TIERS) {
+    found[0]!.weight = 0.8;
+    add(guess.row, guess.tiers + 1, 2.2);
+  }
   const [above, naming] = [aboveFigures(sight), namingRow(sight)];
   for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming])) {
     if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
@@ -161,16 +165,37 @@ function scaleRow(sight: Sight): number | undefined {
 /** What speaks against a header whose names stand twice, while the row above tells them apart. */
 const TIER_LEFT = 1.5;
 
-/** Names stand again under different texts of the row above. */
+/** A row of names stands right above, or names stand again under different texts of it. */
 function isTierLeft(sight: Sight, row: number, tiers: number): boolean {
   const above = row - 1;
   const tier = above < 0 ? [] : filledIn(sight, above);
   if (tier.length < 2 || tier.some((k) => isPlainFigure(sight, k, above))) return false;
+  if (isTier(sight, above)) return true;
   const lowest = filledIn(sight, row + tiers - 1);
   const under = (k: number) => tier.findLast((one) => one <= k);
   const groups = groupedBy(lowest, (k) => textAt(sight.columns[k]!, row + tiers - 1));
   const again = [...groups.values()].filter((own) => new Set(own.map(under)).size > 1);
   return again.length > 0 && again.flat().length >= lowest.length * 0.5;
+}
+
+/** Texts in a row that is no line of a title. */
+const MIN_TIER = 4;
+
+/** Several texts over columns of figures, and no pairs of name and value. */
+function isTier(sight: Sight, row: number): boolean {
+  const filled = filledIn(sight, row);
+  const names = filled.filter((k) => sight.columns[k]!.kinds[row] === Seen.text);
+  if (names.length < MIN_TIER || names.length < filled.length) return false;
+  if (names.some((k) => /:(?:\s|$)/.test(textAt(sight.columns[k]!, row)))) return false;
+  return names.filter((k) => sight.columns[k]!.counts[Seen.figure]! > 0).length >= names.length * 0.5;
+}
+
+/** Names under columns of figures alone, right below those that name all columns: codes of questions, say. */
+function isTierBelow(sight: Sight, row: number): boolean {
+  if (row >= sight.rows - 1 || sight.figures[row]! > 0 || !isTier(sight, row) || isUnitsRow(sight, row)) return false;
+  const names = filledIn(sight, row);
+  const below = filledIn(sight, row + 1);
+  return names.length < below.length && names.every((k) => sight.columns[k]!.kinds[row + 1] === Seen.figure);
 }
 
 /** Share of the columns with figures below that no tier of the header names. */

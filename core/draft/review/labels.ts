@@ -134,6 +134,12 @@ function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
   });
 }
 
+/** Many whole numbers up to ten. */
+function isSmallScale(values: Float64Array): boolean {
+  const told = values.filter((value) => !Number.isNaN(value));
+  return told.length >= 20 && told.every((value) => Number.isInteger(value) && value >= 0 && value <= 10);
+}
+
 export const measuresAsRows: Reviewer = {
   code: 'measures-as-rows',
   look: (input) =>
@@ -150,7 +156,10 @@ export const measuresAsRows: Reviewer = {
       const tiers = brought.filter(
         ({ view, names }) => view.counts[Seen.text]! > 0 || periods(names) > names.length * 0.8,
       );
+      // Answers on one scale are no measures.
+      const isScale = brought.some(({ view: { values } }) => isSmallScale(values));
       return tiers.flatMap(({ name, view, names }): Remark[] =>
+        isScale ||
         areSummed(names, input.sums) ||
         view.counts[Seen.figure]! > 0 ||
         view.counts[Seen.text] === 0 ||
