@@ -373,7 +373,8 @@ function headingsOf(
   for (const at of [row, ...repeats]) {
     let above = at - 1;
     while (above >= 0 && sight.filled[above] === 0) above--;
-    if (above < 0 || sight.figures[above]! > 0) return undefined;
+    // A year may be a heading; other figures are those of a row.
+    if (above < 0 || filledIn(sight, above).some((k) => isPlainFigure(sight, k, above))) return undefined;
     lines.push(above);
   }
   const used = new Set(lines.flatMap((r) => filledIn(sight, r)));
