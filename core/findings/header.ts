@@ -105,7 +105,7 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
     add(guess.row, guess.tiers + 1, 2.2);
   }
   const [above, naming] = [aboveFigures(sight), namingRow(sight)];
-  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming])) {
+  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming, firstFull(sight)])) {
     if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
     const units = isUnitsRow(sight, bottom);
     const base =
@@ -235,6 +235,16 @@ function namingRow(sight: Sight): number {
   return row >= 0 && sight.filled[row]! >= 2 ? row : -1;
 }
 
+/** The first row that fills every column that is used; -1 where none does near the top. */
+function firstFull(sight: Sight): number {
+  const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
+  for (let r = 0; r < Math.min(sight.rows, MAX_TOP); r++)
+    if (used.length > 1 && used.every((column) => column.kinds[r] === Seen.text)) return r;
+  return -1;
+}
+
+/** Rows among which a header is looked for. */
+const MAX_TOP = 30;
 /** Rows between the names of columns and the first figures. */
 const MAX_BETWEEN = 5;
 

@@ -32,8 +32,11 @@ export const lines: Detector = {
       // A title that only names its sheet says nothing more.
       const sheets = table.fields.find((one) => one.name === hand.within);
       if (sheets === undefined) return true;
-      const titles = [...usedTexts(sheets.column)].map((title) => title.toLowerCase());
-      return ![...values].every((value) => titles.some((title) => value.toLowerCase().includes(title)));
+      const titles = new Set([...usedTexts(sheets.column)].map((title) => title.toLowerCase()));
+      const wordsOf = (value: string) => value.toLowerCase().split(/[^\p{L}\p{M}\p{N}]+/u);
+      return ![...values].every(
+        (value) => titles.has(value.toLowerCase()) || wordsOf(value).some((word) => titles.has(word)),
+      );
     });
     if (names.length === 0 || names.length > 12) return [];
     return [

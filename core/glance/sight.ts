@@ -249,7 +249,10 @@ export function decimalOf(table: Table, known?: '.' | ','): { decimal: '.' | ','
   let isMarked = false;
   for (const field of table.fields) {
     if (field.column.type !== 'text' && field.column.type !== 'received') continue;
-    const proof = decimalProof(textView(field.column).texts);
+    // Stored numbers say nothing of how texts beside them are written.
+    const proof = decimalProof(
+      field.column.type === 'received' ? field.column.dictionary : textView(field.column).texts,
+    );
     point += proof.point;
     comma += proof.comma;
     isMarked ||= proof.isMarked[known === ',' ? '.' : ','];
