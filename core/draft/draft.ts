@@ -227,7 +227,10 @@ function towards(
         },
       ];
     });
-  const provenFirst = finished.toSorted((a, b) => Number(isDisproved(a)) - Number(isDisproved(b)));
+  // Totals choose among methods that meet as much of what was shown.
+  const provenFirst = finished.toSorted(
+    (a, b) => b.likeness.share - a.likeness.share || Number(isDisproved(a)) - Number(isDisproved(b)),
+  );
   return (wanted.partial ? provenFirst : finished).slice(0, most);
 }
 

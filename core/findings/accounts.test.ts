@@ -1,10 +1,12 @@
 /** Accounts, changes between periods, names that are no places, and lines of pairs. Reports are invented. */
+import { utils, write } from '@e965/xlsx';
 import { describe, expect, test } from 'vitest';
 import { CATALOGUE, draftsOf, textColumn } from '../index.ts';
 import { patternsFor } from '../steps/cells/type-patterns.ts';
 import { lineNames } from '../steps/fill/lines-to-columns.ts';
 import { type Field, unnamedAmong } from '../table/table.ts';
 import { cellsOf, quiet } from '../test-support.ts';
+import { across } from './across.ts';
 import { changeColumns } from './change-columns.ts';
 import { header } from './header.ts';
 import { labelWords } from './label-words.ts';
@@ -205,4 +207,59 @@ describe('means', () => {
       ['Merk', 'Safety', '92'],
     ]);
   });
+});
+
+describe('answers to questions', () => {
+  const answers = ['4', '3', '5', '2', '1', '5'].map((first, k) => [`R${k}`, first, '5', String((k % 5) + 1)]);
+
+  test('on one scale go down, under names that ask', () => {
+    const names = ['Sheet', 'Clean? / Q1', 'On time? / Q2', 'Friendly? / Q3'];
+    const [down] = across.find(handFor(answers, names));
+    expect(down!.steps[0]!.params).toMatchObject({
+      split: ' / ',
+      parts: [
+        { as: 'column', name: 'Question' },
+        { as: 'column', name: 'Part' },
+      ],
+    });
+  });
+
+  test('counts under names of what is counted stay', () => {
+    const kinds = across.find(handFor(answers, ['Sheet', 'Lorries', 'Bicycles', 'Dogs'])).map(({ gives }) => gives);
+    expect(kinds.some((gives) => gives?.includes('questions'))).toBe(false);
+  });
+});
+
+test('figures that are written as text beside stored numbers have a decimal mark of their own', () => {
+  const rows = [
+    ['Quay', 'Length', 'Boats'],
+    ['Hask', '97,89', 4],
+    ['Ullin', '449,13', 2.5],
+    ['Tarve', '11,65', 7],
+  ];
+  const book = utils.book_new();
+  utils.book_append_sheet(book, utils.aoa_to_sheet(rows), 'Quays');
+  const bytes = new Uint8Array(write(book, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
+  const [draft] = draftsOf('s', { name: 'quays.xlsx', bytes }, { progress: () => undefined }, { most: 1 });
+  expect(cellsOf(draft!.run.steps.at(-1)!.table)).toEqual([
+    ['Hask', '97.89', '4'],
+    ['Ullin', '449.13', '2.5'],
+    ['Tarve', '11.65', '7'],
+  ]);
+});
+
+test('a code in front of a name is cut off at the first sign, though the name holds it too', () => {
+  const rows = [['00230 – Hask'], ['00243 – Ullin – North'], ['00256 – Ullin – South']];
+  const hand = handFor(rows, ['Quay']);
+  const kind = CATALOGUE.get('split-to-columns')!;
+  const { table } = kind.run(
+    hand.sight.table,
+    kind.params.parse(twoInOne.find(hand)[0]!.steps[0]!.params) as never,
+    quiet,
+  );
+  expect(cellsOf(table)).toEqual([
+    ['00230', 'Hask'],
+    ['00243', 'Ullin – North'],
+    ['00256', 'Ullin – South'],
+  ]);
 });
