@@ -77,7 +77,7 @@ test('plan against outturn, from the dropped file to its truth', async ({ page }
   await hands.settled(1);
   const dialog = await hands.combine('join a table', 'Join a table');
   await expect(dialog.getByText('24 of 36 match').first()).toBeVisible();
-  await expect(dialog.getByRole('region', { name: 'Here without a match' })).toContainText(
+  await expect(dialog.getByRole('region', { name: 'Unmatched in this table' })).toContainText(
     'Harbour dues · Jan nearly Harbourdues · Jan',
   );
   await dialog.getByRole('button', { name: /^ignoring blanks, case and accents/ }).click();

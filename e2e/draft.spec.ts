@@ -251,7 +251,7 @@ test.describe('a draft that is changed', () => {
     });
     await page.goto('/');
     await dropFile(page, WORKBOOK);
-    await expect(page.getByText(/No draft was made. The computation broke down/)).toBeVisible();
+    await expect(page.getByText(/No draft was made. The calculation crashed/)).toBeVisible();
     await expect(page.getByText('after step 1 · 107 rows')).toBeVisible();
     expect(rowsOf(await exportText(page, 'Tidy table as CSV'))).toBe(107);
     await page.evaluate(() => sessionStorage.setItem('whole', 'yes'));
@@ -276,7 +276,7 @@ test.describe('findings', () => {
     await page.keyboard.press((await twice.getAttribute('data-finding'))!);
     await expect(page.getByText(/· 12 rows × 3 columns/)).toBeVisible();
     await expect(twice).toBeHidden();
-    await findings(page).getByRole('button', { name: 'Wave away: Note is blank in every row' }).click();
+    await findings(page).getByRole('button', { name: 'Dismiss: Note is blank in every row' }).click();
     await expect(findings(page)).toBeHidden();
     await expect(page.getByText(/^saved \d/)).toBeVisible();
     await page.reload();
@@ -337,7 +337,7 @@ test.describe('show what you want', () => {
 
     // A slip in a second row is marked at its cell, and the rest stays.
     await fill(1, ['1510', 'Tarve', '8']);
-    await expect(wanted(page).getByRole('status')).toContainText('% of the cells are met', { timeout: 20_000 });
+    await expect(wanted(page).getByRole('status')).toContainText('% of cells match', { timeout: 20_000 });
     await expect(page.getByRole('textbox', { name: /^Foot, wanted row 2, the table has 7/ })).toBeVisible();
     await page.locator('[data-wanted="1:2"]').fill('7');
     await expect(wanted(page).getByRole('status')).toHaveText('A method gives all of it', { timeout: 20_000 });
@@ -479,7 +479,7 @@ test('next month: where the method stops, the draft of the new report is offered
   await chooser.setFiles(next);
   const dialog = page.getByRole('dialog', { name: 'Run again' });
   const anew = dialog.getByRole('region', { name: 'The draft of the new report' });
-  await expect(anew).toContainText('Or drafted anew: 3 rows × 3 columns', { timeout: 20_000 });
+  await expect(anew).toContainText('Or use a new draft: 3 rows × 3 columns', { timeout: 20_000 });
   await expect(anew.getByRole('listitem').filter({ hasText: 'instead: ' }).first()).toBeVisible();
   await dialog.getByRole('button', { name: 'Use it with the draft' }).click();
   await expect(page.getByText(/after step \d · 3 rows × 3 columns/)).toBeVisible();

@@ -68,7 +68,7 @@ test('the method as SQL, in several dialects, with the table that it begins with
   await page.getByRole('button', { name: 'Export' }).click();
   await page.getByRole('menuitem', { name: 'Method as SQL' }).click();
   const dialog = page.getByRole('dialog', { name: 'Method as SQL' });
-  await expect(dialog.getByRole('status')).toContainText('8 steps said in SQL');
+  await expect(dialog.getByRole('status')).toContainText('8 steps translated to SQL');
   await expect(dialog).toContainText('Traffic begins after step 2, which Rimefield does because');
   await expectAccessible(page, 'method as SQL');
   const saved = async (name: string | RegExp) => {

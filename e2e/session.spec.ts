@@ -133,7 +133,7 @@ test('what goes wrong in Rimefield itself is said, and the page goes on', async 
   });
   await expect(
     page.getByText(
-      'Something went wrong in Rimefield itself (made up for the test). Your job is kept in this browser.',
+      'Unexpected error (made up for the test). Your job is kept in this browser.',
     ),
   ).toBeVisible();
   await jobName(page).fill('Going on');

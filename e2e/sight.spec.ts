@@ -44,8 +44,8 @@ async function beginJob(page: Page, ...files: string[]): Promise<void> {
 
 async function keepInSight(page: Page): Promise<ReturnType<Page['getByRole']>> {
   await page.getByRole('button', { name: 'More ways to run' }).click();
-  await page.getByRole('menuitem', { name: 'Keep a folder in sight' }).click();
-  return page.getByRole('dialog', { name: 'Keep a folder in sight' });
+  await page.getByRole('menuitem', { name: 'Watch a folder' }).click();
+  return page.getByRole('dialog', { name: 'Watch a folder' });
 }
 
 const runAgain = (page: Page) => page.getByRole('button', { name: 'Run again' });
@@ -65,7 +65,7 @@ test('the next file is found in the folder by its name, without asking for it, a
   await expect(dialog.getByRole('status')).toHaveText('Nothing has come since piers-2031-06.csv.');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await runAgain(page).click();
-  await expect(page.getByText('Nothing new has come: piers-*-*.csv in Reports.')).toBeVisible();
+  await expect(page.getByText('No new file found: piers-*-*.csv in Reports.')).toBeVisible();
 
   await put(page, 'piers-2031-08.csv', 'Pier;Month;Foot\nTarve;August;1\n');
   await put(page, 'piers-2031-07.csv', 'Pier;Month;Foot\nHask;July;5\nBrannoch;July;8\n');
@@ -129,7 +129,7 @@ test('a folder that is gone is told, and a file can be chosen instead', async ({
   await page.evaluate(async () => (await navigator.storage.getDirectory()).removeEntry('Reports', { recursive: true }));
   await runAgain(page).click();
   await expect(
-    page.getByText("Reports is not where it was. Choose it again under 'Keep a folder in sight'."),
+    page.getByText("Reports is not where it was. Choose it again under 'Watch a folder'."),
   ).toBeVisible();
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
@@ -152,5 +152,5 @@ test('where the browser keeps no folders, nothing of it is shown', async ({ page
   await chooser.setFiles(csv('piers-1.csv', REPORT));
   await page.getByRole('button', { name: 'More ways to run' }).click();
   await expect(page.getByRole('menuitem', { name: 'When a file arrives' })).toBeVisible();
-  await expect(page.getByRole('menuitem', { name: 'Keep a folder in sight' })).toHaveCount(0);
+  await expect(page.getByRole('menuitem', { name: 'Watch a folder' })).toHaveCount(0);
 });

@@ -38,7 +38,7 @@ test('what takes long can be stopped on every page, and another file is read mea
 
   // The worker that is kept for the next file can be stopped too.
   await dropBytes(page, strToU8('{"Port": '), 'half.json');
-  await expect(page.getByText(/half\.json is no whole JSON/)).toBeVisible();
+  await expect(page.getByText(/half\.json is not valid JSON/)).toBeVisible();
   await dropBytes(page, long, 'again.xlsx');
   await expect(page.getByText(/^Still reading again\.xlsx/)).toBeVisible({ timeout: 20_000 });
   await stop.click();
@@ -66,7 +66,7 @@ test('a step that is stopped stays off until it is wanted once more, also after 
     timeout: 5000,
   });
   await page.reload();
-  await expect(step(page, 1).getByRole('alert')).toContainText('It stays off until it is changed');
+  await expect(step(page, 1).getByRole('alert')).toContainText('It is disabled until you edit it');
   await step(page, 1).getByRole('button', { name: 'Run it again' }).click();
   await expect(page.getByText('after step 1 · 250,000 rows × 4 columns')).toBeVisible({ timeout: 120_000 });
 });

@@ -112,7 +112,7 @@ await picture('wanted', 'light', async (page) => {
   ];
   for (const [r, cells] of rows.entries())
     for (const [k, text] of cells.entries()) await page.locator(`[data-wanted="${r - 1}:${k}"]`).fill(text);
-  await page.getByText(/% of the cells are met/).waitFor();
+  await page.getByText(/% of cells match/).waitFor();
 });
 
 await picture('pages', 'light', async (page) => {

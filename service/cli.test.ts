@@ -65,7 +65,7 @@ describe('rimefield run', () => {
     expect(out).toBe('');
     expect(error).toContain('Traffic stopped at step 5 (Carry Route down from Sailings');
     expect(error).toContain('There is no column Sailings');
-    expect(error).toContain('The most alike is Sailing');
+    expect(error).toContain('Did you mean Sailing');
   });
 
   test.each<[string, string[], string]>([

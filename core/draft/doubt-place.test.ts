@@ -22,5 +22,5 @@ test.each<[Remark, number, number]>([
 test('what names no column of the table, and what is no remark, leads nowhere', () => {
   expect(placeOfRemark({ code: 'one-row-left' }, table)).toBeUndefined();
   expect(placeOfRemark({ code: 'label-per-row', column: 'Region' }, table)).toBeUndefined();
-  expect(placeOfDoubt('another way to read it is nearly as plain', [{ code: 'one-row-left' }], table)).toBeUndefined();
+  expect(placeOfDoubt('another reading fits almost as well', [{ code: 'one-row-left' }], table)).toBeUndefined();
 });

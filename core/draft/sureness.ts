@@ -140,7 +140,7 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
     (unread > 0 ? `${unread} figures of the report are not read` : undefined);
   if (doubt !== undefined) return { sureness: 'likely', why: doubt };
   if (remarks.length > 0) return { sureness: 'likely', why: remarkText(remarks[0]!) };
-  if (lead < CLEAR) return { sureness: 'likely', why: 'another way to read it is nearly as plain' };
+  if (lead < CLEAR) return { sureness: 'likely', why: 'another reading fits almost as well' };
   const mixed = mixesMeasures(sight);
   if (mixed !== undefined) return { sureness: 'likely', why: mixed };
   const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
@@ -160,7 +160,7 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
     return { sureness: 'likely', why: 'no totals prove it, and no column tells every row from the others' };
   const weak = weakStructure(sight);
   if (weak !== undefined) return { sureness: 'likely', why: weak };
-  return { sureness: 'sure', why: `columns are of one kind each without exception, and ${key} tells every row apart` };
+  return { sureness: 'sure', why: `every column has one type, and ${key} identifies every row` };
 }
 
 /** Rows of a table whose structure alone proves it. */

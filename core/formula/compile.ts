@@ -82,7 +82,7 @@ export function compileFormula(text: string, table: Table): CompiledFormula {
     column: () => compiler.run(part.cell, type),
     mask: () => {
       if (part.type !== 'boolean' && part.type !== 'null') {
-        throw new FormulaError(`A condition is expected, and this is ${part.type}`, 0, text.length);
+        throw new FormulaError(`Expected a condition, got a ${part.type}`, 0, text.length);
       }
       return compiler.test(part.cell);
     },

@@ -280,7 +280,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'left',
     ['text', 'number'],
     'text',
-    'So many characters from the front; a negative number leaves so many off behind.',
+    'The first n characters; if n is negative, all but the last n.',
     ["left('HU-0710', 2)", 'HU'],
     (args) =>
       points(args[0] as string)
@@ -291,7 +291,7 @@ export const FUNCTIONS: readonly FormulaFunction[] = [
     'right',
     ['text', 'number'],
     'text',
-    'So many characters from behind; a negative number leaves so many off in front.',
+    'The last n characters; if n is negative, all but the first n.',
     ["right('HU-0710', 4)", '0710'],
     (args) => {
       const own = points(args[0] as string);

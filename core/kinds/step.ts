@@ -122,7 +122,7 @@ export class Cancelled extends Error {
 export function missingColumn(name: string, names: readonly string[]): StepFailure {
   const alike = mostAlike(name, names);
   const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ` and ${names.length - 12} more` : '');
-  const hint = alike === undefined ? '' : ` The most alike is ${alike}.`;
+  const hint = alike === undefined ? '' : ` Did you mean ${alike}?`;
   return new StepFailure(`There is no column ${name}. The columns are ${shown || 'none'}.${hint}`, name, alike);
 }
 

@@ -144,7 +144,7 @@ describe('room', () => {
     tail.setUint16(10, times, true);
     tail.setUint32(12, directory.length, true);
     expect(() => archiveFiles(Uint8Array.of(...whole.subarray(0, from), ...directory, ...end), 'a.zip')).toThrow(
-      /its entries lie over each other/,
+      /its entries overlap/,
     );
   });
 

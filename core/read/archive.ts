@@ -128,7 +128,7 @@ export function checkedFiles(bytes: Uint8Array, file: string, room = Room.for(by
   const entries = directoryOf(bytes, file).filter((entry) => !entry.name.endsWith('/'));
   const names = new Set<string>();
   for (const { name } of entries) {
-    if (names.has(name)) throw damaged(file, `it holds two parts called ${name}, and which of them counts is not said`);
+    if (names.has(name)) throw damaged(file, `it contains two entries named ${name}`);
     names.add(name);
   }
   room.take(bytes, sizeOf(entries), file);
@@ -170,7 +170,7 @@ function directoryOf(bytes: Uint8Array, file: string): Entry[] {
   try {
     const entries = entriesOf(view, bytes, file);
     if (entries.reduce((sum, entry) => sum + entry.packed, 0) > bytes.length)
-      throw damaged(file, 'its entries lie over each other');
+      throw damaged(file, 'its entries overlap');
     return entries;
   } catch (error) {
     if (error instanceof RangeError) throw damaged(file, 'its directory points outside of it');
@@ -350,7 +350,7 @@ function packedBytes(bytes: Uint8Array, file: string, entry: Entry): Uint8Array 
   const nameLength = view.getUint16(entry.offset + 26, true);
   const start = from + nameLength + view.getUint16(entry.offset + 28, true);
   if (nameOf(bytes.subarray(from, from + nameLength)) !== entry.name)
-    throw damaged(file, `${entry.name} has another name where it stands`);
+    throw damaged(file, `${entry.name} does not match its name in the directory of the archive`);
   if (start + entry.packed > bytes.length) throw damaged(file, `${entry.name} is cut off`);
   return bytes.subarray(start, start + entry.packed);
 }

@@ -64,7 +64,7 @@ describe('hostile and broken input says what and where', () => {
   test('mixed encodings are read in one, with the first place that broke', () => {
     const mixed = Uint8Array.of(...encode('Côté\n'), 0x43, 0xf4, 0x74, 0xe9, 0x0a);
     const result = read('mixed.csv', mixed);
-    expect(told(result)).toContain('no valid UTF-8 from byte 9 on (line 2): read as Windows-1252');
+    expect(told(result)).toContain('invalid UTF-8 at byte 9 (line 2): read as Windows-1252');
     expect(cellsOf(result.table)[1]).toEqual(['Côté']);
   });
 
@@ -72,11 +72,11 @@ describe('hostile and broken input says what and where', () => {
     const bad = Uint8Array.of(0xef, 0xbb, 0xbf, ...encode('Port\nH'), 0xe9, ...encode('sk\n'));
     const result = read('mark.csv', bad);
     expect(cellsOf(result.table)[1]).toEqual(['H\ufffdsk']);
-    expect(told(result)).toContain('no valid UTF-8 from byte 7 on (line 2): what cannot be read stands as \ufffd');
+    expect(told(result)).toContain('invalid UTF-8 at byte 7 (line 2): unreadable characters are shown as \ufffd');
     const wide = (text: string) =>
       Uint8Array.from([...text].flatMap((one) => [one.charCodeAt(0) & 255, one.charCodeAt(0) >> 8]));
     const odd = read('odd.csv', Uint8Array.of(...wide('\ufeffPort\nHask\n'), 0x41));
-    expect(told(odd)).toContain('not all of it is utf-16le: what cannot be read stands as \ufffd');
+    expect(told(odd)).toContain('not all of it is utf-16le: unreadable characters are shown as \ufffd');
     expect(told(read('whole.csv', wide('\ufeffPort\nH\ufffdsk\n')))).not.toContain('not all of it');
   });
 
@@ -148,7 +148,7 @@ describe('hostile and broken input says what and where', () => {
   });
 
   test('JSON cut in the middle, and nested without end', () => {
-    expect(() => read('a.json', encode('{"a": [1, 2'))).toThrow(/a\.json is no whole JSON/);
+    expect(() => read('a.json', encode('{"a": [1, 2'))).toThrow(/a\.json is not valid JSON/);
     expect(() => read('a.json', encode('['.repeat(100_000)))).toThrow(/nested more than 500 levels deep/);
   });
 

@@ -32,7 +32,7 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   if (/^\s*</.test(text)) return { root: readXml(text, source.name), notices };
   if (looksLikeIni(text.slice(0, HEAD))) return { root: readIni(text), notices };
   if (isYaml(text.slice(0, HEAD), source.name)) return { root: readYaml(text, source.name), notices };
-  if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} holds nothing but blanks.`);
+  if (text.trim() === '') throw new ReadFailure(source.name, `${source.name} is empty.`);
   const keys = countedKeys(text, source.name);
   const { text: exact, kept } = withExactNumbers(text);
   notices.push(...kept.notices());
@@ -42,7 +42,7 @@ export function readJson(source: Source, badLines: 'stop' | 'skip'): NestedSourc
   const lines = exact.split('\n');
   const first = lines.findIndex((line) => line.trim() !== '');
   if (tryParse(lines[first]!).value === undefined || lines.length === 1)
-    throw new ReadFailure(source.name, `${source.name} is no whole JSON: ${whole.trouble}.`);
+    throw new ReadFailure(source.name, `${source.name} is not valid JSON: ${whole.trouble}.`);
   const read = jsonLines(source, lines, badLines);
   const inBad = read.bad.reduce((sum, line) => sum + countedKeys(lines[line - 1]!, source.name), 0);
   return {
@@ -127,7 +127,7 @@ export function repeatedNotices(
   return [
     {
       tone: 'look',
-      text: `${counted(repeated, 'value')} lost to another of the same name in the same object, where the last counts${first}`,
+      text: `${counted(repeated, 'value')} dropped: repeated key, the last value is kept${first}`,
     },
   ];
 }

@@ -35,7 +35,7 @@ export function chosenNames(
     const k = names.indexOf(name);
     if (k >= 0) return k;
     const alike = mostAlike(name, names);
-    const hint = alike === undefined ? '' : ` The most alike is ${alike}.`;
+    const hint = alike === undefined ? '' : ` Did you mean ${alike}?`;
     throw new StepFailure(
       `${file} has no ${what} ${name}. The ${what}s are ${names.join(', ')}.${hint}`,
       undefined,

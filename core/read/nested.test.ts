@@ -89,7 +89,7 @@ describe('nested text', () => {
   test('a name that stands twice in one object is told, with its line (RFC 8259, 4)', () => {
     const told = (text: string) => read(text, { badLines: 'skip' }).notices.map((notice) => notice.text);
     expect(told('[{"Port": "Hask",\n "F\\u006fot": 1, "Foot": 2}, {"Port": "Ullin", "Foot": 3}]')).toEqual([
-      '1 value lost to another of the same name in the same object, where the last counts, the first is Foot on line 2',
+      '1 value dropped: repeated key, the last value is kept, the first is Foot on line 2',
     ]);
     expect(told('{"Foot": 1, "of": {"Foot": 2}}\n{"a": :\n{"Foot": 3, "of": ": {"}')[0]).toMatch(/^1 line left out/);
     expect(told('{"Foot": 1, "of": {"Foot": 2}}\n{"Foot": 3, "Foot": 4}')[0]).toMatch(/is Foot on line 2$/);
@@ -135,8 +135,8 @@ describe('nested text', () => {
   });
 
   test.each<[string, string, object, string]>([
-    ['JSON cut in the middle', '[{"a":1},{"a"', {}, 'is no whole JSON'],
-    ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'The most alike is $.sailings[*]'],
+    ['JSON cut in the middle', '[{"a":1},{"a"', {}, 'is not valid JSON'],
+    ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'Did you mean $.sailings[*]?'],
     ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names, * and [*]'],
     ['nothing', '  \n', {}, 'nothing but blanks'],
   ])('%s is told', (_, text, params, message) => {

@@ -82,7 +82,7 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
       if (!known.includes(params.rows)) {
         const alike = mostAlike(params.rows, known);
         throw new StepFailure(
-          `${source.name} has no list at ${params.rows}. Its lists are ${few(known, 8) || 'none'}.${alike === undefined ? '' : ` The most alike is ${alike}.`}`,
+          `${source.name} has no list at ${params.rows}. Its lists are ${few(known, 8) || 'none'}.${alike === undefined ? '' : ` Did you mean ${alike}?`}`,
         );
       }
     }

@@ -38,7 +38,7 @@ export const readPatternWords: ReadWords<Params> = {
     blank('template', params.template, {
       as: 'text',
       label: 'Template of a line',
-      hint: 'Named pieces in braces: [{Time:time}] {Gate}: {Message}; {} reads over a piece; word and number are told like time',
+      hint: 'Named pieces in braces: [{Time:time}] {Gate}: {Message}; {} skips text; write {Name:word}, {Name:number} or {Name:time}',
     }),
     option(
       params.others.length === 0,

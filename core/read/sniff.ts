@@ -97,7 +97,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   if (!isText(bytes)) {
     throw new ReadFailure(
       fileName,
-      `${fileName} is no text and of no kind that is known here: it holds bytes that no text has. ${SAVE}`,
+      `${fileName} is a file type that Rimefield cannot read. ${SAVE}`,
     );
   }
   if (isMail(head)) return 'files';

@@ -55,7 +55,7 @@ describe('encodings (WHATWG Encoding Standard, labels and byte order marks)', ()
     const { notices } = read('read-delimited', Uint8Array.from([...encode('a,b\nc,'), 0xe9, 0x0a]));
     expect(notices[0]).toMatchObject({
       tone: 'look',
-      text: 'no valid UTF-8 from byte 7 on (line 2): read as Windows-1252',
+      text: 'invalid UTF-8 at byte 7 (line 2): read as Windows-1252',
     });
   });
 });

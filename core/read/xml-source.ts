@@ -22,7 +22,7 @@ export function readXml(text: string, file: string): Json {
   const valid = XMLValidator.validate(text, { allowBooleanAttributes: false });
   if (valid !== true) {
     const { msg, line, col } = valid.err;
-    throw new ReadFailure(file, `${file} is no well-formed XML: line ${line}, character ${col}: ${brief(msg)}`);
+    throw new ReadFailure(file, `${file} is not well-formed XML: line ${line}, character ${col}: ${brief(msg)}`);
   }
   const parser = new XMLParser({
     ignoreAttributes: false,

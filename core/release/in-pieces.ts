@@ -157,10 +157,10 @@ export class InPieces {
 /** Why a step needs the whole table; undefined where it does not. */
 function whyWhole({ kind, params }: JobStep, isSecond: boolean): string | undefined {
   if (kind === 'header-from-rows') {
-    if (!isSecond) return 'a header is only made right behind the reading';
+    if (!isSecond) return 'a header step must come directly after reading';
     return params['within'] === undefined ? undefined : 'it looks for a header in every part';
   }
-  if (!ROW_BY_ROW.has(kind)) return 'what it makes of a row hangs on other rows';
+  if (!ROW_BY_ROW.has(kind)) return 'its result depends on other rows';
   const rule = findRule(params);
   return rule === undefined ? undefined : `its rule (${rule}) asks where a row stands`;
 }

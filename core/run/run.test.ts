@@ -171,7 +171,7 @@ describe('runs', () => {
     const run = runner().run(edited(4, { from: 'Sailings' }), quiet);
     expect(run.steps).toHaveLength(4);
     expect(run.stop).toMatchObject({ index: 4, column: 'Sailings', alike: 'Sailing' });
-    expect(run.stop!.message).toContain('The most alike is Sailing');
+    expect(run.stop!.message).toContain('Did you mean Sailing');
   });
 
   test('a source without its file, a broken file, an unknown sheet: each says what is wrong', () => {
@@ -181,7 +181,7 @@ describe('runs', () => {
     expect(broken.run(steps, quiet).stop!.message).toContain('damaged or cut off');
     const sheets = runner().run(edited(0, { sheets: { by: 'names', names: ['Hosk'] } }), quiet).stop!;
     expect(sheets.message).toBe(
-      'quay-returns-q2.xlsx has no sheet Hosk. The sheets are Hask, Ullin, Brannoch, Tarve. The most alike is Hask.',
+      'quay-returns-q2.xlsx has no sheet Hosk. The sheets are Hask, Ullin, Brannoch, Tarve. Did you mean Hask?',
     );
   });
 

@@ -330,7 +330,7 @@ export class Runner {
       const at = hand.path.findIndex((one) => one.id === id && upTo > one.step);
       if (at >= 0) {
         const circle = [...hand.path.slice(at).map((one) => one.id), id].map((one) => nameOf(hand, one));
-        throw new StepFailure(`The tables would go in a circle: ${circle.join(' needs ')}.`);
+        throw new StepFailure(`These tables depend on each other in a loop: ${circle.join(' needs ')}.`);
       }
       if (upTo === 0)
         throw new StepFailure(`${table.name} no longer has the step that this table starts from. Choose another.`);
@@ -351,7 +351,7 @@ export class Runner {
       name,
       other: (id: string) => {
         const found = others.get(id);
-        if (found === undefined) throw new StepFailure(`The table ${id} is not at hand.`);
+        if (found === undefined) throw new StepFailure(`The table ${id} is not available.`);
         return found;
       },
     };
@@ -373,7 +373,7 @@ export class Runner {
       const params = reading.params.parse(step.params);
       const source = this.sources.get(params.source)?.source;
       if (source === undefined)
-        throw new StepFailure('The file of this source is not here yet. Give it the file to go on.');
+        throw new StepFailure('This source has no file yet. Choose one to continue.');
       const read = reading.read(source, params, full);
       const result = withExpected(read, (params as { expects?: readonly string[] }).expects ?? []);
       return {

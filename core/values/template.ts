@@ -1,7 +1,7 @@
 /**
  * Templates with named pieces in braces: 'HU-{Number}/{Part}'.
  *
- * A piece takes as little as it can; a space stands for any run of spaces; {} reads over a piece. A piece may say what
+ * A piece takes as little as it can; a space stands for any run of spaces; {} skips text. A piece may say what
  * it holds: {Time:time} a time as logs write it, {Host:word} no spaces, {Size:number} digits. Matched by hand, piece by
  * piece and from the left, so that the work grows in step with the text whatever the template says.
  */

@@ -88,7 +88,7 @@ class PartProcess {
       const broken = () => {
         this.child = undefined;
         finish();
-        reject(new Error('The computation broke down, for want of memory as a rule.'));
+        reject(new Error('The calculation crashed, usually because memory ran out.'));
       };
       const answered = (answer: { done: PartDone } | { why: string }) => {
         finish();

@@ -4,7 +4,7 @@ import { type Arrival, runArrival } from './run-arrival.ts';
 process.on('message', (arrival: Arrival) => {
   void runArrival(arrival).then(
     (result) => process.send!(result),
-    (error: Error) => process.send!({ as: 'failed', why: `The computation broke down: ${error.message}` }),
+    (error: Error) => process.send!({ as: 'failed', why: `The calculation crashed: ${error.message}` }),
   );
 });
 // The server is gone: nobody waits for the result.

@@ -86,6 +86,6 @@ export class WatchedProcess {
   private broken(child: ChildProcess): void {
     if (this.child !== child) return;
     this.child = undefined;
-    this.ending?.({ as: 'failed', why: 'The computation broke down, for want of memory as a rule.' });
+    this.ending?.({ as: 'failed', why: 'The calculation crashed, usually because memory ran out.' });
   }
 }

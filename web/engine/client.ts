@@ -79,7 +79,7 @@ export class EngineClient {
     private readonly onEnd: (end: EngineEnd) => void,
   ) {
     host.onBroken((why) =>
-      this.end(`The computation broke down (${why}) and was started again. Nothing of the job is lost.`),
+      this.end(`The calculation crashed (${why}) and was restarted. Your job is safe.`),
     );
     // Services are paths of the port, which the library's types do not tell.
     this.remote = wrap(host.endpoint) as unknown as Engine;
@@ -240,7 +240,7 @@ export class EngineClient {
     const seconds = Math.max(1, Math.round((performance.now() - work.since) / 1000));
     if (step !== undefined) {
       const took = `${seconds} ${seconds === 1 ? 'second' : 'seconds'}`;
-      leaveOff(step.key, `You stopped this step after ${took}. It stays off until it is changed.`);
+      leaveOff(step.key, `You stopped this step after ${took}. It is disabled until you edit it.`);
     }
     this.cancel();
     const until = performance.now() + STOP_WITHIN_MS;
@@ -248,7 +248,7 @@ export class EngineClient {
     const text =
       step === undefined
         ? `Stopped: Rimefield was ${work.what}.`
-        : `Stopped at step ${step.index + 1} of ${step.table}. It stays off until it is changed.`;
+        : `Stopped at step ${step.index + 1} of ${step.table}. It is disabled until you edit it.`;
     if (this.calls.size > 0) {
       this.end(text);
       return;
@@ -265,7 +265,7 @@ export class EngineClient {
 
   /** Ends a worker whose answers nobody wants any more. */
   close(): void {
-    this.giveUp('Another file is at work.');
+    this.giveUp('Another file is still being processed.');
   }
 
   /** Ends the worker: what was asked of it is never answered. */

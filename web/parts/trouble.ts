@@ -1,7 +1,7 @@
 import { EngineError } from '../engine/protocol.ts';
 import { say } from './say.ts';
 
-export const UNFORESEEN = 'Something went wrong in Rimefield itself';
+export const UNFORESEEN = 'Unexpected error';
 export const KEPT = 'Your job is kept in this browser.';
 
 /** Says that something could not be done, and why: every such message of the page comes from here. */

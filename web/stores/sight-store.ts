@@ -110,7 +110,7 @@ export async function sightedIn(place: storage.KeptPlace, source: JobSource): Pr
     ];
   } catch (error) {
     if ((error as Error).name !== 'NotFoundError') throw error;
-    throw new Error(`${place.handle.name} is not where it was. Choose it again under 'Keep a folder in sight'.`);
+    throw new Error(`${place.handle.name} is not where it was. Choose it again under 'Watch a folder'.`);
   }
 }
 

@@ -165,7 +165,7 @@ describe('SQLite', () => {
   test('a table that is gone next month is named', async () => {
     const bytes = await made('create table hask (ref text); insert into hask values (1);');
     await expect(read(bytes, 'a.db', { tables: { by: 'names', names: ['hasq'] } })).rejects.toThrow(
-      /no table hasq\. The tables are hask\. The most alike is hask/,
+      /no table hasq\. The tables are hask\. Did you mean hask\?/,
     );
   });
 });

@@ -61,7 +61,7 @@ describe('set aside', () => {
     const run = () =>
       setAside.run(table, { pile: 'others', rules: [{ test: 'equals', column: 'Prot', text: 'x' }] }, quiet);
     expect(run).toThrow(StepFailure);
-    expect(run).toThrow('There is no column Prot. The columns are Port, A, B. The most alike is Port.');
+    expect(run).toThrow('There is no column Prot. The columns are Port, A, B. Did you mean Port?');
   });
 
   test('a broken pattern stops the step and is repeated', () => {

@@ -186,13 +186,13 @@ function Drafted({ draft, job }: { draft: NextDraftView; job: Job }) {
   return (
     <section aria-label="The draft of the new report">
       <h3>
-        Or drafted anew: {counted(draft.rows, 'row')} × {counted(draft.columns.length, 'column')}
+        Or use a new draft: {counted(draft.rows, 'row')} × {counted(draft.columns.length, 'column')}
         {of > 0 && `, ${grouped(agree)} of ${grouped(of)} totals agree`}
       </h3>
       <ul className={styles.differences} aria-label="Steps that differ">
         {draft.gone.map((step) => (
           <li key={step.id} className={styles.quiet}>
-            no more: {said(step)}
+            removed: {said(step)}
           </li>
         ))}
         {draft.come.map((step) => (

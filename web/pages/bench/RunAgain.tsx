@@ -65,7 +65,7 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
     try {
       const found = await lookForNext(job);
       if (found === undefined)
-        say({ text: `Nothing new has come: ${whereText(first, places)}.`, long: true, act: chooseInstead });
+        say({ text: `No new file found: ${whereText(first, places)}.`, long: true, act: chooseInstead });
       else ask({ as: 'next report', source: found.source, file: await found.files[0]!.read(), sighted: found.files });
     } catch (error) {
       say({ text: (error as Error).message, tone: 'warning', long: true, act: chooseInstead });
@@ -109,7 +109,7 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
         {first !== undefined && <MenuItem onClick={() => void choose()}>On a file that I choose …</MenuItem>}
         <MenuItem onClick={() => void runEach()}>On many files, each on its own …</MenuItem>
         {canKeepPlaces() && job.sources.length > 0 && (
-          <MenuItem onClick={() => setOpen('sight')}>Keep a folder in sight …</MenuItem>
+          <MenuItem onClick={() => setOpen('sight')}>Watch a folder …</MenuItem>
         )}
         <MenuItem onClick={() => setOpen('standing')}>When a file arrives …</MenuItem>
         <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Earlier runs, compared</MenuItem>

@@ -50,7 +50,7 @@ export function SightDialog({ job, first, onClose }: { job: Job; first: string; 
   return (
     <Sheet
       title={`Where the next file for ${job.name} comes from`}
-      label="Keep a folder in sight"
+      label="Watch a folder"
       width={560}
       trouble={trouble}
       onClose={onClose}

@@ -17,7 +17,7 @@ const DIALECTS: Record<DialectName, string> = {
   ansi: 'standard SQL (ISO/IEC 9075)',
 };
 
-/** The method as a script that runs where the data are, and the tables that it begins with. */
+/** The method as a script that runs where the data are, and its input tables. */
 export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; onClose(): void }) {
   const [dialect, setDialect] = useState<DialectName>('duckdb');
   const { data: made, error } = useQuery({
@@ -98,8 +98,8 @@ export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; 
             value={made.text}
           />
           <p className={styles.quiet} role="status">
-            {counted(made.said, 'step')} said in SQL, for the columns of this report. Next month the command line makes
-            the tables that it begins with: the script says how.
+            {counted(made.said, 'step')} translated to SQL, for the columns of this report. Next month the command line makes
+            its input tables: the script says how.
           </p>
         </>
       )}

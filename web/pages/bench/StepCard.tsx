@@ -214,7 +214,7 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
   const { addedRows, goneRows, addedColumns, goneColumns, changed, examples } = comparison;
   const lines = [
     ...(addedColumns.length > 0 ? [`new columns: ${addedColumns.join(', ')}`] : []),
-    ...(goneColumns.length > 0 ? [`gone columns: ${goneColumns.join(', ')}`] : []),
+    ...(goneColumns.length > 0 ? [`removed columns: ${goneColumns.join(', ')}`] : []),
     ...(addedRows > 0 ? [`${grouped(addedRows)} rows came`] : []),
     ...(goneRows > 0 ? [`${grouped(goneRows)} rows went`] : []),
   ];
@@ -234,7 +234,7 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
       ))}
       {changed > 0 && (
         <button type="button" className={styles.look} onClick={show}>
-          {grouped(changed)} cells read otherwise:{' '}
+          {grouped(changed)} cells changed:{' '}
           {examples
             .slice(0, 3)
             .map((one) => `${one.before ?? 'blank'} → ${one.after ?? 'blank'}`)

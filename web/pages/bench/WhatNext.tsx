@@ -59,7 +59,7 @@ interface Entry {
 
 const SHOW = {
   title: 'Show the row you want',
-  about: 'Type or paste rows as they should come out, or take a finished table: the method is looked for',
+  about: 'Type or paste rows as they should look, or load a finished table: Rimefield finds the steps',
   finds: ['show the row you want', 'by example', 'finished table', 'wanted rows'],
 };
 

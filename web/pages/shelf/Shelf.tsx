@@ -178,7 +178,7 @@ export function Shelf() {
             </Button>
           </div>
           <p className={styles.quiet}>
-            Files stay in this browser. Only jobs that run on arrival go to the server that it came from.
+            Files stay in this browser. Only jobs set to run automatically are sent to your Rimefield server.
           </p>
           {busy !== undefined && (
             <p className={styles.quiet} role="status">

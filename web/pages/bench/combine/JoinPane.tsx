@@ -197,7 +197,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
             </div>
           )}
           <div className={styles.lists}>
-            <Unmatched title={`Here without a match`} side={look.left} />
+            <Unmatched title={`Unmatched in this table`} side={look.left} />
             <Unmatched title={`In ${otherName} without a match`} side={look.right} />
             {look.several.length > 0 && (
               <section aria-label="Keys that meet several">

@@ -27,7 +27,7 @@ export function DraftBar({ table }: { table: JobTable }) {
   return (
     <section className={styles.bar} aria-label="Draft">
       {told === undefined ? (
-        <AtWork progress={progress ?? 0} text="Working the draft out" />
+        <AtWork progress={progress ?? 0} text="Checking the draft" />
       ) : (
         <div className={styles.told} role="status">
           <b>{totalsText(told.totals) ?? `${counted(count, 'step')} drafted`}</b>

@@ -35,8 +35,8 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
             <button
               type="button"
               className={styles.wave}
-              aria-label={`Wave away: ${finding.text}`}
-              title="Do not tell this again"
+              aria-label={`Dismiss: ${finding.text}`}
+              title="Don't show again"
               onClick={() => wave(finding)}
             >
               <Close style={{ fontSize: 12 }} />

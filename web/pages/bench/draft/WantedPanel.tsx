@@ -190,5 +190,5 @@ function likenessText(likeness: DraftView['likeness']): string | undefined {
     ...(likeness.missing > 0 ? [`${counted(likeness.missing, 'row')} not found`] : []),
     ...(likeness.extra > 0 ? [`${counted(likeness.extra, 'row')} more than these`] : []),
   ];
-  return [`${Math.floor(likeness.share * 100)}% of the cells are met`, ...more].join(', ');
+  return [`${Math.floor(likeness.share * 100)}% of cells match`, ...more].join(', ');
 }
