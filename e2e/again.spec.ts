@@ -90,7 +90,7 @@ test('earlier runs are kept and compared, and undo brings the report of before b
   await expect(pane.getByRole('cell', { name: '7 8' })).toBeVisible();
   await expectAccessible(page, 'runs');
   await pane.getByRole('tab', { name: 'Gone 1' }).click();
-  await expect(pane.getByRole('table', { name: 'Rows that are gone' })).toContainText('Tarve');
+  await expect(pane.getByRole('table', { name: 'Removed rows' })).toContainText('Tarve');
   await expect(pane.getByRole('list', { name: 'Sums' })).toContainText('Foot 21 → 17 −4');
   // Another key, another comparison: by month alone rows are paired in their order.
   await pane.getByRole('checkbox', { name: 'Pier' }).uncheck();

@@ -330,7 +330,7 @@ test.describe('show what you want', () => {
         Promise.resolve(),
       );
     await fill(0, ['0710', 'Hask', '5']);
-    await expect(wanted(page).getByRole('status')).toHaveText('A method gives all of it', { timeout: 20_000 });
+    await expect(wanted(page).getByRole('status')).toHaveText('All rows reproduced', { timeout: 20_000 });
     await stands(page);
     await expect(tidy(page).locator('[data-cell="2:0"]')).toHaveText('2210');
     await expect(tidy(page).locator('[data-cell="2:1"]')).toHaveText('Ullin');
@@ -340,7 +340,7 @@ test.describe('show what you want', () => {
     await expect(wanted(page).getByRole('status')).toContainText('% of cells match', { timeout: 20_000 });
     await expect(page.getByRole('textbox', { name: /^Foot, wanted row 2, the table has 7/ })).toBeVisible();
     await page.locator('[data-wanted="1:2"]').fill('7');
-    await expect(wanted(page).getByRole('status')).toHaveText('A method gives all of it', { timeout: 20_000 });
+    await expect(wanted(page).getByRole('status')).toHaveText('All rows reproduced', { timeout: 20_000 });
     await page.locator('[data-wanted="1:2"]').press('Control+Enter');
     await expect(draft(page)).toBeHidden();
     await page.getByRole('button', { name: 'Close the rows' }).click();
@@ -355,7 +355,7 @@ test.describe('show what you want', () => {
     const lines = TRUTH.trim().split('\r\n').slice(0, 3);
     await paste(page, { 'text/plain': lines.join('\n').replaceAll(',', '\t') }, page.locator('[data-wanted="0:0"]'));
     await expect(page.getByRole('textbox', { name: 'Name of wanted column 1' })).toHaveValue('Port');
-    await expect(wanted(page).getByRole('status')).toHaveText('A method gives all of it', { timeout: 20_000 });
+    await expect(wanted(page).getByRole('status')).toHaveText('All rows reproduced', { timeout: 20_000 });
     await stands(page);
     await expect(tidy(page).getByText('Port', { exact: true })).toBeVisible();
 
@@ -365,7 +365,7 @@ test.describe('show what you want', () => {
     ]);
     await chooser.setFiles('demo/truth/quay-returns-q2.csv');
     await expect(page.getByText(/and \d+ rows more/)).toBeVisible();
-    await expect(wanted(page).getByRole('status')).toHaveText('A method gives all of it', { timeout: 20_000 });
+    await expect(wanted(page).getByRole('status')).toHaveText('All rows reproduced', { timeout: 20_000 });
     await stands(page);
     await page.getByRole('button', { name: 'Close the rows' }).click();
     await keepAll(page);

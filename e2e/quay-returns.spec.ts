@@ -46,7 +46,7 @@ test('the whole method by hand, from the dropped workbook to the truth, and the 
   await choose(page, editor, 'Test', 'ends with');
   await choose(page, editor, 'Column', 'Sailing');
   await editor.getByRole('textbox', { name: 'Text' }).fill('total');
-  await choose(page, editor, 'Looked for in each', 'Port');
+  await choose(page, editor, 'Searched in each', 'Port');
   await done(editor);
   await expect(step(page, 4)).toContainText('−4 rows');
 

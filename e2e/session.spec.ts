@@ -131,11 +131,7 @@ test('what goes wrong in Rimefield itself is said, and the page goes on', async 
     const reason = new RangeError('made up for the test');
     dispatchEvent(new PromiseRejectionEvent('unhandledrejection', { promise: Promise.resolve(), reason }));
   });
-  await expect(
-    page.getByText(
-      'Unexpected error (made up for the test). Your job is kept in this browser.',
-    ),
-  ).toBeVisible();
+  await expect(page.getByText('Unexpected error (made up for the test). Your job is saved.')).toBeVisible();
   await jobName(page).fill('Going on');
   await expect(jobName(page)).toHaveValue('Going on');
 });

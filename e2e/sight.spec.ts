@@ -62,7 +62,7 @@ test('the next file is found in the folder by its name, without asking for it, a
   await dialog.getByRole('button', { name: 'Choose a folder' }).click();
   await expect(dialog.getByRole('textbox', { name: 'Names of its files' })).toHaveValue('piers-*-*.csv');
   // The month before is no news.
-  await expect(dialog.getByRole('status')).toHaveText('Nothing has come since piers-2031-06.csv.');
+  await expect(dialog.getByRole('status')).toHaveText('No file has arrived since piers-2031-06.csv.');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await runAgain(page).click();
   await expect(page.getByText('No new file found: piers-*-*.csv in Reports.')).toBeVisible();
@@ -90,7 +90,7 @@ test('a report that is always saved under one name is found when it has changed'
   await put(page, 'latest.csv', REPORT);
   const dialog = await keepInSight(page);
   await dialog.getByRole('button', { name: 'Choose a file' }).click();
-  await expect(dialog.getByRole('status')).toHaveText('Nothing has come since latest.csv.');
+  await expect(dialog.getByRole('status')).toHaveText('No file has arrived since latest.csv.');
   await dialog.getByRole('button', { name: 'Done' }).click();
   // As many bytes as before: what stands in it decides.
   await put(page, 'latest.csv', REPORT.replace('Ullin', 'Tarve'));
@@ -98,7 +98,7 @@ test('a report that is always saved under one name is found when it has changed'
   await again(page).getByRole('button', { name: 'Use this file' }).click();
   await expect(tidy(page).getByText('Tarve')).toBeVisible();
   const after = await keepInSight(page);
-  await after.getByRole('button', { name: 'Look there no more' }).click();
+  await after.getByRole('button', { name: 'Stop watching' }).click();
   await expect(after).toBeHidden();
   await expect(runAgain(page)).toHaveAccessibleDescription('');
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), runAgain(page).click()]);
@@ -111,7 +111,7 @@ test('a report of several files is read anew with all that the folder holds by t
   await put(page, 'piers-2.csv', REPORT);
   const dialog = await keepInSight(page);
   await dialog.getByRole('button', { name: 'Choose a folder' }).click();
-  await expect(dialog.getByRole('status')).toHaveText(/^Nothing has come since/);
+  await expect(dialog.getByRole('status')).toHaveText(/^No file has arrived since/);
   await dialog.getByRole('button', { name: 'Done' }).click();
   await put(page, 'piers-3.csv', 'Pier;Month;Foot\nTarve;August;1\n');
   await runAgain(page).click();
@@ -128,9 +128,7 @@ test('a folder that is gone is told, and a file can be chosen instead', async ({
   await dialog.getByRole('button', { name: 'Done' }).click();
   await page.evaluate(async () => (await navigator.storage.getDirectory()).removeEntry('Reports', { recursive: true }));
   await runAgain(page).click();
-  await expect(
-    page.getByText("Reports is not where it was. Choose it again under 'Watch a folder'."),
-  ).toBeVisible();
+  await expect(page.getByText("Reports is not where it was. Choose it again under 'Watch a folder'.")).toBeVisible();
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
     page.getByRole('button', { name: 'Choose a file' }).click(),

@@ -79,7 +79,7 @@ describe('rimefield run', () => {
       ['run', JOB, '--source', `fares=${WORKBOOK}`, '--out', '-'],
       'no source fares. Its sources are quay returns',
     ],
-    ['no file for a source', ['run', JOB, '--out', '-'], 'not here yet'],
+    ['no file for a source', ['run', JOB, '--out', '-'], 'has no file yet'],
     ['no place to write', ['run', JOB], '--out'],
     ['a file that is no job', ['run', WORKBOOK, '--out', '-'], 'not a job file'],
     ['an unknown command', ['walk'], 'no command walk'],

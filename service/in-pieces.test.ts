@@ -188,7 +188,7 @@ describe('what needs the whole table is named', () => {
     [
       'a sort',
       { kind: 'sort', params: { by: [{ column: 'Ref' }] } },
-      /Step 3 of Bookings \(sort\).*hangs on other rows/,
+      /Step 3 of Bookings \(sort\).*depends on other rows/,
     ],
     ['a fill', { kind: 'fill', params: {} }, /\(fill\)/],
     [

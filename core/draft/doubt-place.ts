@@ -1,6 +1,6 @@
 import { Seen, sightOf, textAt } from '../glance/sight.ts';
 import type { Table } from '../table/table.ts';
-import { remarkText } from './review/messages.ts';
+import type { Reason } from './reason.ts';
 import type { Remark } from './review/remark.ts';
 
 /** A cell of the finished table that a remark speaks of. */
@@ -26,8 +26,11 @@ export function placeOfRemark(remark: Remark, table: Table): DoubtPlace | undefi
   return { row: row < table.rows ? row : 0, column };
 }
 
-/** Where the sentence of a draft leads to, where it is that of a remark. */
-export function placeOfDoubt(why: string, remarks: readonly Remark[], table: Table): DoubtPlace | undefined {
-  const remark = remarks.find((one) => remarkText(one) === why);
-  return remark === undefined ? undefined : placeOfRemark(remark, table);
+/** Where the reason of a draft leads to, where it speaks of a column. */
+export function placeOfReason(reason: Reason, table: Table): DoubtPlace | undefined {
+  if (reason.code === 'remark') return placeOfRemark(reason.remark, table);
+  const named = reason.code === 'doubt' ? reason.doubt : reason;
+  if (!('column' in named)) return undefined;
+  const column = table.fields.findIndex(({ name }) => name === named.column);
+  return column < 0 || table.rows === 0 ? undefined : { row: 0, column };
 }

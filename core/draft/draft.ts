@@ -16,6 +16,7 @@ import { type Likeness, likenessTo, stepsToward } from './like.ts';
 import { mendingSteps } from './mend.ts';
 import { proofOnWhole, type TotalsProof } from './proof.ts';
 import { readingsOf } from './readings.ts';
+import { type Reason, reasonText } from './reason.ts';
 import type { Remark } from './review/remark.ts';
 import { isGrave, remarkWeight, review } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
@@ -26,7 +27,8 @@ import { type Sureness, surenessOf } from './sureness.ts';
 export interface Draft {
   steps: readonly Proposal[];
   sureness: Sureness;
-  /** Why it is as sure as it is. */
+  /** Why it is as sure as it is, and the same as a sentence. */
+  because: Reason;
   why: string;
   /** That it is right, by what was fitted on reports with known tables. */
   probability: number;
@@ -216,13 +218,13 @@ function towards(
       );
       if (draft === undefined) return [];
       const exact = likeness.share === 1;
+      const because: Reason = exact ? { code: 'all-reproduced' } : { code: 'cells-reproduced', share: likeness.share };
       return [
         {
           ...draft,
           sureness: exact && !wanted.partial ? ('sure' as const) : exact ? ('likely' as const) : ('guess' as const),
-          why: exact
-            ? 'gives the finished table'
-            : `${Math.floor(likeness.share * 100)}% of the finished table's cells are met`,
+          because,
+          why: reasonText(because),
           likeness,
         },
       ];

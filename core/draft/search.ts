@@ -1,5 +1,6 @@
 import { rowPattern } from '../findings/body.ts';
 import { STAGES } from '../findings/catalogue.ts';
+import type { Doubt } from '../findings/doubt.ts';
 import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
 import { sumColumns } from '../findings/sum-columns.ts';
 import { sightOf } from '../glance/sight.ts';
@@ -25,7 +26,7 @@ export interface Candidate {
   titles: ReadonlySet<string>;
   sums: readonly SumOf[];
   /** Why it may be otherwise. */
-  doubts: readonly string[];
+  doubts: readonly Doubt[];
 }
 
 /** Another way than the steps from one index to another of a method. */

@@ -3,11 +3,10 @@ import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
-import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import type { Draft } from './draft.ts';
 import type { TotalsProof } from './proof.ts';
-import { remarkText } from './review/messages.ts';
+import { type Reason, reasonText } from './reason.ts';
 import type { Remark } from './review/remark.ts';
 import { isGrave } from './review/review.ts';
 import { purityOf } from './score.ts';
@@ -104,45 +103,45 @@ export function probabilityOf(
 }
 
 /** How sure a method is, and why. Sure is said only with proof: a draft that is wrong must never be. */
-export function surenessOf(known: Evidence): Judged & Pick<Draft, 'probability' | 'isSureByRules' | 'evidence'> {
+export function surenessOf(
+  known: Evidence,
+): Judged & Pick<Draft, 'why' | 'probability' | 'isSureByRules' | 'evidence'> {
   const evidence = evidenceOf(known);
   const probability = probabilityOf(evidence);
   const judged = judgedBy(known);
   const isSureByRules = judged.sureness === 'sure';
   // What looks like drafts that were wrong is not sure, unless totals prove it.
   const isDoubted = isSureByRules && agreeing(known) === 0 && probability < FITTED.sure;
-  const said: Judged = isDoubted
-    ? { sureness: 'likely', why: 'nothing adds up in it, and drafts like it were wrong too often' }
-    : judged;
-  return { ...said, probability, isSureByRules, evidence };
+  const said: Judged = isDoubted ? { sureness: 'likely', because: { code: 'unproven' } } : judged;
+  return { ...said, why: reasonText(said.because), probability, isSureByRules, evidence };
 }
 
 const agreeing = ({ tally, proof }: Evidence) => tally?.ledger.agrees ?? proof?.agree ?? 0;
 
 interface Judged {
   sureness: Sureness;
-  why: string;
+  because: Reason;
 }
 
 function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
   const against = speaksAgainst(sight, tally);
-  if (against !== undefined) return { sureness: 'guess', why: against };
+  if (against !== undefined) return { sureness: 'guess', because: against };
   const unread = (tally?.cells.fates ?? [])
     .filter((fate) => fate.as === 'unread')
     .reduce((sum, fate) => sum + fate.figures, 0);
   const doubts =
     tally === undefined && proof !== undefined
-      ? candidate.doubts.filter((one) => !/do not add up$/.test(one))
+      ? candidate.doubts.filter(({ code }) => code !== 'totals-off')
       : candidate.doubts;
-  const doubt =
-    doubts[0] ??
-    (left.length > 0 ? `${few(left)} ${left.length === 1 ? 'is' : 'are'} not read` : undefined) ??
-    (unread > 0 ? `${unread} figures of the report are not read` : undefined);
-  if (doubt !== undefined) return { sureness: 'likely', why: doubt };
-  if (remarks.length > 0) return { sureness: 'likely', why: remarkText(remarks[0]!) };
-  if (lead < CLEAR) return { sureness: 'likely', why: 'another reading fits almost as well' };
+  const [doubt] = doubts;
+  if (doubt !== undefined) return { sureness: 'likely', because: { code: 'doubt', doubt } };
+  if (left.length > 0) return { sureness: 'likely', because: { code: 'unread-parts', names: left } };
+  if (unread > 0) return { sureness: 'likely', because: { code: 'unread-figures', figures: unread } };
+  const [remark] = remarks;
+  if (remark !== undefined) return { sureness: 'likely', because: { code: 'remark', remark } };
+  if (lead < CLEAR) return { sureness: 'likely', because: { code: 'close-rival' } };
   const mixed = mixesMeasures(sight);
-  if (mixed !== undefined) return { sureness: 'likely', why: mixed };
+  if (mixed !== undefined) return { sureness: 'likely', because: { code: 'mixed-measures', column: mixed } };
   const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
     agrees: proof?.agree ?? 0,
     disagrees: proof === undefined ? 0 : proof.of - proof.agree,
@@ -152,61 +151,60 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
   const { fit, of } =
     tally === undefined && proof !== undefined ? { fit: proof.agree, of: proof.of } : candidate.explained;
   if (fit >= PROVEN && fit === of && disagrees === 0 && cannotTell === 0 && agrees > 0)
-    return { sureness: 'sure', why: `${agrees} of ${agrees} totals agree, and nothing is left over` };
-  if (of > 0 && fit < of) return { sureness: 'likely', why: `${of - fit} of ${of} figures of totals do not add up` };
-  if (disagrees > 0) return { sureness: 'likely', why: `${disagrees} totals disagree` };
+    return { sureness: 'sure', because: { code: 'totals-prove', agree: agrees } };
+  if (of > 0 && fit < of) return { sureness: 'likely', because: { code: 'totals-off', off: of - fit, of } };
+  if (disagrees > 0) return { sureness: 'likely', because: { code: 'totals-disagree', disagree: disagrees } };
   const key = keyOf(table);
-  if (key === undefined)
-    return { sureness: 'likely', why: 'no totals prove it, and no column tells every row from the others' };
+  if (key === undefined) return { sureness: 'likely', because: { code: 'no-key' } };
   const weak = weakStructure(sight);
-  if (weak !== undefined) return { sureness: 'likely', why: weak };
-  return { sureness: 'sure', why: `every column has one type, and ${key} identifies every row` };
+  if (weak !== undefined) return { sureness: 'likely', because: weak };
+  return { sureness: 'sure', because: { code: 'structure-proves', key } };
 }
 
 /** Rows of a table whose structure alone proves it. */
-const LEAST_ROWS = 4;
+const MIN_ROWS = 4;
 
 /** Why structure without totals does not prove a table. */
-function weakStructure(sight: Sight): string | undefined {
-  if (sight.rows < LEAST_ROWS) return 'few rows prove little';
+function weakStructure(sight: Sight): Reason | undefined {
+  if (sight.rows < MIN_ROWS) return { code: 'few-rows' };
   if (!sight.columns.some((column) => column.counts[Seen.figure]! + column.counts[Seen.date]! > 0))
-    return 'all columns hold words: a header reads like a row';
+    return { code: 'words-only' };
   const odd = sight.columns.find((column) => !/^[\p{L}\p{N}%€$£#_(]/u.test(column.name));
-  return odd === undefined ? undefined : `${odd.name} is an odd name for a column`;
+  return odd === undefined ? undefined : { code: 'odd-name', column: odd.name };
 }
 
 /** What makes a draft no more than a guess. */
-function speaksAgainst(sight: Sight, tally: Tally | undefined): string | undefined {
-  if (sight.rows === 0) return 'no rows are left';
-  if (sight.columns.length < 2) return 'only one column was found';
+function speaksAgainst(sight: Sight, tally: Tally | undefined): Reason | undefined {
+  if (sight.rows === 0) return { code: 'no-rows' };
+  if (sight.columns.length < 2) return { code: 'one-column' };
   const named = sight.columns.findIndex((column) => !column.isUnnamed);
   // A corner without a name stands in front of all that have one.
   const unnamed = sight.columns.find(
     (column, k) =>
       column.isUnnamed && column.counts[Seen.blank]! < sight.rows && (k > named || column.counts[Seen.figure]! > 0),
   );
-  if (unnamed !== undefined) return `column ${unnamed.name} has no name`;
+  if (unnamed !== undefined) return { code: 'no-name', column: unnamed.name };
   if (tally !== undefined) {
     const { cells, ledger } = tally;
-    if (cells.accounted < cells.filled) return `${cells.filled - cells.accounted} cells are not accounted for`;
-    if (ledger.disagrees > ledger.agrees) return `${ledger.disagrees} totals disagree`;
+    if (cells.accounted < cells.filled) return { code: 'cells-lost', cells: cells.filled - cells.accounted };
+    if (ledger.disagrees > ledger.agrees) return { code: 'totals-disagree', disagree: ledger.disagrees };
   }
   for (const column of sight.columns) {
     if (saysTotal(column.name) && column.counts[Seen.figure]! > 0 && column.name.length < 40)
-      return `${column.name} is called a total`;
+      return { code: 'total-column', column: column.name };
     if (column.counts[Seen.text]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
-      return `${column.name} holds text that is not taken apart`;
-    if (column.counts[Seen.text]! > 0 && isPacked(column)) return `${column.name} holds lists in its cells`;
+      return { code: 'nested-text', column: column.name };
+    if (column.counts[Seen.text]! > 0 && isPacked(column)) return { code: 'packed-cells', column: column.name };
     const kinds = [column.counts[Seen.figure]!, column.counts[Seen.text]!, column.counts[Seen.date]!];
     const all = kinds.reduce((sum, count) => sum + count, 0);
     const pure = Math.max(...kinds);
-    if (pure < all * 0.97) return `${column.name} holds cells of several kinds`;
+    if (pure < all * 0.97) return { code: 'mixed-kinds', column: column.name };
     if (
       column.counts[Seen.text]! > 0 &&
       column.texts.some((text) => saysTotal(text) && text.length < 40) &&
       kinds[1]! < sight.rows
     )
-      return `${column.name} still says total`;
+      return { code: 'total-in-rows', column: column.name };
   }
   return undefined;
 }
@@ -239,8 +237,7 @@ function mixesMeasures(sight: Sight): string | undefined {
     if (words.counts[Seen.text]! < sight.rows) continue;
     const groups = groupedBy(words.codes.keys(), (r) => words.codes[r]!);
     if (groups.size < 2 || groups.size > 12 || groups.size > sight.rows / 2) continue;
-    if (figures.some((column) => decimalsDiffer(column, [...groups.values()])))
-      return `${words.name} may name what is measured: figures are written otherwise under each`;
+    if (figures.some((column) => decimalsDiffer(column, [...groups.values()]))) return words.name;
   }
   return undefined;
 }

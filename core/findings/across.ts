@@ -7,10 +7,11 @@ import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
+import type { Doubt } from './doubt.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
 const JOIN = ' / ';
-const MAY_BE_CLASSES = 'columns of figures that look alike may be classes of one measure';
+const MAY_BE_CLASSES: Doubt = { code: 'may-be-classes' };
 
 /** Column names that are values: periods and classes across that go down, over one or more tiers. */
 export const across: Detector = {
@@ -31,7 +32,7 @@ export const across: Detector = {
     const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
     const classes = going.filter((_, k) => kinds[k] === 'class');
     if (named.length >= 2 && isQuestions(named))
-      return [{ ...stay, doubt: `${shownNames(named.map(({ name }) => name))} may be quarters` }];
+      return [{ ...stay, doubt: { code: 'may-be-quarters', names: named.map(({ name }) => name) } }];
     if (named.length >= 2) return [goingDown(hand, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
     if (classes.length >= 2 && classes.length >= going.length - 1)
       return [goingDown(hand, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
@@ -119,7 +120,7 @@ function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
       },
     ],
     weight: 2.4,
-    doubt: 'answers on one scale may stay in a column each',
+    doubt: { code: 'may-be-measures', names },
     gives: `${names.length} questions go down`,
   };
 }
@@ -199,7 +200,7 @@ function goingDown(
       },
     ],
     weight,
-    ...(periods || weight >= 2.5 ? {} : { doubt: `${shownNames(names)} may be measures of their own` }),
+    ...(periods || weight >= 2.5 ? {} : { doubt: { code: 'may-be-measures' as const, names } }),
     gives: `${names.length} columns go down as ${name}`,
   };
 }
@@ -274,7 +275,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
     return {
       steps: [step],
       weight: weight - k * 0.01,
-      ...(weight >= 2.4 ? {} : { doubt: 'which tier names what is measured is not proven' }),
+      ...(weight >= 2.4 ? {} : { doubt: { code: 'open-tiers' as const } }),
       gives:
         each < 0
           ? 'one column of figures'

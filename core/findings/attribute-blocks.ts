@@ -44,7 +44,7 @@ export const attributeBlocks: Detector = {
         why: `${few([...new Set(rows.map((r) => textAt(names, r)))])}: what is said of each`,
       },
     ];
-    return [{ steps, weight: 4, doubt: 'blocks are told by their first name alone', gives: 'a row for each block' }];
+    return [{ steps, weight: 4, doubt: { code: 'blocks-by-first-name', name: first }, gives: 'a row for each block' }];
   },
 };
 

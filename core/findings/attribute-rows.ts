@@ -26,7 +26,7 @@ export const attributeRows: Detector = {
               },
             ],
             weight: 2.2,
-            doubt: 'rows of name and value may be meant as they stand',
+            doubt: { code: 'name-value-rows' },
           },
         ];
       }

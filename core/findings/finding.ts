@@ -1,5 +1,6 @@
 import type { Sight } from '../glance/sight.ts';
 import type { Table } from '../table/table.ts';
+import type { Doubt } from './doubt.ts';
 
 /** A step as a draft proposes it: a kind of the catalogue with its params, and why. */
 export interface Proposal {
@@ -19,7 +20,7 @@ export interface Finding {
   /** Figures of the report that it explains as sums, means or differences of others, of how many in the rows or columns that it takes for totals. */
   explained?: { fit: number; of: number };
   /** Why it may be otherwise, where nothing proves it. */
-  doubt?: string | undefined;
+  doubt?: Doubt | undefined;
   /** Columns that sum others, by name: what they sum is of one unit. */
   sums?: readonly SumOf[];
 }

@@ -261,7 +261,7 @@ describe('rows that are no data', () => {
       Vans: [101, 120, 233, 454],
     };
     const [found] = totals.find(handFor(rows));
-    expect(found).toMatchObject({ explained: { fit: 2, of: 3 }, doubt: '1 of 3 figures of totals do not add up' });
+    expect(found).toMatchObject({ explained: { fit: 2, of: 3 }, doubt: { code: 'totals-off', off: 1, of: 3 } });
   });
 
   test('a text alone above rows of data is carried to them', () => {
@@ -274,7 +274,7 @@ describe('rows that are no data', () => {
     // Where a reading named the fields, a blank is a field that is not said.
     expect(labels.find(handFor(rows, { raw: makeTable({}) }))).toEqual([]);
     const once = labels.find(handFor({ Quay: ['North', 'Hask', 'Ullin'], Foot: [null, 12, 7], Cars: [null, 4, 6] }));
-    expect(once).toMatchObject([{ doubt: 'only one row stands alone above data' }]);
+    expect(once).toMatchObject([{ doubt: { code: 'single-label' } }]);
   });
 
   test('records that stand in columns are turned', () => {

@@ -51,7 +51,7 @@ export const flags: Detector = {
           },
         ],
         weight: 2.8,
-        doubt: 'letters beside figures may be columns of their own',
+        doubt: { code: 'letters-beside-figures' },
         gives: `a value and a flag for each ${down.toLowerCase()}`,
       },
       { steps: [], weight: 0, gives: 'columns as they stand' },

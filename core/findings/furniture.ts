@@ -68,7 +68,7 @@ export const furniture: Detector = {
     const doubted = pages.some((r) => !PAGE.test(rowPattern(sight, r)) && !hand.titles.has(rowPattern(sight, r)));
     return steps.length === 0
       ? []
-      : [{ steps, weight: 1, ...(doubted ? { doubt: 'lines that come again may say more than pages do' } : {}) }];
+      : [{ steps, weight: 1, ...(doubted ? { doubt: { code: 'repeated-lines' as const } } : {}) }];
   },
 };
 

@@ -36,7 +36,7 @@ export const header: Detector = {
     // A row of figures names nothing: the table may have no header at all.
     const lowest = filledIn(sight, guess.row + guess.tiers - 1);
     if (lowest.filter((k) => isPlainFigure(sight, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
-      found.push({ steps: [], weight: 1, gives: 'no header', doubt: 'no row names the columns' });
+      found.push({ steps: [], weight: 1, gives: 'no header', doubt: { code: 'no-header' } });
     return found;
   },
 };

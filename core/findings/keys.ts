@@ -43,7 +43,7 @@ export const keys: Detector = {
         ],
         weight: 1,
         ...(sparse.some((column) => sight.rows - column.counts[Seen.blank]! < 3)
-          ? { doubt: 'too few groups to tell a key that is left out from a blank' }
+          ? { doubt: { code: 'few-groups' as const } }
           : {}),
       },
     ];

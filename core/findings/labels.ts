@@ -5,6 +5,7 @@ import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
+import type { Doubt } from './doubt.ts';
 import type { Detector, Finding } from './finding.ts';
 
 /** Rows of one text above rows of data: labels of one or more levels. */
@@ -51,13 +52,13 @@ export const labels: Detector = {
         ];
       });
     const texts = lone.map((r) => sight.columns.map((column) => textAt(column, r)).find((text) => text !== '') ?? '');
-    const doubt =
+    const doubt: Doubt | undefined =
       lone.length < 2
-        ? 'only one row stands alone above data'
+        ? { code: 'single-label', text: texts[0] ?? '' }
         : new Set(texts).size < texts.length
-          ? 'some labels stand more than once'
+          ? { code: 'repeated-labels' }
           : texts.some((text) => text.length > 40)
-            ? 'some labels are as long as remarks'
+            ? { code: 'long-labels' }
             : undefined;
     return [{ steps, weight: 1.2, ...(doubt === undefined ? {} : { doubt }) }];
   },
@@ -73,7 +74,7 @@ function aloneAmongRows(sight: Sight, { roles }: Body, row: number): Finding[] {
     {
       steps: [{ kind: 'set-aside', params: { pile: 'notes', rules }, why: `'${text}' stands alone between rows` }],
       weight: 0.6,
-      doubt: `'${text}' stands alone between rows and may be the label of those below`,
+      doubt: { code: 'lone-row', text },
     },
   ];
 }

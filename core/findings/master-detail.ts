@@ -44,7 +44,7 @@ export const masterDetail: Detector = {
             },
           ],
           weight: 3.6,
-          doubt: 'the blank in front alone tells which rows belong to the row above',
+          doubt: { code: 'details-by-blank' },
           gives: `${names.join(', ')} on each of the rows below`,
         },
       ];

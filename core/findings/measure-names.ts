@@ -48,7 +48,7 @@ export const measureNames: Detector = {
             },
           ],
           weight: called || more.length > 0 ? 1.5 : 0.8,
-          doubt: 'measures may be classes of one measure',
+          doubt: { code: 'classes-of-one-measure', column: names.name },
           gives: `one column for each of ${names.name}`,
         },
         { steps: [], weight: 0, gives: `${names.name} stays a column` },

@@ -40,7 +40,7 @@ export const nestedCodes: Detector = {
         })),
         weight: isProven ? 4.5 : 2.2,
         explained: sums,
-        ...(isProven ? {} : { doubt: `the numbering of ${column.name} alone tells groups from their rows` }),
+        ...(isProven ? {} : { doubt: { code: 'groups-by-numbering' as const, column: column.name } }),
         gives: `rows of the last level, with ${into.join(' and ')}`,
       },
       { steps: [], weight: 0, gives: 'numbered rows as they stand' },

@@ -94,13 +94,13 @@ export const outerRows: Detector = {
               },
             ],
             weight: 1.4,
-            doubt: 'lines between the blocks may be no headings',
+            doubt: { code: 'lines-as-headings' },
           },
-          { steps, weight: 0.8, doubt: 'rows without most fields may be records' },
+          { steps, weight: 0.8, doubt: { code: 'sparse-rows' } },
         ];
       return [
-        { steps, weight: 0.8, doubt: 'rows without most fields may be records' },
-        { steps: [], weight: 0, doubt: 'rows without most fields may be no records' },
+        { steps, weight: 0.8, doubt: { code: 'sparse-rows' } },
+        { steps: [], weight: 0, doubt: { code: 'sparse-rows' } },
       ];
     }
     return [];

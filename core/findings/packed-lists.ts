@@ -52,7 +52,7 @@ export const packedLists: Detector = {
       {
         steps,
         weight: best.length > 1 ? 2.5 : 1.2,
-        ...(best.length > 1 ? {} : { doubt: `${names[0]} may hold texts that are no lists` }),
+        ...(best.length > 1 ? {} : { doubt: { code: 'may-be-no-list' as const, column: names[0]! } }),
       },
     ];
   },

@@ -52,7 +52,7 @@ export const recordCodes: Detector = {
       {
         steps,
         weight: 3.4,
-        doubt: 'the codes in front alone tell what a row is',
+        doubt: { code: 'records-by-code' },
         gives: `${detail} rows with what ${few(heads)} says`,
       },
     ];

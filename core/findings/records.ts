@@ -27,7 +27,7 @@ export const records: Detector = {
             },
           ],
           weight: 3.2,
-          doubt: 'only the kinds of cell tell that rows belong together',
+          doubt: { code: 'records-by-kind' },
           gives: `one row for ${height} of the report`,
         },
         { steps: [], weight: 0, gives: 'rows as they stand' },

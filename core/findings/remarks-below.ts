@@ -41,7 +41,7 @@ export const remarksBelow: Detector = {
           {
             steps,
             weight: 1.6,
-            doubt: 'lines of one text may belong to the record above or to those below',
+            doubt: { code: 'lines-above-or-below' },
             gives: 'lines joined to the record above',
           },
           { steps: [], weight: 0, gives: 'lines as rows of their own' },

@@ -28,7 +28,7 @@ export const sideNotes: Detector = {
           },
         ],
         weight: 1,
-        doubt: 'what stands beside the table may belong to it',
+        doubt: { code: 'beside-table' },
       },
     ];
   },

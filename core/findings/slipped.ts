@@ -34,7 +34,7 @@ export const slipped: Detector = {
           { kind: 'drop-columns', params: { columns: { by: 'names', names } }, why: 'blank once the gaps are closed' },
         ],
         weight: 2,
-        doubt: 'where the cells slipped is told by gaps alone',
+        doubt: { code: 'shifted-cells' },
       },
     ];
   },

@@ -4,6 +4,7 @@ import { findSumColumns, type SumColumn } from '../rows/sums.ts';
 import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
+import type { Doubt } from './doubt.ts';
 import type { Detector, Proposal } from './finding.ts';
 
 /** Columns that sum others of the same row: quarters, totals of the year, totals beside a cross table. */
@@ -51,12 +52,7 @@ export const sumColumns: Detector = {
       {
         steps,
         weight: found.length + groups.length === 0 ? 0.3 : 2,
-        doubt:
-          called !== undefined
-            ? `${all[called]!.name} is called a total, but nothing adds up to it`
-            : found.some((one) => one.of.length === 2 && !saysSum(lastTier(all[one.column]!.name)))
-              ? 'a column that sums two others may be a measure of its own'
-              : undefined,
+        doubt: doubtOf(found, all, called),
         explained: {
           fit: found.reduce((sum, one) => sum + one.fit, 0),
           of: found.reduce((sum, one) => sum + one.figures, 0),
@@ -66,6 +62,16 @@ export const sumColumns: Detector = {
     ];
   },
 };
+
+function doubtOf(
+  found: readonly SumColumn[],
+  all: readonly SeenColumn[],
+  called: number | undefined,
+): Doubt | undefined {
+  if (called !== undefined) return { code: 'called-total', column: all[called]!.name };
+  const pair = found.find((one) => one.of.length === 2 && !saysSum(lastTier(all[one.column]!.name)));
+  return pair === undefined ? undefined : { code: 'sum-of-two', column: all[pair.column]!.name };
+}
 
 function sumText(found: readonly SumColumn[], all: readonly SeenColumn[]): string {
   const [{ kind, of }] = found as [SumColumn];

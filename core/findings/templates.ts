@@ -1,6 +1,7 @@
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
+import type { Doubt } from './doubt.ts';
 import type { Detector, Proposal } from './finding.ts';
 
 /** Texts that are built alike, as messages of a log: what stands the same in each, and the pieces between. */
@@ -20,9 +21,7 @@ export const templates: Detector = {
       steps.push(...(found.others > 0 ? [keeping(column, found)] : []), ...takingApart(column, found));
     }
     if (steps.length === 0) return [];
-    const doubt = isWhole
-      ? 'texts that are built alike may belong together'
-      : 'rows whose texts are built otherwise may be records';
+    const doubt: Doubt = { code: isWhole ? 'texts-of-one-form' : 'other-forms' };
     return [
       { steps, weight: isWhole ? 2 : 1.6, doubt, gives: 'texts taken apart' },
       { steps: [], weight: 0, gives: 'texts as they stand' },

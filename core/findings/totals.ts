@@ -149,7 +149,7 @@ function asFinding(
       },
     ],
     weight: fit === 0 ? 0.5 : 1.5 + Math.min(2, fit / 10),
-    ...(fit < of ? { doubt: `${of - fit} of ${of} figures of totals do not add up` } : {}),
+    ...(fit < of ? { doubt: { code: 'totals-off' as const, off: of - fit, of } } : {}),
     explained: { fit, of },
   };
 }

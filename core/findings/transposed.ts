@@ -73,7 +73,7 @@ export const transposed: Detector = {
         ],
         // Sums speak for any other reading of the rows as well.
         weight: OTHER_KINDS + (figured >= 2 ? SUMMED : 0),
-        doubt: 'no figure proves that columns are records',
+        doubt: { code: 'columns-as-records' },
         ...(figured === 0 ? {} : { explained: { fit: figured, of: figured } }),
         gives: 'a row for each column of the report',
       },

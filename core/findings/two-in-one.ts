@@ -12,7 +12,9 @@ export const twoInOne: Detector = {
     });
     return steps.length === 0
       ? []
-      : ([{ steps, weight: 1, doubt: 'what stands in one column may belong together' }] satisfies Finding[]);
+      : ([
+          { steps, weight: 1, doubt: { code: 'two-in-one', columns: steps.map(({ params }) => params.column) } },
+        ] satisfies Finding[]);
   },
 };
 

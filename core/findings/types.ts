@@ -3,10 +3,10 @@ import { patternsFor } from '../steps/cells/type-patterns.ts';
 import { usedTexts, writtenTexts } from '../values/cell-text.ts';
 import { areSerialDays } from '../values/civil.ts';
 import { compilePatterns, toCounted } from '../values/convert.ts';
-import { counted } from '../values/counted.ts';
-import { doubtText, type NumberDoubt, type NumberReading, numberReading } from '../values/number-column.ts';
+import { type NumberDoubt, type NumberReading, numberReading } from '../values/number-column.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { isNumbering } from '../values/numbering.ts';
+import type { Doubt } from './doubt.ts';
 import type { Detector, Finding } from './finding.ts';
 
 interface TypeSet {
@@ -21,7 +21,7 @@ interface TypeSet {
 export const types: Detector = {
   name: 'types',
   find({ sight, within }) {
-    const doubts: string[] = [];
+    const doubts: Doubt[] = [];
     const open: { name: string; doubt: NumberDoubt & { code: 'open-marks' } }[] = [];
     const typed: { name: string; set: Omit<TypeSet, 'columns'> }[] = [];
     let dates: ReturnType<typeof dayColumns> | undefined;
@@ -34,14 +34,14 @@ export const types: Detector = {
       if (column.counts[Seen.figure] === filled) {
         const reading = readingOf(column, sight);
         for (const doubt of reading.doubts)
-          if (doubt.code !== 'open-marks') doubts.push(doubtText(column.name, doubt));
+          if (doubt.code !== 'open-marks') doubts.push({ code: 'number', column: column.name, doubt });
           else if (!isProven(sight)) open.push({ name: column.name, doubt });
         if (reading.type === 'whole') dates ??= dayColumns(sight);
         const beside =
           reading.type === 'whole' ? dates?.find(({ days }) => areSerialDays(column.values, days)) : undefined;
         if (beside !== undefined) {
           typed.push({ name: column.name, set: { type: 'date', serial: 1900 } });
-          doubts.push(`${column.name} is read as days, since its numbers lie near the dates of ${beside.name}`);
+          doubts.push({ code: 'serial-days', column: column.name, beside: beside.name });
         } else if (reading.type !== undefined)
           typed.push({ name: column.name, set: numberSet(column, sight, reading) });
       } else if (column.counts[Seen.date]! + serials(column) === filled) {
@@ -52,15 +52,15 @@ export const types: Detector = {
         // A serial day among times of day would be something else.
         if (isMixed && guess.type === 'time') continue;
         typed.push({ name: column.name, set: { ...guess, ...(isMixed ? { serial: 1900 } : {}) } });
-        if (isMixed)
-          doubts.push(`${column.name} contains dates and ${counted(serials(column), 'serial number')} of days`);
+        if (isMixed) doubts.push({ code: 'dates-and-serials', column: column.name, serials: serials(column) });
         const doubt = dayDoubt(sight, column);
         if (doubt !== undefined) doubts.push(doubt);
       }
     }
     typed.push(...besideTypes(sight, within));
     const [first] = open;
-    const doubt = first === undefined ? doubts[0] : doubtText(first.name, first.doubt);
+    const doubt: Doubt | undefined =
+      first === undefined ? doubts[0] : { code: 'number', column: first.name, doubt: first.doubt };
     // What stays text is open too where units or marks disagree.
     if (typed.length === 0) return doubt === undefined ? [] : [{ steps: [], weight: 0, doubt }];
     const own = finding(typed, doubt);
@@ -84,10 +84,7 @@ export const types: Detector = {
 
 const textsOf = (column: SeenColumn, rows: number) => Array.from({ length: rows }, (_, r) => textAt(column, r));
 
-function finding(
-  typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }[],
-  doubt: string | undefined,
-): Finding {
+function finding(typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }[], doubt: Doubt | undefined): Finding {
   const sets = new Map<string, TypeSet>();
   for (const { name, set } of typed) {
     const key = JSON.stringify(set);
@@ -163,13 +160,13 @@ function numberSet(column: SeenColumn, sight: Sight, { type, number }: NumberRea
 }
 
 /** Dates that could begin with the day or the month. */
-function dayDoubt(sight: Sight, column: SeenColumn): string | undefined {
+function dayDoubt(sight: Sight, column: SeenColumn): Doubt | undefined {
   const pairs = [...usedTexts(sight.table.fields[column.index]!.column)].flatMap((text) => {
     const match = /^(\d{1,2})[/-](\d{1,2})[/-]\d{2,4}/.exec(text.trim());
     return match === null ? [] : [[Number(match[1]), Number(match[2])] as const];
   });
   const isOpen = pairs.length > 0 && pairs.every(([a, b]) => a <= 12 && b <= 12) && pairs.some(([a, b]) => a !== b);
-  return isOpen ? `every date of ${column.name} could also be read month first` : undefined;
+  return isOpen ? { code: 'day-or-month', column: column.name } : undefined;
 }
 
 /** A figure somewhere in the table is written as only one of the two decimal marks can. */

@@ -95,10 +95,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
     throw notRead(fileName, 'an OpenDocument file without sheets', COPY);
   }
   if (!isText(bytes)) {
-    throw new ReadFailure(
-      fileName,
-      `${fileName} is a file type that Rimefield cannot read. ${SAVE}`,
-    );
+    throw new ReadFailure(fileName, `${fileName} is a file type that Rimefield cannot read. ${SAVE}`);
   }
   if (isMail(head)) return 'files';
   if (isMarkdown(head, fileName)) return 'page';

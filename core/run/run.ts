@@ -372,8 +372,7 @@ export class Runner {
     if (reading !== undefined) {
       const params = reading.params.parse(step.params);
       const source = this.sources.get(params.source)?.source;
-      if (source === undefined)
-        throw new StepFailure('This source has no file yet. Choose one to continue.');
+      if (source === undefined) throw new StepFailure('This source has no file yet. Choose one to continue.');
       const read = reading.read(source, params, full);
       const result = withExpected(read, (params as { expects?: readonly string[] }).expects ?? []);
       return {

@@ -1,6 +1,7 @@
 /** Texts become numbers only where each number gives back the text that it came from. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { doubtText } from '../findings/doubt.ts';
 import type { Hand } from '../findings/finding.ts';
 import { handOf } from '../findings/test-hand.ts';
 import { types } from '../findings/types.ts';
@@ -68,7 +69,9 @@ describe('types that a draft proposes', () => {
     const weights = ['1.200', '2.500', '3.750', '4.100'];
     const findings = types.find(hand({ Weight: weights }));
     expect(findings.map((one) => one.gives)).toEqual(['Weight as 1200', 'Weight as 1.2']);
-    expect(findings[0]!.doubt).toBe("1.200 in Weight could be 1.2 or 1200: each '.' has three digits after it");
+    expect(doubtText(findings[0]!.doubt!)).toBe(
+      "1.200 in Weight could be 1.2 or 1200: each '.' has three digits after it",
+    );
     expect(findings.map((one) => one.steps[0]!.params)).toMatchObject([
       { types: [{ type: 'whole', number: { decimal: ',' } }] },
       { types: [{ type: 'number' }] },
@@ -83,10 +86,10 @@ describe('types that a draft proposes', () => {
 
   test('units that differ stay text, and the doubt names them', () => {
     const [mixed] = types.find(hand({ Fare: ['€ 5', '$ 5', '£ 5'], Foot: ['1', '2', '3'] }));
-    expect(mixed!.doubt).toBe('Fare mixes EUR, USD and GBP');
+    expect(doubtText(mixed!.doubt!)).toBe('Fare mixes EUR, USD and GBP');
     expect(mixed!.steps[0]!.params).toMatchObject({ types: [{ columns: { names: ['Foot'] } }] });
-    expect(types.find(hand({ Share: ['12%', '24'] }))).toEqual([
-      { steps: [], weight: 0, doubt: 'Share mixes % and no unit' },
+    expect(types.find(hand({ Share: ['12%', '24'] }))).toMatchObject([
+      { steps: [], weight: 0, doubt: { code: 'number', column: 'Share', doubt: { code: 'mixed-units' } } },
     ]);
   });
 
@@ -99,7 +102,7 @@ describe('types that a draft proposes', () => {
     const dates = ['6. Januar 2021', '2021/02/21', '25.12.2021', '44560'];
     const [found] = types.find(hand({ Day: dates }));
     expect(found!.steps[0]!.params).toMatchObject({ types: [{ type: 'date', serial: 1900 }] });
-    expect(found!.doubt).toBe('Day contains dates and 1 serial number of days');
+    expect(found!.doubt).toEqual({ code: 'dates-and-serials', column: 'Day', serials: 1 });
   });
 });
 

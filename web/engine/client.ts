@@ -78,9 +78,7 @@ export class EngineClient {
     private readonly host: EngineHost,
     private readonly onEnd: (end: EngineEnd) => void,
   ) {
-    host.onBroken((why) =>
-      this.end(`The calculation crashed (${why}) and was restarted. Your job is safe.`),
-    );
+    host.onBroken((why) => this.end(`The calculation crashed (${why}) and was restarted. Your job is safe.`));
     // Services are paths of the port, which the library's types do not tell.
     this.remote = wrap(host.endpoint) as unknown as Engine;
     this.engine = new Proxy({} as Engine, { get: (_, service: keyof Engine) => this.serviceOf(service) });

@@ -2,7 +2,7 @@ import { EngineError } from '../engine/protocol.ts';
 import { say } from './say.ts';
 
 export const UNFORESEEN = 'Unexpected error';
-export const KEPT = 'Your job is kept in this browser.';
+export const KEPT = 'Your job is saved.';
 
 /** Says that something could not be done, and why: every such message of the page comes from here. */
 export function tellError(error: unknown): void {
@@ -18,7 +18,7 @@ export function tellTrouble(error: unknown): void {
     return;
   }
   const message = error instanceof Error ? error.message : String(error);
-  tellError(new Error(`${UNFORESEEN} (${message}). ${KEPT} Go on, or load the page again.`));
+  tellError(new Error(`${UNFORESEEN} (${message}). ${KEPT} You can continue, or reload the page.`));
 }
 
 /** What no part of the page catches is told too. */

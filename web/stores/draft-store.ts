@@ -197,12 +197,12 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     }
     const standing = best === undefined ? undefined : standingOf(best.steps, best);
     if (standing === undefined) {
-      const found = best === undefined ? 'No table was found in what the reading gives.' : undefined;
+      const found = best === undefined ? 'The reading contains no table.' : undefined;
       // What was shown may come out of the method as it is.
-      const met = best?.likeness?.share === 1 ? 'The method gives these rows already.' : undefined;
+      const met = best?.likeness?.share === 1 ? 'The method already produces these rows.' : undefined;
       set({
         standing: undefined,
-        none: found ?? met ?? 'Nothing more is proposed: what was seen is dealt with.',
+        none: found ?? met ?? 'No more suggestions: every finding is already handled.',
       });
       return;
     }

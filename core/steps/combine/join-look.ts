@@ -14,7 +14,7 @@ export interface JoinLook {
   right: JoinSide;
   /** Rows that would come out of a left, inner and full join. */
   out: { left: number; inner: number; full: number };
-  /** Keys that meet several rows there, with the rows that carry them on either side; those with most first. */
+  /** Keys with several matches rows there, with the rows that carry them on either side; those with most first. */
   several: { key: string; here: number; there: number }[];
   severalKeys: number;
   fixes: JoinFix[];

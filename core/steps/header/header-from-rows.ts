@@ -60,7 +60,7 @@ export const headerFromRowsWords: StepWords<Params> = {
     ]),
     blank('within', withinText(params.within) || ' once', {
       as: 'column',
-      label: 'Looked for in each',
+      label: 'Searched in each',
       optional: true,
     }),
     ', repeats ',

@@ -31,7 +31,7 @@ export const stackBesideWords: StepWords<Params> = {
     blank('at', ruleText(params.at), { as: 'rule', label: 'Header row' }),
     blank('within', withinText(params.within) || ' once', {
       as: 'column',
-      label: 'Looked for in each',
+      label: 'Searched in each',
       optional: true,
     }),
   ],

@@ -11,7 +11,7 @@ import {
   makeTable,
   type NamedFile,
   openSource,
-  placeOfDoubt,
+  placeOfReason,
   ReadFailure,
   type Seeing,
   seenIn,
@@ -142,8 +142,8 @@ function isSame(
   return a.kind === b.kind && JSON.stringify(a.params) === JSON.stringify(b.params);
 }
 
-function draftView({ steps, sureness, why, totals, choices, likeness, remarks, run }: Draft): DraftView {
-  const place = placeOfDoubt(why, remarks, run.steps.at(-1)!.table);
+function draftView({ steps, sureness, because, why, totals, choices, likeness, run }: Draft): DraftView {
+  const place = placeOfReason(because, run.steps.at(-1)!.table);
   return {
     steps,
     sureness,

@@ -48,7 +48,7 @@ export function ActionBar({ table, step }: { table: JobTable; step: number }) {
   if (selection?.of === 'example' && found !== undefined && offers.length === 0)
     return (
       <div className={styles.bar} role="status">
-        <span className={styles.barText}>No step of one kind makes it read ‘{selection.wanted}’.</span>
+        <span className={styles.barText}>No single step turns it into ‘{selection.wanted}’.</span>
         <CloseBar onClick={clear} />
       </div>
     );
@@ -139,7 +139,7 @@ function Freeze({
     <button
       type="button"
       aria-pressed={held}
-      title={held ? 'Let the columns scroll again' : 'The columns up to here stay in sight when you scroll sideways'}
+      title={held ? 'Unfreeze the columns' : 'Freeze the columns up to here'}
       onClick={() => freeze(tableId, held ? 0 : upTo)}
     >
       {held ? 'Unfreeze' : 'Freeze'}

@@ -35,7 +35,7 @@ export function Look({
     <button
       type="button"
       className={styles.look}
-      title={`Show the rows, one after the other (${grouped(notice.rows.count)})`}
+      title={`Step through the rows (${grouped(notice.rows.count)})`}
       onClick={(event) => {
         event.stopPropagation();
         void lead();

@@ -139,7 +139,7 @@ export function NextReportDialog({ job }: { job: Job }) {
       ) : found === undefined ? (
         <p role="status">Running the method on it …</p>
       ) : differing.length === 0 ? (
-        <p role="status">Nothing is different but the figures: every step does what it did last time.</p>
+        <p role="status">Only the figures differ. Every step works as it did last time.</p>
       ) : (
         <div className={styles.scrolls}>
           {differing.map((one) => (

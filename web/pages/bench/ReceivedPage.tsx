@@ -151,7 +151,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
       {outline && (report !== undefined || isText) ? (
         <OutlinePage reading={reading} fingerprint={fingerprint} />
       ) : report === undefined || sheet === undefined ? (
-        <p className={styles.empty}>The report stands here as it came, as soon as its file is given.</p>
+        <p className={styles.empty}>The report appears here as received, once you choose its file.</p>
       ) : sheet.printed ? (
         <PrintPage key={`${table.id}/${k}`} table={table} step={step} part={k} sheet={sheet} reading={reading} />
       ) : sheet.lines ? (

@@ -112,7 +112,7 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
           <MenuItem onClick={() => setOpen('sight')}>Watch a folder …</MenuItem>
         )}
         <MenuItem onClick={() => setOpen('standing')}>When a file arrives …</MenuItem>
-        <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Earlier runs, compared</MenuItem>
+        <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Compare earlier runs</MenuItem>
       </Menu>
       {open === 'standing' && <StandingDialog job={job} onClose={() => setOpen(undefined)} />}
       {open === 'sight' && (

@@ -58,7 +58,7 @@ export function SightDialog({ job, first, onClose }: { job: Job; first: string; 
         <>
           {place === undefined && <Button onClick={onClose}>Cancel</Button>}
           {place !== undefined && (
-            <Button onClick={() => void act(() => drop(job.id, source.id).then(onClose))}>Look there no more</Button>
+            <Button onClick={() => void act(() => drop(job.id, source.id).then(onClose))}>Stop watching</Button>
           )}
           <Button onClick={() => void act(chooseFile)}>Choose a file …</Button>
           <Button variant={place === undefined ? 'contained' : 'outlined'} onClick={() => void act(chooseFolder)}>
@@ -96,7 +96,7 @@ export function SightDialog({ job, first, onClose }: { job: Job; first: string; 
         {place !== undefined && found !== undefined && (
           <p role="status">
             {found.length === 0
-              ? `Nothing has come since ${source.file?.name ?? 'it was chosen'}.`
+              ? `No file has arrived since ${source.file?.name ?? 'it was chosen'}.`
               : `New: ${found
                   .slice(0, SHOWN)
                   .map(({ name, note }) => (note === undefined ? name : `${name} (${note})`))
@@ -113,7 +113,7 @@ export function SightDialog({ job, first, onClose }: { job: Job; first: string; 
 }
 
 const NOTHING =
-  "Choose the folder that the reports come into: 'Run again' then finds the next one there by its name. Choose a file where the report is always saved under the same name.";
+  "Choose the folder where the reports arrive: 'Run again' then finds the next one there by its name. Choose a file where the report is always saved under the same name.";
 
 function seenText({ as, handle }: KeptPlace): string {
   if (as === 'file') return `'Run again' looks whether ${handle.name} has changed.`;

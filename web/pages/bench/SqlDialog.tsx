@@ -98,8 +98,8 @@ export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; 
             value={made.text}
           />
           <p className={styles.quiet} role="status">
-            {counted(made.said, 'step')} translated to SQL, for the columns of this report. Next month the command line makes
-            its input tables: the script says how.
+            {counted(made.said, 'step')} translated to SQL, for the columns of this report. Next month the command line
+            makes its input tables: the script says how.
           </p>
         </>
       )}

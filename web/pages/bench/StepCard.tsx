@@ -215,8 +215,8 @@ function Compared({ comparison, step, view }: { comparison: Comparison; step: nu
   const lines = [
     ...(addedColumns.length > 0 ? [`new columns: ${addedColumns.join(', ')}`] : []),
     ...(goneColumns.length > 0 ? [`removed columns: ${goneColumns.join(', ')}`] : []),
-    ...(addedRows > 0 ? [`${grouped(addedRows)} rows came`] : []),
-    ...(goneRows > 0 ? [`${grouped(goneRows)} rows went`] : []),
+    ...(addedRows > 0 ? [`${grouped(addedRows)} rows added`] : []),
+    ...(goneRows > 0 ? [`${grouped(goneRows)} rows removed`] : []),
   ];
   const show = () => {
     const at = (name: string) => view?.columns.findIndex((column) => column.name === name) ?? -1;

@@ -59,8 +59,8 @@ export function StepMenu({ index, muted, last, set, edits, onName, onNote, onCom
         {!reading && (
           <MenuItem onClick={done(() => edits.keepSet(edits.from(index)))}>Keep from here on as a set</MenuItem>
         )}
-        {set && <MenuItem onClick={done(() => edits.unfold(index))}>Unfold into its steps</MenuItem>}
-        <MenuItem onClick={done(() => void edits.paste(index))}>Paste behind it (Ctrl V)</MenuItem>
+        {set && <MenuItem onClick={done(() => edits.unfold(index))}>Expand into its steps</MenuItem>}
+        <MenuItem onClick={done(() => void edits.paste(index))}>Paste after it (Ctrl V)</MenuItem>
         {index > 1 && <MenuItem onClick={done(() => edits.move(index, index - 1))}>Move up (Alt ↑)</MenuItem>}
         {!reading && !last && <MenuItem onClick={done(() => edits.move(index, index + 1))}>Move down (Alt ↓)</MenuItem>}
         {!reading && <MenuItem onClick={done(() => void edits.remove(index))}>Remove (Delete)</MenuItem>}

@@ -95,7 +95,7 @@ export function TidyPage({ table }: { table: JobTable }) {
       </div>
       {finding && <FindBar table={table} step={step} />}
       {shown === undefined ? (
-        <p className={styles.empty}>The table stands here as soon as the first step has run.</p>
+        <p className={styles.empty}>The table appears here once the first step has run.</p>
       ) : asChart ? (
         <Suspense fallback={<p className={styles.empty}>Drawing …</p>}>
           <ChartPage tableId={table.id} step={step} view={shown} />

@@ -176,7 +176,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
     <div className={styles.next}>
       {open && (
         <ul className={styles.found} id="what-next-list" role="listbox" aria-label="Kinds of step">
-          {entries.length === 0 && <li className={styles.nothing}>Nothing is called {typed}. Try another word.</li>}
+          {entries.length === 0 && <li className={styles.nothing}>No step matches {typed}. Try another word.</li>}
           {entries.map((entry, k) => (
             <li
               key={entry.id}

@@ -73,7 +73,7 @@ export function ComparePane({
           {(view.addedColumns.length > 0 || view.goneColumns.length > 0) && (
             <p className={styles.columns}>
               {view.addedColumns.length > 0 && `New columns: ${view.addedColumns.join(', ')}. `}
-              {view.goneColumns.length > 0 && `Columns gone: ${view.goneColumns.join(', ')}.`}
+              {view.goneColumns.length > 0 && `Removed columns: ${view.goneColumns.join(', ')}.`}
             </p>
           )}
           {view.sums.length > 0 && (
@@ -115,7 +115,7 @@ async function pastRun(jobId: string, { job }: PastRunKept): Promise<PastRun> {
 
 function ChangedRows({ view }: { view: ComparedView }) {
   const { rows, count } = view.changed;
-  if (count === 0) return <p className={styles.empty}>No row that both have reads otherwise.</p>;
+  if (count === 0) return <p className={styles.empty}>No matching row has changed.</p>;
   return (
     <table className={styles.rows} aria-label="Changed rows">
       <Head columns={view.columns} />
@@ -143,10 +143,9 @@ function ChangedRows({ view }: { view: ComparedView }) {
 }
 
 function PlainRows({ rows, what }: { rows: ComparedView['added']; what: 'added' | 'gone' }) {
-  if (rows.count === 0)
-    return <p className={styles.empty}>{what === 'added' ? 'No row is new.' : 'No row is gone.'}</p>;
+  if (rows.count === 0) return <p className={styles.empty}>{what === 'added' ? 'No new rows.' : 'No removed rows.'}</p>;
   return (
-    <table className={styles.rows} aria-label={what === 'added' ? 'Added rows' : 'Rows that are gone'}>
+    <table className={styles.rows} aria-label={what === 'added' ? 'Added rows' : 'Removed rows'}>
       <Head columns={rows.columns} />
       <tbody>
         {rows.rows.map((row: RowView, k) => (

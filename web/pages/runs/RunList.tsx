@@ -32,9 +32,7 @@ export function RunList({
       <h2>
         Runs <span>{runs === undefined ? '' : runs.length}</span>
       </h2>
-      {runs?.length === 0 && (
-        <p className={styles.empty}>None yet: a run is kept as soon as its tally is worked out.</p>
-      )}
+      {runs?.length === 0 && <p className={styles.empty}>No runs yet. Each run is saved once its tally is complete.</p>}
       <table className={styles.runs}>
         <thead>
           <tr>
@@ -89,8 +87,8 @@ export function RunList({
                   {k > 0 && (
                     <IconButton
                       size="small"
-                      aria-label={`Forget the run of ${label}`}
-                      title="Forget this run"
+                      aria-label={`Delete the run of ${label}`}
+                      title="Delete this run"
                       onClick={() => void onForget(run.at)}
                     >
                       <DeleteOutline fontSize="small" />

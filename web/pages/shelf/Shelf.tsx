@@ -232,7 +232,7 @@ export function Shelf() {
                 />
               )}
               {shown?.length === 0 && jobs !== undefined && jobs.length > 0 && (
-                <p className={styles.none}>No job is called {sought}.</p>
+                <p className={styles.none}>No job matches {sought}.</p>
               )}
               <ul className={styles.list}>
                 {shown?.map((kept) => (
@@ -289,7 +289,7 @@ export function Shelf() {
                       <button
                         type="button"
                         className={styles.report}
-                        title="Begin with the report alone: its method is drafted"
+                        title="Start with the report only; Rimefield drafts the method"
                         aria-label={`Begin with ${demo.file} alone`}
                         onClick={() =>
                           void begin(`Reading ${demo.file}`, async () =>
@@ -343,7 +343,7 @@ function RunState({ run }: { run: RunSummary | undefined }) {
   );
 }
 
-/** The way to a job; F2 or a right click renames it. */
+/** The way to a job; Press F2 or right-click to rename. */
 function JobName({ kept, onRename }: { kept: KeptJob; onRename(name: string): void }) {
   const [naming, setNaming] = useState(false);
   const { job } = kept;
@@ -352,7 +352,7 @@ function JobName({ kept, onRename }: { kept: KeptJob; onRename(name: string): vo
       <Link
         className={styles.link}
         to={`/jobs/${job.id}`}
-        title="F2 or a right click renames it"
+        title="Press F2 or right-click to rename"
         onKeyDown={(event) => event.key === 'F2' && setNaming(true)}
         onContextMenu={(event) => {
           event.preventDefault();

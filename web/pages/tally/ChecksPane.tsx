@@ -139,7 +139,7 @@ export function ChecksPane({
               <button
                 type="button"
                 className={styles.remove}
-                aria-label="Take the check away"
+                aria-label="Remove the check"
                 onClick={() => change('take a check away', (all) => all.filter((one) => one.id !== id))}
               >
                 <Close style={{ fontSize: 14 }} />

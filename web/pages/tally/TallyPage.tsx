@@ -74,7 +74,7 @@ function OpenTally({ job }: { job: Job }) {
               <p className={styles.empty} role="status">
                 Counting every cell …
               </p>
-              <LinearProgress variant="determinate" value={(progress ?? 0) * 100} aria-label="Working out the tally" />
+              <LinearProgress variant="determinate" value={(progress ?? 0) * 100} aria-label="Calculating the tally" />
             </section>
           ) : (
             <>

@@ -9,7 +9,7 @@ export function Grip({ width, onResize }: { width: number; onResize(width: numbe
   return (
     <span
       className={styles.grip}
-      title="Drag for another width; a double click sets it back"
+      title="Drag to resize; double-click to reset"
       onPointerDown={(event) => {
         event.stopPropagation();
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -68,7 +68,7 @@ export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
           </div>
           <IconButton
             size="small"
-            aria-label={`Take number ${k + 1} away`}
+            aria-label={`Remove number ${k + 1}`}
             disabled={value.length === 1}
             onClick={() => onChange(value.filter((_, other) => other !== k))}
           >

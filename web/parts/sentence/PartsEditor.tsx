@@ -38,7 +38,7 @@ export function PartsEditor({ value, onChange }: { value: readonly Part[]; onCha
           {value.length > 1 && (
             <IconButton
               size="small"
-              aria-label={`Take part ${k + 1} away`}
+              aria-label={`Remove part ${k + 1}`}
               onClick={() => onChange(value.filter((_, other) => other !== k))}
             >
               <Close fontSize="inherit" />

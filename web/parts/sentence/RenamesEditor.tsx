@@ -39,7 +39,7 @@ export function RenamesEditor({ names, value, onChange }: Props) {
           {value.length > 1 && (
             <IconButton
               size="small"
-              aria-label="Take this name away"
+              aria-label="Remove this name"
               onClick={() => onChange(value.filter((_, other) => other !== k))}
             >
               <Close fontSize="inherit" />

@@ -144,9 +144,9 @@ function PlacedRuleEditor({ value, onChange, ...around }: Surroundings & { value
       )}
       {placed !== undefined && (
         <>
-          <p className={styles.heading}>Looked for in each</p>
+          <p className={styles.heading}>Searched in each</p>
           <ColumnPicker
-            label="Looked for in each"
+            label="Searched in each"
             names={names}
             value={placed.within ?? null}
             optional
@@ -200,7 +200,7 @@ export function RulesEditor({
             <span className={styles.heading}>Rule {k + 1}</span>
             <IconButton
               size="small"
-              aria-label={`Take rule ${k + 1} away`}
+              aria-label={`Remove rule ${k + 1}`}
               onClick={() => onChange(value.filter((_, other) => other !== k))}
             >
               <Close fontSize="inherit" />

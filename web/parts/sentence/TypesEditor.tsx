@@ -38,7 +38,7 @@ export function TypesEditor({ context, value, onChange }: Props) {
             {value.length > 1 && (
               <IconButton
                 size="small"
-                aria-label="Take this type away"
+                aria-label="Remove this type"
                 onClick={() => onChange(value.filter((_, other) => other !== k))}
               >
                 <Close fontSize="inherit" />
@@ -72,7 +72,7 @@ export function TypesEditor({ context, value, onChange }: Props) {
             <TextField
               label="Time zone"
               placeholder="as written"
-              helperText="UTC, +01:00 or Europe/Lisbon, for times with an offset behind them"
+              helperText="UTC, +01:00 or Europe/Lisbon, for times that end with an offset"
               value={set.zone ?? ''}
               onChange={(event) => put(k, { ...set, zone: event.target.value === '' ? undefined : event.target.value })}
             />

@@ -129,7 +129,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
             {keys.length > 1 && (
               <button
                 type="button"
-                aria-label={`Take key ${k + 1} away`}
+                aria-label={`Remove key ${k + 1}`}
                 onClick={() => setKeys(keys.filter((_, at) => at !== k))}
               >
                 <Close style={{ fontSize: 14 }} />
@@ -200,7 +200,7 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
             <Unmatched title={`Unmatched in this table`} side={look.left} />
             <Unmatched title={`In ${otherName} without a match`} side={look.right} />
             {look.several.length > 0 && (
-              <section aria-label="Keys that meet several">
+              <section aria-label="Keys with several matches">
                 <h3>Meet several</h3>
                 <ul>
                   {look.several.map((one) => (

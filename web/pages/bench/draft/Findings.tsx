@@ -13,7 +13,7 @@ export function Findings({ table, at }: { table: JobTable; at: number }) {
   if (findings.length === 0) return null;
   return (
     <section className={styles.findings} aria-label="Findings">
-      <h3>Seen in the table</h3>
+      <h3>Suggestions</h3>
       <ul>
         {findings.map((finding, k) => (
           <li key={finding.sentence}>

@@ -69,10 +69,10 @@ export function WantedPanel({ table }: { table: JobTable }) {
   return (
     <section className={styles.panel} aria-label="Show the row you want">
       <div className={styles.head}>
-        <b>As it should come out</b>
+        <b>As it should look</b>
         <span role="status" className={styles.status}>
           {progress !== undefined
-            ? 'Looking for the method …'
+            ? 'Searching for steps …'
             : (likenessText(likeness) ?? none ?? 'Type or paste one or more rows')}
         </span>
         <label className={styles.whole}>
@@ -185,7 +185,7 @@ function marksOf(wanted: WantedTable | undefined, likeness: DraftView['likeness'
 
 function likenessText(likeness: DraftView['likeness']): string | undefined {
   if (likeness === undefined) return undefined;
-  if (likeness.share === 1) return 'A method gives all of it';
+  if (likeness.share === 1) return 'All rows reproduced';
   const more = [
     ...(likeness.missing > 0 ? [`${counted(likeness.missing, 'row')} not found`] : []),
     ...(likeness.extra > 0 ? [`${counted(likeness.extra, 'row')} more than these`] : []),

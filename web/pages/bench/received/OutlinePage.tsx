@@ -13,7 +13,7 @@ export function OutlinePage({ reading, fingerprint }: { reading: Reading; finger
     { shown: true },
   );
   const nodes = error === undefined ? data : [];
-  if (nodes === undefined) return <p className={styles.hint}>Looking at the paths …</p>;
+  if (nodes === undefined) return <p className={styles.hint}>Reading the paths …</p>;
   const rows = String(reading.params['rows'] ?? '$');
   const choose = (path: string) => reading.change('choose the list whose items are rows', { rows: path });
   return (

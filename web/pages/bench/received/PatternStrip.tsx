@@ -82,7 +82,7 @@ export function PatternStrip({ tableId, part, reading, sample, pieces }: Props) 
             <button
               key={piece.name}
               type="button"
-              title="Rename or take away"
+              title="Rename or remove"
               aria-label={`Piece ${piece.name}: ${sample.slice(piece.from, piece.to)}`}
               onClick={() => setChosen(piece)}
             >

@@ -53,7 +53,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
           <div
             className={styles.letter}
             data-mark={fates[k]?.mark}
-            title={step > 0 ? 'Say what this column is' : undefined}
+            title={step > 0 ? 'Choose what this column is' : undefined}
           >
             {column.letters}
             {fates[k] !== undefined && fates[k].mark !== 'data' && (

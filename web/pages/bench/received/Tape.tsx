@@ -22,7 +22,7 @@ export function Tape({
         data-tape={row}
         className={`${styles.markName} ${wide ? '' : styles.narrow}`}
         aria-label={`Row ${row + 1}${mark === undefined ? '' : `, ${mark}`}: say what it is`}
-        title="Say what this row is; drag or Shift for several"
+        title="Choose the role of this row; drag or Shift-click for several"
         onPointerDown={(event) => {
           // Over the rows that follow, as far as it is dragged.
           event.currentTarget.releasePointerCapture?.(event.pointerId);
