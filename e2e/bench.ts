@@ -63,6 +63,8 @@ export async function addStep(page: Page, letters: string): Promise<void> {
 export async function openBlank(page: Page, number: number, label: string): Promise<Locator> {
   const button = step(page, number).getByRole('button', { name: new RegExp(`^${label}:`) });
   await button.waitFor();
+  // The rule of a step opens where the focus or the pointer is.
+  await button.focus();
   // What is found in the new table comes below the steps, and moves them.
   await still(page.getByRole('region', { name: 'Method' }));
   await button.click();

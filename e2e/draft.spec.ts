@@ -101,7 +101,7 @@ test.describe('a dropped report', () => {
     expect(readFileSync((await download.path())!, 'utf8')).toContain('Ullin,7');
   });
 
-  test('None leaves the reading alone, also after a reload, until a draft is asked for', async ({ page }) => {
+  test('Discard leaves the reading alone, also after a reload, until a draft is asked for', async ({ page }) => {
     await dropped(page, WORKBOOK);
     await page.keyboard.press('Escape');
     await expect(draft(page)).toBeHidden();

@@ -3,6 +3,7 @@ import type { Origin } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { mostAlike } from '../values/likeness.ts';
 import { brief, MOST_TOLD } from '../values/text.ts';
+import type { StepEffect } from './headline.ts';
 import type { Phrase } from './sentence.ts';
 
 /** What a row of the report is; a pile carries the mark of the rows on it. */
@@ -68,6 +69,8 @@ export interface StepWords<P> {
   takes?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;
+  /** What it did to this report, in at most seven words. */
+  headline(params: P, did: StepEffect): string;
   /** nameOf: what another table of the job is called. */
   sentence(params: P, nameOf?: (tableId: string) => string): Phrase[];
 }

@@ -41,6 +41,7 @@ export const readBlocksWords: ReadWords<Params> = {
   tab: 'blocks of lines',
   page: 'lines',
   params: Params,
+  headline: () => 'Read blocks of names and values',
   sentence: (params, sourceName) => [
     `Read ${sourceName} in blocks of lines, names and values divided by `,
     blank('divider', params.divider, { as: 'text', label: 'Between name and value' }),

@@ -56,6 +56,8 @@ export function readFilesWords(wordsOf: (kind: string) => AnyReadWords | undefin
     title: 'Read several files',
     page: 'sheet',
     params: Params,
+    headline: ({ files }) =>
+      files.by === 'names' ? `Read ${files.names.length} files, stacked` : 'Read all files, stacked',
     sentence: (params, sourceName) => [
       'Read ',
       blank('files', nameSetText(params.files, 'files'), { as: 'sheets', label: 'Which files' }),

@@ -79,6 +79,7 @@ export const readFixedWidthWords: ReadWords<FixedWidth> = {
   tab: 'fixed columns',
   page: 'ruler',
   params: Params,
+  headline: ({ cuts }) => `Read ${cuts.length + 1} fixed columns`,
   lineSpans: fixedSpans,
   sentence: (params, sourceName) => [
     `Read ${sourceName} in fixed columns, cut before characters `,

@@ -51,6 +51,8 @@ export interface ReadWords<P extends { source: string }> {
   /** What stands on the left page for it. */
   page: LeftPage;
   params: z.ZodType<P>;
+  /** How it reads the source, in at most seven words. */
+  headline(params: P): string;
   /** sourceName: what the source is called in the job. */
   sentence(params: P, sourceName: string): Phrase[];
   /** How it takes a line apart; a kind that reads by lines as a whole takes it whole. */

@@ -33,6 +33,7 @@ export const readNestedWords: ReadWords<Params> = {
   tab: 'nested',
   page: 'outline',
   params: Params,
+  headline: ({ rows }) => `Read the items of ${rows.replaceAll('[*]', '').replace(/^\$?\.?/, '') || 'the file'}`,
   sentence: (params, sourceName) => [
     `Read ${sourceName} as nested text, a row for each item of `,
     blank('rows', params.rows, {

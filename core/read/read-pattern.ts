@@ -32,6 +32,7 @@ export const readPatternWords: ReadWords<Params> = {
   tab: 'lines by pattern',
   page: 'template',
   params: Params,
+  headline: () => 'Read lines by a template',
   lineSpans: patternSpans,
   sentence: (params, sourceName) => [
     `Read the lines of ${sourceName} as `,

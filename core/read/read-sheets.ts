@@ -65,6 +65,12 @@ export const readSheetsWords: ReadWords<Params> = {
   title: 'Read sheets',
   page: 'sheet',
   params: Params,
+  headline: ({ sheets }) =>
+    sheets.by === 'names' && sheets.names.length === 1
+      ? `Read sheet ${sheets.names[0]}`
+      : sheets.by === 'names'
+        ? `Read ${sheets.names.length} sheets, stacked`
+        : 'Read all sheets, stacked',
   sentence: (params, sourceName) => [
     'Read ',
     blank('sheets', nameSetText(params.sheets, 'sheets'), { as: 'sheets', label: 'Which sheets' }),

@@ -55,6 +55,7 @@ export const readDelimitedWords: ReadWords<Params> = {
   tab: 'delimited',
   page: 'delimited',
   params: Params,
+  headline: ({ delimiter }) => `Read text divided by ${DELIMITERS[delimiter] ?? `'${delimiter}'`}`,
   sentence: (params, sourceName) => [
     `Read ${sourceName} as delimited text, cells divided by `,
     blank('delimiter', DELIMITERS[params.delimiter] ?? shown(params.delimiter), {

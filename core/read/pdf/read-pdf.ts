@@ -37,6 +37,7 @@ export const readPdfWords: ReadWords<ReadPdf> = {
   title: 'Read pages',
   page: 'page',
   params: Params,
+  headline: ({ pages }) => (pages.by === 'names' ? `Read ${pages.names.length} pages` : 'Read all pages'),
   sentence: (params, sourceName) => [
     'Read ',
     blank('pages', nameSetText(params.pages, 'pages'), { as: 'sheets', label: 'Which pages' }),

@@ -27,6 +27,8 @@ export const readTablesWords: ReadWords<Params> = {
   title: 'Read tables',
   page: 'sheet',
   params: Params,
+  headline: ({ tables }) =>
+    tables.by === 'names' && tables.names.length === 1 ? `Read table ${tables.names[0]}` : 'Read tables, stacked',
   sentence: (params, sourceName) => [
     'Read ',
     blank('tables', nameSetText(params.tables, 'tables'), { as: 'sheets', label: 'Which tables' }),

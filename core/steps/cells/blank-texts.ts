@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { type Column, columnLength } from '../../table/column.ts';
@@ -24,6 +25,7 @@ export const blankTextsWords: StepWords<Params> = {
   about: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
   finds: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],
   params: Params,
+  headline: ({ columns }) => `Blank placeholders in ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'In ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns' }),

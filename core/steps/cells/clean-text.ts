@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { mapColumns } from './map-columns.ts';
@@ -75,6 +76,7 @@ export const cleanTextWords: StepWords<Params> = {
     'normalise',
   ],
   params: Params,
+  headline: ({ columns }) => `Trim text in ${columnsPhrase(columns)}`,
   sentence: (params): Phrase[] => [
     'Clean ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to clean' }),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type DateField, dateField, type Period, periodStart } from '../../formula/dates.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -47,6 +48,7 @@ export const datePartsWords: StepWords<Params> = {
   about: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
   finds: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],
   params: Params,
+  headline: ({ column, parts }) => `Take ${namesPhrase(parts, 'parts')} of ${namesPhrase([column])}`,
   sentence: (params) => [
     'Take ',
     blank('parts', params.parts.map((part) => PARTS[part]).join(', '), {

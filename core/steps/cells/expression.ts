@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -21,6 +22,7 @@ export const expressionWords: StepWords<Params> = {
   about: 'Computes a column from the others by a SQL expression',
   finds: ['formula', 'calculate', 'compute', 'difference', 'ratio', 'if', 'case when', 'new column', 'variance', 'sql'],
   params: Params,
+  headline: ({ into }) => `Calculate ${namesPhrase([into])}`,
   sentence: (params) => [
     'Compute ',
     blank('into', params.into, { as: 'text', label: 'Column for the result' }),

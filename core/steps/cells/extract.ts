@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { compilePattern } from '../../kinds/column-set.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -28,6 +29,7 @@ export const extractWords: StepWords<Params> = {
   about: 'Takes pieces of text by template, pattern or position from either end into new columns',
   finds: ['substring', 'first characters', 'last characters', 'between', 'regex', 'parse text', 'left', 'right', 'mid'],
   params: Params,
+  headline: ({ column }) => `Extract parts of ${namesPhrase([column])}`,
   sentence: (params) => ['Extract from ', columnBlank('column', params.column, 'Column'), ' ', ...how(params)],
 };
 

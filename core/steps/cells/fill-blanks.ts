@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { blankMask } from '../../table/column.ts';
@@ -19,6 +20,7 @@ export const fillBlanksWords: StepWords<Params> = {
   about: 'Blank cells take one value',
   finds: ['replace null', 'default value', 'zero for blank', 'missing to zero', 'empty cells'],
   params: Params,
+  headline: ({ columns, with: text }) => `Fill blanks of ${columnsPhrase(columns)} with ${text}`,
   sentence: (params) => [
     'Blanks of ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns' }),

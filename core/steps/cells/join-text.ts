@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
 import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { TextBuilder } from '../../table/builder.ts';
@@ -21,6 +22,7 @@ export const joinTextWords: StepWords<Params> = {
   about: 'Joins the text of columns into one; blanks are passed over',
   finds: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],
   params: Params,
+  headline: ({ columns, into }) => `Join ${columnsPhrase(columns)} into ${namesPhrase([into])}`,
   sentence: (params) => [
     'Join ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to join' }),

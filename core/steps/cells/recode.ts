@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -28,6 +29,7 @@ export const recodeWords: StepWords<Params> = {
   about: 'Codes become what they mean, by a crosswalk of two columns',
   finds: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],
   params: Params,
+  headline: ({ column }) => `Recode ${namesPhrase([column])}`,
   sentence: (params) => [
     'Recode ',
     columnBlank('column', params.column, 'Column to recode'),

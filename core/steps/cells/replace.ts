@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { escapeRegExp } from '../../values/text.ts';
@@ -23,6 +24,7 @@ export const replaceWords: StepWords<Params> = {
   about: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
   finds: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],
   params: Params,
+  headline: ({ columns, find }) => `Replace '${find.length > 12 ? 'a pattern' : find}' in ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Replace ',
     choiceBlank('how', params.how, 'What is looked for', [

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { roundTo, roundToFraction } from '../../formula/rounding.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
@@ -19,6 +20,7 @@ export const roundWords: StepWords<Params> = {
   about: 'Rounds numbers half up or half to even, to digits or to a fraction',
   finds: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],
   params: Params,
+  headline: ({ columns }) => `Round ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Round ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to round' }),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { type Column, type CountedColumn, Tag } from '../../table/column.ts';
@@ -56,6 +57,8 @@ export const setTypesWords: StepWords<Params> = {
   about: 'Says what columns hold: text, numbers, dates, times; what cannot be read keeps its text',
   finds: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
   params: Params,
+  headline: ({ types }) =>
+    `Set types of ${namesPhrase(types.flatMap(({ columns }) => (columns.by === 'names' ? columns.names : [columnsPhrase(columns)])))}`,
   sentence: (params) => ['Set types: ', blank('types', typesText(params), { as: 'types', label: 'Types of columns' })],
 };
 

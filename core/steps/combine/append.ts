@@ -27,6 +27,7 @@ export const appendWords: StepWords<Params> = {
   about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
+  headline: ({ tables }) => (tables.length === 1 ? 'Append 1 table' : `Append ${tables.length} tables`),
   sentence: (params, names) => [
     'Append ',
     blank('tables', params.tables.map((id) => names?.(id) ?? id).join(', ') || 'no table yet', {

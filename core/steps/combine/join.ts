@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -31,6 +32,7 @@ export const joinWords: StepWords<Params> = {
   about: 'Brings columns of another table onto rows whose keys agree, and says what did not match',
   finds: ['merge', 'vlookup', 'lookup table', 'match', 'combine tables by key', 'left join', 'inner join', 'anti join'],
   params: Params,
+  headline: ({ keys }) => `Join a table by ${namesPhrase(keys.map(({ left }) => left))}`,
   sentence: (params, names) => [
     'Join ',
     blank('table', (names?.(params.table) ?? params.table) || 'no table yet', {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -31,6 +32,7 @@ export const lookUpWords: StepWords<Params> = {
   about: 'Brings columns of another table by key; rows are never added or lost',
   finds: ['find value in another table', 'reference', 'code to name', 'crosswalk table', 'match', 'add column by key'],
   params: Params,
+  headline: ({ columns }) => `Look up ${namesPhrase(columns)}`,
   sentence: (params, names) => [
     'Look up ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'lines', label: 'Columns to bring' }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -28,6 +29,7 @@ export const splitOffWords: StepWords<Params> = {
   about: 'Columns that repeat with a key become a table of their own, one row for each key; or the table without them',
   finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
   params: Params,
+  headline: ({ key }) => `Split off columns of ${namesPhrase(key)}`,
   sentence: (params) => [
     'Split off ',
     blank('columns', params.columns.join(', ') || 'no columns yet', { as: 'names', label: 'Columns that repeat' }),

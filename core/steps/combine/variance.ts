@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { roundTo } from '../../formula/rounding.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -35,6 +36,7 @@ export const varianceWords: StepWords<Params> = {
   about: 'Actual minus target, and its share of the target; cells that stand out are told',
   finds: ['difference', 'actual minus budget', 'plan against actual', 'deviation', 'over under', 'compare columns'],
   params: Params,
+  headline: ({ actual, target }) => `Compare ${namesPhrase([actual])} with ${namesPhrase([target])}`,
   sentence: (params) => [
     'Compare ',
     columnBlank('actual', params.actual, 'Actual'),

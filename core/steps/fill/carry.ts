@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, columnBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -37,6 +38,7 @@ export const carryWords: StepWords<Params> = {
   about: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
   finds: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],
   params: Params,
+  headline: ({ into }) => `Carry ${namesPhrase([into])} onto its rows`,
   sentence: (params) => [
     'Carry ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),

@@ -23,6 +23,7 @@ export const closeGapsWords: StepWords<Params> = {
   about: 'In rows that slipped, moves cells left (or right) over the blanks between them',
   finds: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
   params: Params,
+  headline: ({ direction }) => `Move cells ${direction} over gaps`,
   sentence: (params) => [
     'Close gaps to the ',
     choiceBlank('direction', params.direction, 'Direction', [

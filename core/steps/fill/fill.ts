@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -35,6 +36,7 @@ export const fillWords: StepWords<Params> = {
     'forward fill',
   ],
   params: Params,
+  headline: ({ columns, direction }) => `Fill ${direction} ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Fill ',
     choiceBlank('direction', params.direction, 'Direction', [

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, columnBlank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -32,6 +33,7 @@ export const levelsWords: StepWords<Params> = {
     'Texts that stand deeper than the one above belong to it: each level becomes a column, and the rows above are set aside',
   finds: ['indent', 'hierarchy', 'outline', 'tree', 'nested labels', 'parent and child', 'leading spaces'],
   params: Params,
+  headline: ({ column, into }) => `Split levels of ${namesPhrase([column])} into ${into.length} columns`,
   sentence: (params) => [
     'Levels of ',
     columnBlank('column', params.column, 'Column whose texts are indented'),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { saysTotal } from '../../glance/hint-words.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -27,6 +28,7 @@ export const linesToColumnsWords: StepWords<Params> = {
   about: "Lines such as 'Depot: Hask' become columns on the rows under them, and the lines are set aside",
   finds: ['name: value', 'header lines', 'form fields', 'metadata', 'key value lines', 'caption', 'parameters above'],
   params: Params,
+  headline: ({ names }) => `Make ${namesPhrase(names)} from lines`,
   sentence: (params) => [
     'Make columns of the lines ',
     blank('names', params.names.join(', '), { as: 'lines', label: 'Names before the colon' }),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
@@ -16,6 +17,7 @@ export const dropColumnsWords: StepWords<Params> = {
   about: 'Drops the chosen columns and keeps the others',
   finds: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],
   params: Params,
+  headline: ({ columns }) => `Drop ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Drop ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to drop' }),

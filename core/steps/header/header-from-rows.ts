@@ -33,6 +33,7 @@ export const headerFromRowsWords: StepWords<Params> = {
   about: 'One or more rows become the column names; upper tiers are filled across and joined',
   finds: ['promote header', 'column names', 'first row as header', 'two-row header', 'merged header', 'field names'],
   params: Params,
+  headline: ({ rows }) => (rows === 1 ? 'Header from 1 row' : `Header from ${rows} rows`),
   sentence: (params) => [
     'Header from ',
     blank('rows', counted(params.rows, 'row'), { as: 'count', label: 'Rows of the header', least: 1, most: 20 }),

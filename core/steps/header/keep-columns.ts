@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
@@ -14,6 +15,7 @@ export const keepColumnsWords: StepWords<Params> = {
   about: 'Keeps the chosen columns, in the order given, and drops the others',
   finds: ['select columns', 'reorder columns', 'choose columns', 'column order'],
   params: Params,
+  headline: ({ columns }) => `Keep ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Keep ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to keep' }),

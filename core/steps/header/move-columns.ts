@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
 import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -18,6 +19,8 @@ export const moveColumnsWords: StepWords<Params> = {
   about: 'Puts columns in another place; the others keep their order',
   finds: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],
   params: Params,
+  headline: ({ columns, to }) =>
+    `Move ${columnsPhrase(columns)} ${to === 'first' || to === 'last' ? to : `${to} another`}`,
   sentence: (params) => [
     'Move ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to move' }),

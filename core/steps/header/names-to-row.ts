@@ -22,6 +22,7 @@ export const namesToRowWords: StepWords<Params> = {
   about: 'The column names become the first row again, and columns are named by position',
   finds: ['demote header', 'undo header', 'header to row', 'names as data'],
   params: Params,
+  headline: () => 'Move column names into a row',
   sentence: () => ['Column names become the first row'],
 };
 

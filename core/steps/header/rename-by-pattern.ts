@@ -25,6 +25,7 @@ export const renameByPatternWords: StepWords<Params> = {
   about: 'Replaces text in many column names at once',
   finds: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],
   params: Params,
+  headline: ({ find }) => `Replace '${find}' in column names`,
   sentence: (params) => [
     'In the names of ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to rename' }),

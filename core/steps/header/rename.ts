@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -16,6 +17,10 @@ export const renameWords: StepWords<Params> = {
   about: 'Gives columns other names',
   finds: ['change name', 'column name', 'title of column'],
   params: Params,
+  headline: ({ names }) =>
+    names.length === 1 && names[0]!.from !== ''
+      ? `Rename ${namesPhrase([names[0]!.from])} to ${namesPhrase([names[0]!.to])}`
+      : `Rename ${namesPhrase(names.map(({ from }) => from))}`,
   sentence: (params) => [
     'Rename ',
     blank('names', params.names.map(({ from, to }) => `${from} to ${to}`).join(', ') || 'no column yet', {

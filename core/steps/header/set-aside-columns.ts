@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
@@ -20,6 +21,7 @@ export const setAsideColumnsWords: StepWords<Params> = {
   about: 'Takes columns out of the table and keeps them on a named pile; totals are compared by the tally',
   finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
   params: Params,
+  headline: ({ columns }) => `Set aside ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Set aside as ',
     blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),

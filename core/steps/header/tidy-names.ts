@@ -37,6 +37,7 @@ export const tidyNamesWords: StepWords<Params> = {
   about: 'Gives all columns plain, unique names in one style',
   finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
   params: Params,
+  headline: ({ style }) => `Tidy column names: ${style}`,
   sentence: (params) => [
     'Tidy the names as ',
     choiceBlank('style', params.style, 'Style of names', [

@@ -8,6 +8,7 @@ export const dropRowsWords: StepWords<FilterParams> = {
   about: 'Takes out the rows that follow rules, by condition or position, onto the pile dropped',
   finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
   params: FilterParams,
+  headline: (_, { aside }) => `Drop ${aside ?? 'rows'}${aside === undefined ? '' : aside === 1 ? ' row' : ' rows'}`,
   sentence: (params) => filterSentence('Drop', params),
 };
 

@@ -19,6 +19,7 @@ export const keepRowsWords: StepWords<FilterParams> = {
     'date in',
   ],
   params: FilterParams,
+  headline: () => 'Keep rows that match',
   sentence: (params) => filterSentence('Keep', params),
 };
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type StepWords, stepKind } from '../../kinds/step.ts';
@@ -19,6 +20,7 @@ export const numberRowsWords: StepWords<Params> = {
   about: 'Counts the rows in a new first column',
   finds: ['row number', 'index', 'sequence', 'id', 'counter'],
   params: Params,
+  headline: ({ into }) => `Number the rows in ${namesPhrase([into])}`,
   sentence: (params) => [
     'Number rows in ',
     blank('into', params.into, { as: 'text', label: 'Name of the new column' }),

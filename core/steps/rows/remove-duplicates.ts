@@ -20,6 +20,7 @@ export const removeDuplicatesWords: StepWords<Params> = {
   about: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
   finds: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],
   params: Params,
+  headline: (_, { aside }) => `Remove ${aside ?? ''} duplicate rows`.replace('  ', ' '),
   sentence: (params) => [
     'Remove duplicates in ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which duplicates agree' }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { pilePhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type Mark, type Pile, type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
@@ -70,6 +71,7 @@ export const setAsideWords: StepWords<Params> = {
     'blank rows',
   ],
   params: Params,
+  headline: ({ pile }, { aside }) => `Set aside ${pilePhrase(pile, aside)}`,
   sentence: (params) => [
     'Set aside as ',
     blank('pile', params.pile, { as: 'text', label: 'Name of the pile', hint: PILES.join(', ') }),

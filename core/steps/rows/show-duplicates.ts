@@ -23,6 +23,7 @@ export const showDuplicatesWords: StepWords<Params> = {
   about: 'Keeps only rows that stand more than once by the chosen columns, with how often',
   finds: ['find duplicates', 'repeated', 'not unique', 'twice'],
   params: Params,
+  headline: () => 'Show duplicate rows',
   sentence: (params) => [
     'Show rows that stand more than once by ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns in which duplicates agree' }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -21,6 +22,7 @@ export const sortWords: StepWords<Params> = {
   about: 'Puts rows in order by one or more columns; blanks last, ties as they were',
   finds: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
   params: Params,
+  headline: ({ keys }) => `Sort by ${namesPhrase(keys.map(({ column }) => column))}`,
   sentence: (params) => [
     'Sort by ',
     blank(

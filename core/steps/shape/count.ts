@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -25,6 +26,7 @@ export const countWords: StepWords<Params> = {
   about: 'How often each value stands, by one or two columns, with shares of row, column or whole',
   finds: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],
   params: Params,
+  headline: ({ columns }) => `Count rows by ${namesPhrase(columns)}`,
   sentence: (params) => [
     'Count rows by ',
     blank('columns', params.columns.join(' and '), { as: 'names', label: 'One or two columns' }),

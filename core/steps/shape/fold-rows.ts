@@ -25,6 +25,7 @@ export const foldRowsWords: StepWords<Params> = {
   about: 'A record that stands over several rows becomes one row: its lines are put beside each other',
   finds: ['multi-line record', 'two rows per record', 'record over several rows', 'wrapped rows', 'continuation lines'],
   params: Params,
+  headline: () => 'Fold lines into records',
   sentence: (params) => [
     'Fold rows: a record begins where ',
     blank('first', ruleText(params.first), { as: 'rule', label: 'Rows that begin a record' }),

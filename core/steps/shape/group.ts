@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName, expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -44,6 +45,7 @@ export const groupWords: StepWords<Params> = {
   about: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
   finds: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],
   params: Params,
+  headline: ({ by }) => `Group by ${columnsPhrase(by)}`,
   sentence: (params) => [
     'Group by ',
     blank('by', columnSetText(params.by), { as: 'columns', label: 'Columns to group by' }),

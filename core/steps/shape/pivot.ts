@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -50,6 +51,7 @@ export const pivotWords: StepWords<Params> = {
   about: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
   finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
   params: Params,
+  headline: ({ names }) => `Pivot ${namesPhrase(names)} into columns`,
   sentence: (params) => [
     'Pivot on ',
     blank('names', params.names.join(', '), { as: 'names', label: 'Columns whose values name the new columns' }),

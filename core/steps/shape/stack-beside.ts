@@ -26,6 +26,7 @@ export const stackBesideWords: StepWords<Params> = {
   about: 'Tables that stand side by side are put one under the other, each with its header and what stands above it',
   finds: ['side by side', 'two tables', 'blocks of columns', 'beside', 'parallel tables', 'left and right'],
   params: Params,
+  headline: () => 'Stack tables that are side by side',
   sentence: (params) => [
     'Stack the tables that stand beside each other, header where ',
     blank('at', ruleText(params.at), { as: 'rule', label: 'Header row' }),

@@ -27,6 +27,7 @@ export const transposeWords: StepWords<Params> = {
   about: 'Rows become columns and columns rows',
   finds: ['swap rows and columns', 'flip', 'turn', 'rotate'],
   params: Params,
+  headline: () => 'Turn columns into rows',
   sentence: (params) => [
     'Transpose, new columns named by ',
     blank('names', params.names ?? 'position', {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
+import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option, type Phrase, shown } from '../../kinds/sentence.ts';
 import { type Notice, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
@@ -59,6 +60,10 @@ export const unpivotWords: StepWords<Params> = {
   about: 'Columns become rows: the names go into one column or several, the values beside them',
   finds: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],
   params: Params,
+  headline: ({ columns, parts }) => {
+    const into = parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
+    return `Unpivot ${columnsPhrase(columns)}${into.length === 0 ? '' : ` to ${namesPhrase(into)}`}`;
+  },
   sentence: (params) => [
     'Unpivot ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to unpivot' }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -24,6 +25,7 @@ export const splitToColumnsWords: StepWords<Params> = {
   about: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
   finds: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
   params: Params,
+  headline: ({ column, into }) => `Split ${namesPhrase([column])} into ${into.length} columns`,
   sentence: (params) => [
     'Split ',
     columnBlank('column', params.column, 'Column to split'),

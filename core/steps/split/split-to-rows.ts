@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, type Phrase } from '../../kinds/sentence.ts';
 import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -22,6 +23,7 @@ export const splitToRowsWords: StepWords<Params> = {
   about: 'Gives each piece of a cell a row of its own; several columns go down in lockstep',
   finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
   params: Params,
+  headline: ({ columns }) => `Split ${namesPhrase(columns)} into rows`,
   sentence: (params): Phrase[] => [
     'Split ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'names', label: 'Columns to split' }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
@@ -28,6 +29,7 @@ export const unnestWords: StepWords<Params> = {
   about: 'JSON in cells: a list becomes rows, an object becomes columns',
   finds: ['json', 'flatten', 'expand', 'nested', 'list of objects', 'array'],
   params: Params,
+  headline: ({ column }) => `Expand ${namesPhrase([column])}`,
   sentence: (params) => [
     'Unnest ',
     columnBlank('column', params.column, 'Column with JSON'),

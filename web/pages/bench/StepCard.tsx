@@ -11,6 +11,7 @@ import {
   type JobTable,
   jobNames,
   sentenceText,
+  stepHeadline,
   stepSentence,
   USE_SET,
 } from '../../../core/index.ts';
@@ -25,22 +26,10 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
 import { Look } from './Look.tsx';
+import { effectOf, effectText, StepHeadline } from './StepHeadline.tsx';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
 import { useSentenceContext } from './use-sentence-context.ts';
-
-/** What a step did, in one line. */
-function effectText(before: StepView | undefined, after: StepView): string {
-  const size = (view: StepView) => `${grouped(view.rows)} × ${view.columns.length}`;
-  if (before === undefined) return `${grouped(after.rows)} rows × ${after.columns.length} columns`;
-  const rows = after.rows - before.rows;
-  const columns = after.columns.length - before.columns.length;
-  if (rows > 0) return `${size(before)} → ${size(after)}`;
-  const change = (n: number, what: string) =>
-    `${n > 0 ? '+' : '−'}${grouped(Math.abs(n))} ${what}${Math.abs(n) === 1 ? '' : 's'}`;
-  const changes = [...(columns === 0 ? [] : [change(columns, 'column')]), ...(rows === 0 ? [] : [change(rows, 'row')])];
-  return changes.join(', ');
-}
 
 interface CardProps {
   step: JobStep;
@@ -73,6 +62,7 @@ export function StepCard(props: CardProps) {
     if (after !== undefined) setComparison(undefined);
   }, [after]);
   const phrases = stepSentence(step, jobNames(job));
+  const headline = stepHeadline(step, effectOf(after), jobNames(job));
   const context = useSentenceContext(table, index, before, sheets);
   const isCombined = COMBINING[step.kind]?.again === true;
   const stop = view?.stop?.index === index ? view.stop : undefined;
@@ -115,13 +105,20 @@ export function StepCard(props: CardProps) {
         ) : (
           step.name !== undefined && <p className={styles.stepName}>{step.name}</p>
         )}
-        <Sentence
-          phrases={phrases}
-          params={step.params}
-          context={context}
-          selected={selected}
-          onChange={props.onChange}
-        />
+        <StepHeadline text={headline} effect={effect} isForTally={kept === true} />
+        <div className={styles.rule}>
+          <div>
+            <Sentence
+              phrases={phrases}
+              params={step.params}
+              context={context}
+              selected={selected}
+              onChange={props.onChange}
+            />
+            {told.length > 0 && <p className={styles.did}>{told.join(' · ')}</p>}
+            {step.note !== undefined && writing !== 'note' && <p className={styles.note}>{step.note}</p>}
+          </div>
+        </div>
         {step.kind === USE_SET && <SetSteps id={String(step.params['set'])} />}
         {isCombined && selected && (
           <button
@@ -136,21 +133,13 @@ export function StepCard(props: CardProps) {
           </button>
         )}
         {step.muted && <p className={styles.did}>skipped: the method goes on without it</p>}
-        {writing === 'note' ? (
+        {writing === 'note' && (
           <NameInput
             className={styles.writing}
             label={`Note on step ${index + 1}`}
             text={step.note ?? ''}
             onDone={write}
           />
-        ) : (
-          step.note !== undefined && <p className={styles.note}>{step.note}</p>
-        )}
-        {(effect !== '' || told.length > 0) && (
-          <p className={styles.did}>
-            {[effect, ...told].filter((text) => text !== '').join(' · ')}
-            {kept && <b> kept for the tally</b>}
-          </p>
         )}
         {after?.notices.map(
           (notice, n) =>

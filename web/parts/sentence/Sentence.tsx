@@ -90,7 +90,7 @@ export function Sentence({ phrases, params, context, selected, onChange }: Props
           aria-label={more ? 'Leave out what is usual' : `More of this sentence: ${hidden} that are as usual`}
           onClick={() => setMore(!more)}
         >
-          {more ? 'less' : `+${hidden}`}
+          {more ? 'fewer options' : 'more options'}
         </button>
       )}
       <Popover

@@ -6,7 +6,7 @@ import styles from './draft.module.css';
 
 const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
 
-/** What is known of the draft as a whole, and the choice to keep all of it or none. */
+/** What is known of the draft as a whole, and the choice to keep or discard it. */
 export function DraftBar({ table }: { table: JobTable }) {
   const { standing, progress, none, keep, decline } = useDraftStore();
   const { select, goTo } = useViewStore();
@@ -44,7 +44,7 @@ export function DraftBar({ table }: { table: JobTable }) {
         </div>
       )}
       <button type="button" className={styles.none} onClick={decline} aria-keyshortcuts="Escape">
-        None
+        Discard
       </button>
       <button
         type="button"

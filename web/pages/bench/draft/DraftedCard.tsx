@@ -1,6 +1,6 @@
 import Close from '@mui/icons-material/Close';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
-import { type JobStep, type JobTable, jobNames, stepSentence } from '../../../../core/index.ts';
+import { type JobStep, type JobTable, jobNames, stepHeadline, stepSentence } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { StepView } from '../../../engine/protocol.ts';
 import { Sentence } from '../../../parts/sentence/Sentence.tsx';
@@ -11,6 +11,7 @@ import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import benchStyles from '../bench.module.css';
 import { Look } from '../Look.tsx';
+import { effectOf, effectText, StepHeadline } from '../StepHeadline.tsx';
 import { useTryOut } from '../use-preview.ts';
 import { useSentenceContext } from '../use-sentence-context.ts';
 import styles from './draft.module.css';
@@ -59,14 +60,23 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
     >
       <span className={benchStyles.number}>{index + 1}</span>
       <div>
-        <Sentence
-          phrases={stepSentence(step, jobNames(job))}
-          params={step.params}
-          context={context}
-          selected={selected}
-          onChange={(params, param) => change(index, params, param)}
+        <StepHeadline
+          text={stepHeadline(step, effectOf(after), jobNames(job))}
+          effect={after === undefined ? '' : effectText(before, after)}
+          isForTally={after?.piles.some((pile) => pile.mark === 'total') === true}
         />
-        {step.note !== undefined && <p className={benchStyles.did}>{step.note}</p>}
+        <div className={benchStyles.rule}>
+          <div>
+            <Sentence
+              phrases={stepSentence(step, jobNames(job))}
+              params={step.params}
+              context={context}
+              selected={selected}
+              onChange={(params, param) => change(index, params, param)}
+            />
+            {step.note !== undefined && <p className={benchStyles.did}>{step.note}</p>}
+          </div>
+        </div>
         {after?.notices.map(
           (notice, n) =>
             notice.tone === 'look' && (
