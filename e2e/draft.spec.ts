@@ -179,10 +179,10 @@ test.describe('a draft that is changed', () => {
 
   test('another way is seen while it is pointed at, and taken by a click', async ({ page }) => {
     await dropped(page, WORKBOOK);
-    const other = page.getByRole('button', { name: 'leave the columns as they are' });
+    const other = page.getByRole('button', { name: 'keep the columns' });
     await other.hover();
     await expect(
-      page.getByText(/^Or leave the columns as they are: \d+ rows × \d+ columns, not taken yet/),
+      page.getByText(/^Or keep the columns: \d+ rows × \d+ columns, not taken yet/),
     ).toBeVisible();
     await page.mouse.move(640, 20);
     await expect(page.getByText('drafted · 117 rows × 6 columns')).toBeVisible();
@@ -276,7 +276,7 @@ test.describe('findings', () => {
     await page.keyboard.press((await twice.getAttribute('data-finding'))!);
     await expect(page.getByText(/· 12 rows × 3 columns/)).toBeVisible();
     await expect(twice).toBeHidden();
-    await findings(page).getByRole('button', { name: 'Dismiss: Note is blank in every row' }).click();
+    await findings(page).getByRole('button', { name: 'Dismiss: Column Note is empty' }).click();
     await expect(findings(page)).toBeHidden();
     await expect(page.getByText(/^saved \d/)).toBeVisible();
     await page.reload();

@@ -147,7 +147,7 @@ export function stepsToward(table: Table, wanted: Table, { columns }: Likeness):
     steps.push({
       kind: 'keep-columns',
       params: { columns: { by: 'names', names } },
-      why: 'the columns of the finished table, in its order',
+      why: 'columns of the finished table, in its order',
     });
   const renames = columns.flatMap((k, w) => {
     const to = wanted.fields[w]!.name;
@@ -155,6 +155,6 @@ export function stepsToward(table: Table, wanted: Table, { columns }: Likeness):
     return k >= 0 && !isPlaceName(to) && table.fields[k]!.name !== to ? [{ from: table.fields[k]!.name, to }] : [];
   });
   if (renames.length > 0)
-    steps.push({ kind: 'rename', params: { names: renames }, why: 'called as in the finished table' });
+    steps.push({ kind: 'rename', params: { names: renames }, why: 'named as in the finished table' });
   return steps;
 }

@@ -32,7 +32,7 @@ export function* readingsOf(sourceId: string, source: Source): Generator<Reading
       yield {
         kind,
         params: READINGS.get(kind)!.start(sourceId, source),
-        why: 'read otherwise, no table was found',
+        why: 'no other reading found a table',
       };
     } catch (error) {
       if (!(error instanceof ReadFailure)) throw error;
@@ -57,7 +57,7 @@ function withFileParts(guess: Reading, source: Source): Reading {
       nameColumn: null,
       nameTemplate: params.nameTemplate.replace('{Part}', `{${name}}`),
     } as Reading['params'],
-    why: `${guess.why}; their names differ in one piece`,
+    why: `${guess.why}; their names differ in one part`,
   };
 }
 

@@ -25,8 +25,8 @@ describe('what is seen in any table', () => {
       ),
     );
     const texts = Object.fromEntries(found.map(({ by, text }) => [by, text]));
-    expect(texts['duplicates']).toBe('1 row stands twice or more, the same in every column');
-    expect(texts['blank-columns']).toBe('Note is blank in every row');
+    expect(texts['duplicates']).toBe('1 row appears more than once, identical in every column');
+    expect(texts['blank-columns']).toBe('Column Note is empty');
     expect(texts['constant-columns']).toBe('Year (2031) says the same in every row');
   });
 

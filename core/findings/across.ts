@@ -20,10 +20,10 @@ export const across: Detector = {
     const body = bodyOf(hand);
     const crossed = markedColumns(body);
     if (crossed.length >= MIN_CROSSED)
-      return [goingDown(hand, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'leave the columns as they are' }];
+      return [goingDown(hand, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'keep the columns' }];
     const going = movable(body);
     if (going.length < 2) return [];
-    const stay: Finding = { steps: [], weight: 0, gives: 'leave the columns as they are' };
+    const stay: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
     const rated = ratings(going);
     if (rated.length > 0) return [ratingsDown(hand, rated), stay];
     const tiered = going.filter((column) => column.name.includes(JOIN));
@@ -473,7 +473,7 @@ function bySplit(hand: Hand, going: readonly SeenColumn[], { sign, at, pairs }: 
             value: freeName(hand, names, 'Value'),
             blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
           },
-          why: `names say two things: ${name.toLowerCase()} and what is measured (${shownNames(measures)})`,
+          why: `column names combine ${name.toLowerCase()} and measure (${shownNames(measures)})`,
         },
       ],
       weight: 2.2,

@@ -41,7 +41,7 @@ export const attributeBlocks: Detector = {
           names: [names.name],
           values: [{ column: values.name, by: 'only' }],
         },
-        why: `${few([...new Set(rows.map((r) => textAt(names, r)))])}: what is said of each`,
+        why: `${few([...new Set(rows.map((r) => textAt(names, r)))])}: fields of each record`,
       },
     ];
     return [{ steps, weight: 4, doubt: { code: 'blocks-by-first-name', name: first }, gives: 'a row for each block' }];

@@ -22,7 +22,7 @@ export const attributeRows: Detector = {
               {
                 kind: 'pivot',
                 params: { names: [names.name], values: [{ column: values.name, by: 'only' }] },
-                why: `${names.name} holds names (${[...distinct].slice(0, 3).join(', ')} …) whose values in ${values.name} are of different kinds, each once for each record`,
+                why: `${names.name} holds names (${[...distinct].slice(0, 3).join(', ')} …), and ${values.name} contains their values of different types, once per record`,
               },
             ],
             weight: 2.2,

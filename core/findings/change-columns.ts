@@ -37,7 +37,7 @@ export const changeColumns: Detector = {
           {
             kind: 'set-aside-columns',
             params: { columns: columnsBy(names, every), pile: 'changes' },
-            why: `${few(names)}: ${found[0]!.said}, worked out from them`,
+            why: `${few(names)}: ${found[0]!.said}, calculated from them`,
           },
         ],
         weight: 1.5,

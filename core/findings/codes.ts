@@ -20,7 +20,7 @@ export const codes: Detector = {
           {
             kind: 'set-types',
             params: { types: [{ columns: { by: 'names', names }, type: 'text' }] },
-            why: `${few(names)} ${names.length === 1 ? 'has' : 'have'} zeros in front: kept as text, none is lost`,
+            why: `${few(names)} ${names.length === 1 ? 'has' : 'have'} zeros in front: kept as text, so none is lost`,
           },
         ],
         weight: 0.6,

@@ -23,7 +23,7 @@ export const continued: Detector = {
         {
           kind: 'replace',
           params: { columns: { by: 'names', names: [field.name] }, find: mark, with: '', how: 'part', exact: true },
-          why: `${counted(again.length, 'label')} stands again with '${mark.trim()}' behind it`,
+          why: `${counted(again.length, 'label')} repeated with '${mark.trim()}' at the end`,
         },
       ];
     });

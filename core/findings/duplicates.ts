@@ -20,7 +20,7 @@ export const duplicates: Detector = {
           {
             kind: 'remove-duplicates',
             params: { columns: { by: 'all' }, keep: 'first' },
-            why: `${counted(again, 'row')} ${again === 1 ? 'stands' : 'stand'} twice or more, the same in every column`,
+            why: `${counted(again, 'row')} ${again === 1 ? 'appears' : 'appear'} more than once, identical in every column`,
           },
         ],
         weight: 0.8,

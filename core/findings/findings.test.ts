@@ -212,7 +212,7 @@ describe('names that are values', () => {
     expect(stepsOf(found)).toMatchObject([
       { kind: 'unpivot', split: ' / ', parts: [{ as: 'column', name: 'Month' }, { as: 'each' }] },
     ]);
-    expect(found.map(({ gives }) => gives)).toContain('leave the columns as they are');
+    expect(found.map(({ gives }) => gives)).toContain('keep the columns');
   });
 
   test('rows of name and value, and measures down a column', () => {
@@ -303,7 +303,7 @@ describe('what is worth a look in any table', () => {
 
   test('rows that stand twice, but not where most do', () => {
     const [found] = duplicates.find(handFor(rows));
-    expect(found!.steps[0]!.why).toBe('1 row stands twice or more, the same in every column');
+    expect(found!.steps[0]!.why).toBe('1 row appears more than once, identical in every column');
     expect(duplicates.find(handFor({ Quay: ['Hask', 'Hask', 'Hask'], Foot: [1, 1, 1] }))).toEqual([]);
     expect(duplicates.find(handFor({ Quay: ['Hask', 'Ullin'], Foot: [1, 1] }))).toEqual([]);
   });
@@ -331,7 +331,7 @@ describe('what is worth a look in any table', () => {
 
   test('blanks round a text, doubled or not to be seen', () => {
     const [found] = spacing.find(handFor({ Quay: ['Hask ', 'Ullin', 'Tarve\u00a0Roads', 'Skene  Pier', 'Tolm'] }));
-    expect(found!.steps[0]!.why).toBe('3 cells with blanks round the text, doubled, no-break or invisible');
+    expect(found!.steps[0]!.why).toBe('3 cells with extra, no-break or invisible spaces');
     expect(spacing.find(handFor({ Quay: ['Hask', 'Tarve Roads'] }))).toEqual([]);
   });
 

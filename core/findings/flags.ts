@@ -34,7 +34,7 @@ export const flags: Detector = {
           {
             kind: 'rename',
             params: { names: flagged },
-            why: `a column without a name behind each of ${few(pairs.map(({ value }) => value.name))}, with letters in it`,
+            why: `an unnamed column after each of ${few(pairs.map(({ value }) => value.name))}, with letters in it`,
           },
           {
             kind: 'unpivot',
@@ -54,7 +54,7 @@ export const flags: Detector = {
         doubt: { code: 'letters-beside-figures' },
         gives: `a value and a flag for each ${down.toLowerCase()}`,
       },
-      { steps: [], weight: 0, gives: 'columns as they stand' },
+      { steps: [], weight: 0, gives: 'columns unchanged' },
     ];
   },
 };

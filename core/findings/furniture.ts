@@ -32,7 +32,7 @@ export const furniture: Detector = {
         steps.push({
           kind: 'set-aside',
           params: { pile: 'units', mark: 'note', rules },
-          why: `${counted(wanted.length, 'row')} of units under the names, as ${textAt(column, wanted[0]!)}`,
+          why: `${counted(wanted.length, 'row')} of units below the names, for example ${textAt(column, wanted[0]!)}`,
         });
     }
     const pages = body.rowsOf('page');
@@ -42,7 +42,7 @@ export const furniture: Detector = {
         steps.push({
           kind: 'set-aside',
           params: { pile: 'page heads', mark: 'repeat', rules },
-          why: `${counted(pages.length, 'line')} that stand again on each page, but for their numbers`,
+          why: `${counted(pages.length, 'line')} repeated on each page, except for their numbers`,
         });
     }
     const blanks: Rule[] = [];

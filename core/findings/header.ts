@@ -72,7 +72,7 @@ function firstLabel(hand: Hand, { row, tiers, weight }: Place): Finding | undefi
           into: 'Group',
           ...(hand.within === undefined ? {} : { within: hand.within }),
         },
-        why: `${textAt(column, row - 1)} stands right above the header, and ${counted(others.length, 'label')} like it between the rows, as ${textAt(column, others[0]!)}`,
+        why: `${textAt(column, row - 1)} is directly above the header, and ${counted(others.length, 'label')} like it between the rows, for example ${textAt(column, others[0]!)}`,
       },
       ...stepsFor(hand, row, tiers),
     ],
@@ -282,7 +282,7 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
         into: 'Heading',
         ...(within === undefined ? {} : { within }),
       },
-      why: `${heading.count} tables stand one under the other, each with its heading right above the header`,
+      why: `${heading.count} tables below each other, each with a heading directly above its header`,
     });
     if (like.length > repeats.length && within === undefined) {
       // Tables with other columns: each has its header looked for by itself, and columns meet by name.
@@ -306,7 +306,7 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
       ...(within === undefined ? {} : { within }),
       repeats: true,
     },
-    why: `${names} names over columns of figures and words${tiers > 1 ? `, in ${tiers} tiers` : ''}${repeats.length > 0 ? `, again ${repeats.length} times further down` : ''}`,
+    why: `${names} names above columns of figures and words${tiers > 1 ? `, in ${tiers} tiers` : ''}${repeats.length > 0 ? `, repeated ${repeats.length} times below` : ''}`,
   });
   return steps;
 }

@@ -16,7 +16,7 @@ export const blankColumns: Detector = {
           {
             kind: 'drop-columns',
             params: { columns: { by: 'blank' } },
-            why: `${few(blank.map((column) => column.name))} ${blank.length === 1 ? 'is' : 'are'} blank in every row`,
+            why: `${blank.length === 1 ? 'Column' : 'Columns'} ${few(blank.map((column) => column.name))} ${blank.length === 1 ? 'is' : 'are'} empty`,
           },
         ],
         weight: 0.7,
@@ -38,7 +38,7 @@ export const blankMargins: Detector = {
           {
             kind: 'drop-columns',
             params: { columns: { by: 'blank', unnamed: true } },
-            why: `${few(blank.map((column) => column.name))} ${blank.length === 1 ? 'is blank and has' : 'are blank and have'} no name`,
+            why: `${few(blank.map((column) => column.name))} ${blank.length === 1 ? 'is empty and has' : 'are empty and have'} no name`,
           },
         ],
         weight: 0.4,

@@ -28,7 +28,7 @@ export const indentation: Detector = {
             {
               kind: 'levels',
               params: { column: column.name, into: names, parents: 'set aside' },
-              why: `texts of ${column.name} stand in by ${levels} widths, deeper ones under those they belong to`,
+              why: `texts in ${column.name} have ${levels} levels of indentation`,
             },
           ],
           weight: 2,

@@ -38,7 +38,7 @@ export const keys: Detector = {
               direction: 'down',
               ...(hand.within === undefined ? {} : { within: hand.within }),
             },
-            why: `${sparse.map((column) => column.name).join(', ')}: filled only on the first row of each group, ${counted(gaps, 'blank')} below`,
+            why: `${sparse.map((column) => column.name).join(', ')}: filled only on the first row of each group, with ${counted(gaps, 'blank')} below`,
           },
         ],
         weight: 1,

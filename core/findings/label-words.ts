@@ -30,7 +30,7 @@ export const labelWords: Detector = {
               how: 'pattern',
               exact: true,
             },
-            why: `each of the ${texts.size} labels stands between signs, as ${first}`,
+            why: `all ${texts.size} labels are framed by signs, for example ${first}`,
           },
         ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];
@@ -46,7 +46,7 @@ export const labelWords: Detector = {
             into: ['', word],
             keep: false,
           },
-          why: `each of the ${texts.size} labels begins with ${word}, as ${first}`,
+          why: `all ${texts.size} labels begin with ${word}, for example ${first}`,
         },
       ];
     });

@@ -47,7 +47,7 @@ export const labels: Detector = {
               ...(also.length === 0 ? {} : { also: also.map(({ name }) => ({ from: name, into: `Group ${name}` })) }),
               ...(hand.within === undefined ? {} : { within: hand.within }),
             },
-            why: `${counted(rows.length, 'row')} with one text, each above rows of data, as ${textAt(column, rows[0]!)}${levels > 1 ? `; on ${levels} levels, as some stand right under others` : ''}`,
+            why: `${counted(rows.length, 'row')} with a single text above rows of data, for example ${textAt(column, rows[0]!)}${levels > 1 ? `, on ${levels} levels` : ''}`,
           },
         ];
       });
@@ -72,7 +72,7 @@ function aloneAmongRows(sight: Sight, { roles }: Body, row: number): Finding[] {
   const text = sight.columns.map((column) => textAt(column, row)).find((one) => one !== '') ?? '';
   return [
     {
-      steps: [{ kind: 'set-aside', params: { pile: 'notes', rules }, why: `'${text}' stands alone between rows` }],
+      steps: [{ kind: 'set-aside', params: { pile: 'notes', rules }, why: `'${text}' is alone in its row` }],
       weight: 0.6,
       doubt: { code: 'lone-row', text },
     },

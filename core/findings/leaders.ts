@@ -32,7 +32,7 @@ export const leaders: Detector = {
               how: 'pattern',
               exact: true,
             },
-            why: `${counted(cells, 'text')} with dots that lead to the next column`,
+            why: `${counted(cells, 'text')} with leader dots`,
           },
         ],
         weight: 0.8,

@@ -45,7 +45,7 @@ export const lines: Detector = {
           {
             kind: 'lines-to-columns',
             params: { names, ...within },
-            why: `${counted(names.length, 'line')} of name and value above the tables, with other values in each: ${names.join(', ')}`,
+            why: `${counted(names.length, 'line')} of name and value above the tables, with different values in each: ${names.join(', ')}`,
           },
         ],
         weight: 1.5,

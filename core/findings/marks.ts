@@ -36,7 +36,7 @@ export const marks: Detector = {
               how: 'pattern',
               exact: true,
             },
-            why: `${counted(cells, 'figure')} with a mark behind: ${[...found].join(' ')}`,
+            why: `${counted(cells, 'figure')} followed by a mark: ${[...found].join(' ')}`,
           },
         ],
         weight: 1,

@@ -35,7 +35,7 @@ export const masterDetail: Detector = {
                 into: names[0]!,
                 also: masters.slice(1).map((column, k) => ({ from: column.name, into: names[k + 1]! })),
               },
-              why: `${counted(count, 'row')} under ${names.join(', ')}, each with rows of its own below`,
+              why: `${counted(count, 'row')} under ${names.join(', ')}, each with its own rows below`,
             },
             {
               kind: 'header-from-rows',

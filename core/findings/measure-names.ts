@@ -44,7 +44,7 @@ export const measureNames: Detector = {
                 names: [names.name],
                 values: [{ column: values.name, by: 'only' }],
               },
-              why: `${few([...byName.keys()])}: what is measured, and no values of ${names.name}${more.length > 0 ? `; ${few(more.map((column) => column.name))} says the unit of each` : ''}`,
+              why: `${few([...byName.keys()])}: measures, not values of ${names.name}${more.length > 0 ? `; ${few(more.map((column) => column.name))} says the unit of each` : ''}`,
             },
           ],
           weight: called || more.length > 0 ? 1.5 : 0.8,

@@ -43,7 +43,7 @@ export const nestedCodes: Detector = {
         ...(isProven ? {} : { doubt: { code: 'groups-by-numbering' as const, column: column.name } }),
         gives: `rows of the last level, with ${into.join(' and ')}`,
       },
-      { steps: [], weight: 0, gives: 'numbered rows as they stand' },
+      { steps: [], weight: 0, gives: 'numbered rows unchanged' },
     ];
   },
 };

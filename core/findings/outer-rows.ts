@@ -48,7 +48,7 @@ export const outerRows: Detector = {
         steps.push({
           kind: 'fill',
           params: { columns: { by: 'names', names: carried.map((one) => one.name) }, direction: 'down' },
-          why: `${carried.map((one) => one.name).join(', ')}: said once, above the records it holds for`,
+          why: `${carried.map((one) => one.name).join(', ')}: appears once, above its records`,
         });
       steps.push({
         kind: 'set-aside',
@@ -67,7 +67,7 @@ export const outerRows: Detector = {
         steps.push({
           kind: 'drop-columns',
           params: { columns: { by: 'names', names: spare.map((one) => one.name) } },
-          why: 'blank on every record',
+          why: 'empty in every record',
         });
       // Lines between the blocks, of which several come before blocks: headings of what follows.
       const [heading] = outer;
@@ -85,12 +85,12 @@ export const outerRows: Detector = {
                   rule: { test: 'blank', columns: { by: 'names', names: [column.name] } },
                   into: 'Heading',
                 },
-                why: `${counted(texts.size, 'line')} between the blocks, each above some of them, as ${[...texts][0]}`,
+                why: `${counted(texts.size, 'line')} between the blocks, each above some of them, for example ${[...texts][0]}`,
               },
               {
                 kind: 'drop-columns',
                 params: { columns: { by: 'names', names: [heading!.name] } },
-                why: 'blank on every record',
+                why: 'empty in every record',
               },
             ],
             weight: 1.4,

@@ -35,7 +35,7 @@ export const packedLists: Detector = {
         cut: { by: 'delimiter', delimiters, which: 'every', positions: [], trim: true },
         numbering: null,
       },
-      why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, parted by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
+      why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, separated by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
     });
     if (inner !== undefined)
       steps.push({
@@ -46,7 +46,7 @@ export const packedLists: Detector = {
           into: piecesNamed(names[0]!, inner),
           keep: false,
         },
-        why: `each item of ${names[0]} holds ${inner.count} things parted by '${inner.sign}'`,
+        why: `each item in ${names[0]} contains ${inner.count} values separated by '${inner.sign}'`,
       });
     return [
       {
@@ -183,7 +183,7 @@ function sumsBeside(hand: Hand, lists: readonly List[]): Proposal[] {
     {
       kind: 'set-aside-columns',
       params: { columns: { by: 'names', names: going }, pile: 'totals' },
-      why: `${going.join(', ')}: the sum of the list beside it, in ${rows} rows`,
+      why: `${going.join(', ')}: the sum of the list next to it, in ${rows} rows`,
     },
   ];
 }

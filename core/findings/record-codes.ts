@@ -30,7 +30,7 @@ export const recordCodes: Detector = {
             into: named(first!),
             also: others.map((one) => ({ from: one.name, into: named(one) })),
           },
-          why: `${counted(kinds.rows.get(code)!.length, 'row')} with ${code} in front stand before rows with ${detail}`,
+          why: `${counted(kinds.rows.get(code)!.length, 'row')} that begin with ${code} come before rows with ${detail}`,
         };
       }),
       ...(trailers.length === 0

@@ -23,14 +23,14 @@ export const records: Detector = {
             {
               kind: 'fold-rows',
               params: { first: rule },
-              why: `kinds of cell come again every ${height} rows, ${found.first.length} times: each record stands over ${height}`,
+              why: `types of cells repeat every ${height} rows, ${found.first.length} times: each record spans ${height}`,
             },
           ],
           weight: 3.2,
           doubt: { code: 'records-by-kind' },
           gives: `one row for ${height} of the report`,
         },
-        { steps: [], weight: 0, gives: 'rows as they stand' },
+        { steps: [], weight: 0, gives: 'rows unchanged' },
       ];
     }
     return [];

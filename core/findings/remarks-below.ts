@@ -29,7 +29,7 @@ export const remarksBelow: Detector = {
     const steps: Proposal[] = [
       { kind: 'fold-rows', params: { first: { test: 'filled', columns: { by: 'names', names: [lead.name] } } }, why },
       joined.length === 1
-        ? { kind: 'rename', params: { names: [{ from: joined[0]!, to: into }] }, why: 'what the lines say' }
+        ? { kind: 'rename', params: { names: [{ from: joined[0]!, to: into }] }, why: 'text of the lines' }
         : {
             kind: 'join-text',
             params: { columns: { by: 'names', names: joined }, with: ' ', into, keep: false },
@@ -44,7 +44,7 @@ export const remarksBelow: Detector = {
             doubt: { code: 'lines-above-or-below' },
             gives: 'lines joined to the record above',
           },
-          { steps: [], weight: 0, gives: 'lines as rows of their own' },
+          { steps: [], weight: 0, gives: 'lines as separate rows' },
         ]
       : [];
   },

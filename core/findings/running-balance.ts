@@ -33,7 +33,7 @@ export const runningBalance: Detector = {
               {
                 kind: 'set-aside',
                 params: { pile: 'balances', mark: 'repeat', rules },
-                why: `${counted(again.length, 'row')} without a movement: what ${balance.name} was before or came to, said again`,
+                why: `${counted(again.length, 'row')} without a movement that repeat ${balance.name}`,
               },
             ],
             weight: 2,

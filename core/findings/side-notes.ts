@@ -24,7 +24,7 @@ export const sideNotes: Detector = {
           {
             kind: 'set-aside-columns',
             params: { columns: { by: 'names', names }, pile: 'beside' },
-            why: `${few(names)}: without names, behind a blank column, and filled in few rows`,
+            why: `${few(names)}: unnamed, after an empty column, and mostly empty`,
           },
         ],
         weight: 1,

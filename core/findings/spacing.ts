@@ -26,7 +26,7 @@ export const spacing: Detector = {
           {
             kind: 'clean-text',
             params: { columns: { by: 'names', names: columns.map((column) => column.name) } },
-            why: `${counted(cells, 'cell')} with blanks round the text, doubled, no-break or invisible`,
+            why: `${counted(cells, 'cell')} with extra, no-break or invisible spaces`,
           },
         ],
         weight: 0.3,

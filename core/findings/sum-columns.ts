@@ -43,7 +43,7 @@ export const sumColumns: Detector = {
       steps.push({
         kind: 'set-aside-columns',
         params: { columns: columnsBy(going, every), pile: 'group figures' },
-        why: `${few(going)}: said again on each row of a group, the sum of another column over it`,
+        why: `${few(going)}: repeats the sum of another column on each row of its group`,
       });
     }
     if (steps.length === 0) return [];

@@ -23,8 +23,8 @@ export const templates: Detector = {
     if (steps.length === 0) return [];
     const doubt: Doubt = { code: isWhole ? 'texts-of-one-form' : 'other-forms' };
     return [
-      { steps, weight: isWhole ? 2 : 1.6, doubt, gives: 'texts taken apart' },
-      { steps: [], weight: 0, gives: 'texts as they stand' },
+      { steps, weight: isWhole ? 2 : 1.6, doubt, gives: 'texts split into parts' },
+      { steps: [], weight: 0, gives: 'texts unchanged' },
     ];
   },
 };
@@ -43,7 +43,7 @@ function keeping(column: SeenColumn, { pattern, shown, others }: Commonest): Pro
   return {
     kind: 'keep-rows',
     params: { rules: [{ test: 'matches', column: column.name, text: pattern }] },
-    why: `most texts of ${column.name} are built alike: ${shown}; ${counted(others, 'other')} ${others === 1 ? 'is' : 'are'} not`,
+    why: `most texts in ${column.name} have one form: ${shown}; ${counted(others, 'other')} ${others === 1 ? 'is' : 'are'} not`,
   };
 }
 
@@ -52,12 +52,12 @@ function takingApart(column: SeenColumn, { pattern, shown }: Template): Proposal
     {
       kind: 'extract',
       params: { column: column.name, by: 'pattern', pattern },
-      why: `every ${column.name} is built alike: ${shown}`,
+      why: `all texts in ${column.name} have one form: ${shown}`,
     },
     {
       kind: 'drop-columns',
       params: { columns: { by: 'names', names: [column.name] } },
-      why: 'taken apart into its pieces',
+      why: 'split into its parts',
     },
   ];
 }

@@ -144,7 +144,7 @@ function asFinding(
         params: { pile: 'totals', rules },
         why:
           fit === 0
-            ? `${counted(rows.length, 'row')} called a total${example}, though nothing adds up to them`
+            ? `${counted(rows.length, 'row')} called a total${example}, but nothing adds up to them`
             : `${counted(rows.length, 'row')}, each the sum of rows ${levels > 1 ? `or of sums before it, on ${levels} levels` : 'before it'}: ${fit} of ${of} figures${example}`,
       },
     ],
@@ -175,7 +175,7 @@ function withLabels(body: Body, rows: readonly number[], finding: Finding, withi
           direction: 'down',
           ...(within === undefined ? {} : { within }),
         },
-        why: `${names.join(', ')}: said only in the ${counted(groups, 'row')} of sums above each group`,
+        why: `${names.join(', ')}: appears only in the ${counted(groups, 'row')} of sums above each group`,
       },
       ...finding.steps,
     ],

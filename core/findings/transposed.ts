@@ -56,7 +56,7 @@ export const transposed: Detector = {
                   params: {
                     rules: [{ test: 'filled', columns: { by: 'names', names: [records[0]!.name, records[1]!.name] } }],
                   },
-                  why: `${rows.length} rows reach over ${records.length + 1} columns`,
+                  why: `${rows.length} rows span ${records.length + 1} columns`,
                 },
               ]
             : []),
@@ -68,7 +68,7 @@ export const transposed: Detector = {
           {
             kind: 'drop-columns',
             params: { columns: { by: 'names', names: ['Column'] } },
-            why: 'only the letters of the columns',
+            why: 'only the column letters',
           },
         ],
         // Sums speak for any other reading of the rows as well.

@@ -42,7 +42,7 @@ function figuresInStep(column: SeenColumn, all: readonly string[]) {
     if (count < 2 || count > MAX_IN_STEP || !items.every((own) => own.length === count && own.every(isFigure)))
       continue;
     const into = Array.from({ length: count }, (_, k) => `${column.name} ${k + 1}`);
-    return cut(column, [sign.trim()], into, 'every', `${count} figures parted by '${sign.trim()}'`);
+    return cut(column, [sign.trim()], into, 'every', `${count} figures separated by '${sign.trim()}'`);
   }
   return undefined;
 }
@@ -62,13 +62,7 @@ function inBrackets(column: SeenColumn, all: readonly string[]) {
     const inside = all.flatMap((text) => pattern.exec(text)?.[1] ?? []);
     if (inside.length < all.length * NEARLY_ALL || new Set(inside).size < 2) continue;
     const second = isCode(inside) ? `${column.name} code` : `${column.name} in brackets`;
-    return cut(
-      column,
-      [open, close],
-      [column.name, second, ''],
-      'every',
-      'a name and what stands in brackets behind it',
-    );
+    return cut(column, [open, close], [column.name, second, ''], 'every', 'a name followed by brackets');
   }
   return undefined;
 }
@@ -88,7 +82,7 @@ function parted(column: SeenColumn, all: readonly string[]) {
     const [left, right] = [pairs.map(([one]) => one), pairs.map(([, other]) => other)];
     const isCoded = /\s/.test(sign) && isCodedInFront(withSign, sign);
     const which = sign === ' ' || isCoded ? 'first' : 'every';
-    const why = `two things parted by '${sign}': ${left[0]} and ${right[0]}`;
+    const why = `two values separated by '${sign}': ${left[0]} and ${right[0]}`;
     if (sign === '/' && isKindAndFigure(pairs, all.length, withSign.length))
       return cut(column, [sign], [column.name, `${column.name} figure`], which, why);
     if (once.length < all.length * NEARLY_ALL || !areTwoThings(sign, left, right, all.length)) continue;
@@ -142,7 +136,7 @@ function cut(column: SeenColumn, delimiters: readonly string[], into: readonly s
       into,
       keep: false,
     },
-    why: `${column.name} holds ${why}`,
+    why: `${column.name} contains ${why}`,
   };
 }
 

@@ -98,7 +98,7 @@ function finding(typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }
       `${set.columns.names.slice(0, 3).join(', ')}${set.columns.names.length > 3 ? ' …' : ''} ${set.type}${set.number === undefined ? '' : ` (decimal ${set.number.decimal === ',' ? 'comma' : 'point'})`}`,
   );
   return {
-    steps: [{ kind: 'set-types', params: { types: list }, why: `every cell reads so: ${said.join('; ')}` }],
+    steps: [{ kind: 'set-types', params: { types: list }, why: `every cell matches: ${said.join('; ')}` }],
     weight: 0.5,
     ...(doubt === undefined ? {} : { doubt }),
   };
