@@ -181,9 +181,7 @@ test.describe('a draft that is changed', () => {
     await dropped(page, WORKBOOK);
     const other = page.getByRole('button', { name: 'keep the columns' });
     await other.hover();
-    await expect(
-      page.getByText(/^Or keep the columns: \d+ rows × \d+ columns, not taken yet/),
-    ).toBeVisible();
+    await expect(page.getByText(/^Or keep the columns: \d+ rows × \d+ columns, not taken yet/)).toBeVisible();
     await page.mouse.move(640, 20);
     await expect(page.getByText('drafted · 117 rows × 6 columns')).toBeVisible();
     await other.click();

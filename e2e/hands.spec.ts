@@ -34,7 +34,7 @@ test.describe('the tape', () => {
     await rule.hover();
     await expect(page.getByText('A ends with total: 91 rows × 10 columns, not taken yet')).toBeVisible();
     await rule.click();
-    await expect(step(page, 2)).toContainText('Set aside as totals rows where A ends with total');
+    await expect(step(page, 2)).toContainText('Set aside as totals: rows where A ends with total');
     await expect(report(page).getByRole('button', { name: 'Row 17, total: say what it is' })).toBeVisible();
 
     await report(page)

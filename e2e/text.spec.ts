@@ -62,7 +62,7 @@ test.describe('the page that suits the reading', () => {
     await dropFile(page, 'demo/files/weighbridge.prn');
     await expect(page.getByRole('status').getByText('8 lines')).toBeVisible();
     await page.getByRole('button', { name: 'Set aside', exact: true }).click();
-    await expect(step(page, 2)).toContainText('Set aside as notes rows where Line is filled');
+    await expect(step(page, 2)).toContainText('Set aside as notes: rows where Line has a value');
     await expect(page.getByText(/131 rows received: 123 in the table, 8 notes/)).toBeVisible();
   });
 

@@ -14,7 +14,9 @@ describe('rimefield draft', () => {
     const [job, table] = [join(to, 'job.json'), join(to, 'tidy.csv')];
     const drafted = await run(['draft', WORKBOOK, '--out', job, '--table', table]);
     expect(drafted).toMatchObject({ status: 0, error: '' });
-    expect(drafted.out).toContain('Set aside as totals rows where Sailing ends with total\n     16 rows, each the sum');
+    expect(drafted.out).toContain(
+      'Set aside as totals: rows where Sailing ends with total\n     16 rows, each the sum',
+    );
     expect(drafted.out).toContain('206 of 206 totals agree\n623 of 623 filled cells accounted for\nsure: ');
     const again = join(to, 'again.csv');
     expect(await run(['run', job, '--source', `report=${WORKBOOK}`, '--out', again])).toMatchObject({ status: 0 });

@@ -52,5 +52,5 @@ test('the nearest filled row above one that follows a rule', () => {
   ]);
   const rule = { test: 'right-above', row: { test: 'equals', column: 'A', text: 'Quay' } };
   expect(followed(rule, table)).toEqual([0, 4]);
-  expect(ruleText(Rule.parse(rule))).toBe('right above a row where A is Quay');
+  expect(ruleText(Rule.parse(rule))).toBe('directly above a row where A is Quay');
 });

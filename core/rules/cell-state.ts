@@ -17,14 +17,16 @@ function stateKind<T extends string>(
     title,
     start: (column) => ({ columns: { by: 'names', names: [column] } }),
     fields: [{ param: 'columns', edit: { as: 'columns', label: 'Columns' } }],
-    text: ({ columns }) => `${columnSetText(columns)} is ${words}`,
+    text: ({ columns }) => `${columnSetText(columns)} ${words}`,
     mask: ({ columns }, table) => mask(columns, table),
   } satisfies RuleKind<z.infer<typeof schema>>;
 }
 
-export const blank = stateKind('blank', 'cells are blank', 'blank', (set, table) => everyColumn(table, set, 1));
-export const filled = stateKind('filled', 'cells are filled', 'filled', (set, table) => everyColumn(table, set, 0));
-export const unreadable = stateKind('unreadable', 'cells are unreadable', 'unreadable', (set, table) => {
+export const blank = stateKind('blank', 'cells are blank', 'is blank', (set, table) => everyColumn(table, set, 1));
+export const filled = stateKind('filled', 'cells have a value', 'has a value', (set, table) =>
+  everyColumn(table, set, 0),
+);
+export const unreadable = stateKind('unreadable', 'cells are unreadable', 'is unreadable', (set, table) => {
   const mask = new Uint8Array(table.rows);
   for (const k of chosenColumns(set, table)) {
     const { column } = table.fields[k]!;

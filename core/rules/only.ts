@@ -13,15 +13,15 @@ export const only = {
   title: 'only these cells are filled',
   start: (column) => ({ columns: column === '' ? [] : [column] }),
   fields: [{ param: 'columns', edit: { as: 'names', label: 'Columns' } }],
-  text: ({ columns }) => `only ${columns.join(', ') || 'nothing'} is filled`,
+  text: ({ columns }) => `only ${columns.join(', ') || 'nothing'} has a value`,
   mask: ({ columns }, table) => onlyMask(columns, table),
 } satisfies RuleKind<z.infer<typeof schema>>;
 
 export const empty = {
   schema: bare,
-  title: 'the whole row is blank',
+  title: 'the whole row is empty',
   start: () => ({}),
-  text: () => 'the row is blank',
+  text: () => 'the row is empty',
   mask: (_, table) => onlyMask([], table),
 } satisfies RuleKind<z.infer<typeof bare>>;
 

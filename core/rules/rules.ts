@@ -90,7 +90,7 @@ export function ruleText(rule: Rule): string {
     case 'below-last':
       return `below the last row where ${ruleText(rule.row)}${withinText(rule.within)}`;
     case 'right-above':
-      return `right above a row where ${ruleText(rule.row)}${withinText(rule.within)}`;
+      return `directly above a row where ${ruleText(rule.row)}${withinText(rule.within)}`;
     case 'between-rows':
       return `from rows where ${ruleText(rule.row)} to the next where ${ruleText(rule.until)}${withinText(rule.within)}`;
     case 'place':
@@ -108,6 +108,31 @@ function placeText(rule: Extract<Rule, { test: 'place' }>): string {
 
 export function withinText(within: string | undefined): string {
   return within === undefined || within === '' ? '' : ` in each ${within}`;
+}
+
+const isPlaced = ({ test }: Rule) =>
+  test === 'above-first' ||
+  test === 'below-last' ||
+  test === 'right-above' ||
+  test === 'between-rows' ||
+  test === 'place';
+
+/** The rows that rules pick: 'rows where A is blank, or B is 0; rows below the last row where C has a value'. */
+export function rowsText(rules: readonly Rule[]): string {
+  const conditions = rules.filter((rule) => !isPlaced(rule));
+  const placed = rules.filter(isPlaced).map((rule) => {
+    if (rule.test === 'between-rows')
+      return `rows from one where ${ruleText(rule.row)} to the next where ${ruleText(rule.until)}${withinText(rule.within)}`;
+    return rule.test === 'place' ? rowsOfPlace(rule) + withinText(rule.within) : `rows ${ruleText(rule)}`;
+  });
+  const where = conditions.length === 0 ? [] : [`rows where ${conditions.map(ruleText).join(', or ')}`];
+  return [...where, ...placed].join('; ') || 'no rule yet';
+}
+
+function rowsOfPlace({ which, from, count }: Extract<Rule, { test: 'place' }>): string {
+  if (which === 'range') return `rows ${from} to ${count}`;
+  if (which === 'every') return `row ${from} and every ${count} rows after it`;
+  return count === 1 ? `the ${which} row` : `the ${which} ${count} rows`;
 }
 
 export function rulesText(rules: readonly Rule[]): string {

@@ -85,10 +85,10 @@ describe('the demo job', () => {
     expect(steps.map((step) => sentenceText(stepSentence(step, jobNames(job)))).join('\n')).toMatchInlineSnapshot(`
       "Read all sheets of quay returns, stacked, sheet name in Port
       Header from 2 rows where A is Sailing, joined with ' / ', upper tiers filled across; rows above set aside as titles in each Port, repeats set aside
-      Set aside as blanks rows where the row is blank
-      Set aside as notes rows where below the last row where Sailing ends with total in each Port
-      Carry Route down from Sailing on rows where only Sailing is filled in each Port
-      Set aside as totals rows where Sailing ends with total
+      Set aside as blanks: rows where the row is empty
+      Set aside as notes: rows below the last row where Sailing ends with total in each Port
+      Carry Route down from Sailing on rows where only Sailing has a value in each Port
+      Set aside as totals: rows where Sailing ends with total
       Set aside as totals the columns all whose name starts with Quarter
       Unpivot all but Port, Route, Sailing: names split at ' / ' into Month and one column each
       Set types: Sailing time; Foot, Vehicles whole number
@@ -175,7 +175,7 @@ describe('runs', () => {
   });
 
   test('a source without its file, a broken file, an unknown sheet: each says what is wrong', () => {
-    expect(new Runner().run(steps, quiet).stop!.message).toContain('not here yet');
+    expect(new Runner().run(steps, quiet).stop!.message).toContain('has no file yet');
     const broken = new Runner();
     broken.setSource('quay-returns', { name: 'cut.xlsx', bytes: source.bytes.subarray(0, 4000) });
     expect(broken.run(steps, quiet).stop!.message).toContain('damaged or cut off');

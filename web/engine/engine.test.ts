@@ -229,7 +229,7 @@ describe('the end of a worker', () => {
     breakDown('out of memory');
     expect(isOvertaken(await asked)).toBe(true);
     expect(ends).toEqual([{ restarted: true, text: expect.stringContaining('out of memory') }]);
-    expect(client.ended).toContain('Nothing of the job is lost');
+    expect(client.ended).toContain('Your job is safe');
     expect(client.work).toBeUndefined();
   });
 

@@ -19,7 +19,7 @@ export const joinTextWords: StepWords<Params> = {
   kind: 'join-text',
   drops: true,
   title: 'Join text',
-  about: 'Joins the text of columns into one; blanks are passed over',
+  about: 'Joins the text of columns into one and skips blanks',
   finds: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],
   params: Params,
   headline: ({ columns, into }) => `Join ${columnsPhrase(columns)} into ${namesPhrase([into])}`,

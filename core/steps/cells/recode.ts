@@ -26,7 +26,7 @@ export const recodeWords: StepWords<Params> = {
   kind: 'recode',
   drops: true,
   title: 'Recode',
-  about: 'Codes become what they mean, by a crosswalk of two columns',
+  about: 'Replaces codes by their meaning, using a crosswalk of two columns',
   finds: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],
   params: Params,
   headline: ({ column }) => `Recode ${namesPhrase([column])}`,

@@ -54,7 +54,7 @@ const SAMPLE = 2000;
 export const setTypesWords: StepWords<Params> = {
   kind: 'set-types',
   title: 'Set types',
-  about: 'Says what columns hold: text, numbers, dates, times; what cannot be read keeps its text',
+  about: 'Sets the type of columns: text, numbers, dates, times; unreadable cells keep their text',
   finds: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
   params: Params,
   headline: ({ types }) =>

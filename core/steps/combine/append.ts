@@ -24,7 +24,7 @@ export const appendWords: StepWords<Params> = {
   takes: 'appends it',
   drops: true,
   title: 'Append tables',
-  about: 'Puts the rows of other tables under these, by column name; missing columns are blank',
+  about: 'Adds the rows of other tables below, by column name; missing columns are blank',
   finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
   headline: ({ tables }) => (tables.length === 1 ? 'Append 1 table' : `Append ${tables.length} tables`),

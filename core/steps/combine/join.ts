@@ -29,7 +29,7 @@ export const joinWords: StepWords<Params> = {
   takes: 'joins it',
   drops: true,
   title: 'Join a table',
-  about: 'Brings columns of another table onto rows whose keys agree, and says what did not match',
+  about: 'Adds columns of another table where keys agree, and lists unmatched rows',
   finds: ['merge', 'vlookup', 'lookup table', 'match', 'combine tables by key', 'left join', 'inner join', 'anti join'],
   params: Params,
   headline: ({ keys }) => `Join a table by ${namesPhrase(keys.map(({ left }) => left))}`,

@@ -29,7 +29,7 @@ export const lookUpWords: StepWords<Params> = {
   takes: 'looks up in it',
   drops: true,
   title: 'Look up',
-  about: 'Brings columns of another table by key; rows are never added or lost',
+  about: 'Adds columns of another table by key; never adds or loses rows',
   finds: ['find value in another table', 'reference', 'code to name', 'crosswalk table', 'match', 'add column by key'],
   params: Params,
   headline: ({ columns }) => `Look up ${namesPhrase(columns)}`,

@@ -26,7 +26,7 @@ export const splitOffWords: StepWords<Params> = {
   kind: 'split-off',
   drops: true,
   title: 'Split off columns',
-  about: 'Columns that repeat with a key become a table of their own, one row for each key; or the table without them',
+  about: 'Moves columns that repeat with a key into a separate table, or returns the table without them',
   finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
   params: Params,
   headline: ({ key }) => `Split off columns of ${namesPhrase(key)}`,

@@ -33,7 +33,7 @@ const TARGET = /target|plan|budget|forecast|expected|goal/i;
 export const varianceWords: StepWords<Params> = {
   kind: 'variance',
   title: 'Variance',
-  about: 'Actual minus target, and its share of the target; cells that stand out are told',
+  about: 'Actual minus target, and its share of the target; outliers are reported',
   finds: ['difference', 'actual minus budget', 'plan against actual', 'deviation', 'over under', 'compare columns'],
   params: Params,
   headline: ({ actual, target }) => `Compare ${namesPhrase([actual])} with ${namesPhrase([target])}`,

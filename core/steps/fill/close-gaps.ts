@@ -20,7 +20,7 @@ type Params = z.infer<typeof Params>;
 export const closeGapsWords: StepWords<Params> = {
   kind: 'close-gaps',
   title: 'Close gaps',
-  about: 'In rows that slipped, moves cells left (or right) over the blanks between them',
+  about: 'Moves cells left or right over gaps in shifted rows',
   finds: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
   params: Params,
   headline: ({ direction }) => `Move cells ${direction} over gaps`,

@@ -29,8 +29,7 @@ export const levelsWords: StepWords<Params> = {
   kind: 'levels',
   drops: true,
   title: 'Levels by indentation',
-  about:
-    'Texts that stand deeper than the one above belong to it: each level becomes a column, and the rows above are set aside',
+  about: 'Indented texts belong to the text above: each level becomes a column, and the parent rows are set aside',
   finds: ['indent', 'hierarchy', 'outline', 'tree', 'nested labels', 'parent and child', 'leading spaces'],
   params: Params,
   headline: ({ column, into }) => `Split levels of ${namesPhrase([column])} into ${into.length} columns`,

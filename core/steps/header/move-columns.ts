@@ -16,7 +16,7 @@ type Params = z.infer<typeof Params>;
 export const moveColumnsWords: StepWords<Params> = {
   kind: 'move-columns',
   title: 'Move columns',
-  about: 'Puts columns in another place; the others keep their order',
+  about: 'Moves columns; the others keep their order',
   finds: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],
   params: Params,
   headline: ({ columns, to }) =>

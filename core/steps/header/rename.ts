@@ -14,7 +14,7 @@ export const renameWords: StepWords<Params> = {
   kind: 'rename',
   drops: true,
   title: 'Rename columns',
-  about: 'Gives columns other names',
+  about: 'Renames columns',
   finds: ['change name', 'column name', 'title of column'],
   params: Params,
   headline: ({ names }) =>

@@ -40,6 +40,6 @@ describe('columns set aside', () => {
   test('a column that is gone stops it, with the one most alike', () => {
     const gone = () => run({ columns: { by: 'names', names: ['Aprill'] } });
     expect(gone).toThrow(StepFailure);
-    expect(gone).toThrow(/no column Aprill.*most alike is April/s);
+    expect(gone).toThrow(/no column Aprill.*Did you mean April/s);
   });
 });

@@ -18,7 +18,7 @@ export const setAsideColumnsWords: StepWords<Params> = {
   kind: 'set-aside-columns',
   drops: true,
   title: 'Set aside columns',
-  about: 'Takes columns out of the table and keeps them on a named pile; totals are compared by the tally',
+  about: 'Moves columns to a named pile; the tally compares totals with the table',
   finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
   params: Params,
   headline: ({ columns }) => `Set aside ${columnsPhrase(columns)}`,

@@ -34,7 +34,7 @@ export const tidyNamesWords: StepWords<Params> = {
   kind: 'tidy-names',
   drops: true,
   title: 'Tidy names',
-  about: 'Gives all columns plain, unique names in one style',
+  about: 'Makes all column names plain, unique and of one style',
   finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
   params: Params,
   headline: ({ style }) => `Tidy column names: ${style}`,

@@ -5,7 +5,7 @@ export const dropRowsWords: StepWords<FilterParams> = {
   kind: 'drop-rows',
   drops: true,
   title: 'Drop rows',
-  about: 'Takes out the rows that follow rules, by condition or position, onto the pile dropped',
+  about: 'Drops rows that match a rule, by condition or position, and keeps them on the pile dropped',
   finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
   params: FilterParams,
   headline: (_, { aside }) => `Drop ${aside ?? 'rows'}${aside === undefined ? '' : aside === 1 ? ' row' : ' rows'}`,

@@ -5,7 +5,7 @@ export const keepRowsWords: StepWords<FilterParams> = {
   kind: 'keep-rows',
   drops: true,
   title: 'Keep rows',
-  about: 'Keeps the rows that follow rules, by condition or position, and puts the others on the pile dropped',
+  about: 'Keeps rows that match a rule, by condition or position, and drops the others',
   finds: [
     'filter',
     'only rows',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { pilePhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type Mark, type Pile, type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
-import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
+import { anyRuleMask, Rule, rowsText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
 import type { Table } from '../../table/table.ts';
@@ -57,7 +57,7 @@ export const setAsideWords: StepWords<Params> = {
   kind: 'set-aside',
   drops: true,
   title: 'Set aside rows',
-  about: 'Takes rows out of the table by rule and keeps them on a named pile',
+  about: 'Moves rows that match a rule to a named pile',
   finds: [
     'remove rows',
     'delete rows',
@@ -85,8 +85,8 @@ export const setAsideWords: StepWords<Params> = {
         MARKS.map((mark) => [mark, mark === 'other' ? 'other rows' : `${mark}s`]),
       ),
     ),
-    ' rows where ',
-    blank('rules', rulesText(params.rules), { as: 'rules', label: 'Rows to set aside' }),
+    ': ',
+    blank('rules', rowsText(params.rules), { as: 'rules', label: 'Rows to set aside' }),
   ],
 };
 

@@ -19,7 +19,7 @@ type Params = z.infer<typeof Params>;
 export const sortWords: StepWords<Params> = {
   kind: 'sort',
   title: 'Sort rows',
-  about: 'Puts rows in order by one or more columns; blanks last, ties as they were',
+  about: 'Sorts rows by one or more columns; blanks last, ties keep their order',
   finds: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
   params: Params,
   headline: ({ keys }) => `Sort by ${namesPhrase(keys.map(({ column }) => column))}`,

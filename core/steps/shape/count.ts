@@ -23,7 +23,7 @@ export const countWords: StepWords<Params> = {
   kind: 'count',
   drops: true,
   title: 'Count',
-  about: 'How often each value stands, by one or two columns, with shares of row, column or whole',
+  about: 'Counts how often each value occurs, by one or two columns, with shares of row, column or whole',
   finds: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],
   params: Params,
   headline: ({ columns }) => `Count rows by ${namesPhrase(columns)}`,

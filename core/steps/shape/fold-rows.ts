@@ -22,7 +22,7 @@ type Params = z.infer<typeof Params>;
 export const foldRowsWords: StepWords<Params> = {
   kind: 'fold-rows',
   title: 'Fold rows',
-  about: 'A record that stands over several rows becomes one row: its lines are put beside each other',
+  about: 'A record that spans several rows becomes one row',
   finds: ['multi-line record', 'two rows per record', 'record over several rows', 'wrapped rows', 'continuation lines'],
   params: Params,
   headline: () => 'Fold lines into records',

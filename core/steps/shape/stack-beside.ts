@@ -23,12 +23,12 @@ type Params = z.infer<typeof Params>;
 export const stackBesideWords: StepWords<Params> = {
   kind: 'stack-beside',
   title: 'Stack tables that stand beside each other',
-  about: 'Tables that stand side by side are put one under the other, each with its header and what stands above it',
+  about: 'Stacks tables that are side by side, each with its header and the lines above it',
   finds: ['side by side', 'two tables', 'blocks of columns', 'beside', 'parallel tables', 'left and right'],
   params: Params,
   headline: () => 'Stack tables that are side by side',
   sentence: (params) => [
-    'Stack the tables that stand beside each other, header where ',
+    'Stack tables that are side by side, header where ',
     blank('at', ruleText(params.at), { as: 'rule', label: 'Header row' }),
     blank('within', withinText(params.within) || ' once', {
       as: 'column',

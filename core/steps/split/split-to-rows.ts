@@ -20,7 +20,7 @@ export const splitToRowsWords: StepWords<Params> = {
   kind: 'split-to-rows',
   drops: true,
   title: 'Split to rows',
-  about: 'Gives each piece of a cell a row of its own; several columns go down in lockstep',
+  about: 'Splits each cell into rows; several columns can be split together',
   finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
   params: Params,
   headline: ({ columns }) => `Split ${namesPhrase(columns)} into rows`,
