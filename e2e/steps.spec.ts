@@ -67,7 +67,7 @@ test('group, sort and compute by hand, with the wrong expression told at its pla
   let editor = await openBlank(page, 5, 'Expression');
   await editor.getByRole('textbox', { name: 'Expression' }).fill('Foot / Carrs');
   await done(editor);
-  await expect(step(page, 5)).toContainText('There is no column Carrs; the most alike is Cars');
+  await expect(step(page, 5)).toContainText('There is no column Carrs. Did you mean Cars?');
   editor = await openBlank(page, 5, 'Expression');
   await editor.getByRole('textbox', { name: 'Expression' }).fill('Foot / Cars');
   await done(editor);

@@ -234,7 +234,7 @@ class Compiler {
       const names = fields.map((field) => field.name);
       const alike = mostAlike(node.name, names);
       throw new FormulaError(
-        `There is no column ${node.name}${alike === undefined ? `; the columns are ${names.join(', ')}` : `; the most alike is ${alike}`}`,
+        `There is no column ${node.name}${alike === undefined ? `; the columns are ${names.join(', ')}` : `. Did you mean ${alike}?`}`,
         node.from,
         node.to,
       );
@@ -465,7 +465,7 @@ class Compiler {
     if (known === undefined) {
       const alike = mostAlike(node.name, [...FUNCTION_OF.keys()]);
       throw new FormulaError(
-        `There is no function ${node.name}${alike === undefined ? '' : `; the most alike is ${alike}`}`,
+        `There is no function ${node.name}${alike === undefined ? '' : `. Did you mean ${alike}?`}`,
         node.from,
         node.from + node.name.length,
       );

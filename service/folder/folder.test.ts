@@ -539,7 +539,7 @@ describe('the process apart', () => {
     const apart = new WatchedProcess({ memoryMb: 60 });
     expect(await apart.run(arrival())).toMatchObject({
       as: 'failed',
-      why: expect.stringMatching(/needed more than 60 MiB of memory|broke down/),
+      why: expect.stringMatching(/needed more than 60 MiB of memory|crashed/),
     });
     expect(childOf(apart)).toBeUndefined();
   });
