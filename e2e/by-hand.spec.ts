@@ -61,7 +61,7 @@ const BUILT: Record<string, { file: string; truth: string; build(hands: Hands): 
     file: 'sailings.json',
     truth: 'sailings',
     async build(hands) {
-      await hands.page.getByRole('button', { name: /1 outer item without/ }).click();
+      await hands.page.getByRole('button', { name: /1 item whose list is empty/ }).click();
       hands.count++;
       await hands.blankCell(3);
       await hands.take(/^Set aside rows where ref is blank/);

@@ -131,7 +131,7 @@ test('targets against bookings, from the dropped files to their truth', async ({
   const dialog = await hands.combine('join a table', 'Join a table');
   // Keys are guessed from names and from the values that meet.
   await expect(dialog.getByText('64 of 64 match').first()).toBeVisible();
-  await expect(dialog.getByText('no row meets several')).toBeVisible();
+  await expect(dialog.getByText('no row matches several')).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep it' }).click();
   hands.count++;
   await hands.settled(2);

@@ -109,9 +109,9 @@ test('two tables: one starts from the other, a join says what did not match, and
   await page.getByRole('option', { name: 'Code' }).click();
   await dialog.getByRole('combobox', { name: 'Column there, key 1' }).click();
   await page.getByRole('option', { name: 'Code' }).click();
-  await expect(dialog.getByText('1 key meets several rows there')).toBeVisible();
+  await expect(dialog.getByText('1 key matches several rows')).toBeVisible();
   await dialog.getByRole('button', { name: 'Keep it' }).click();
-  await expect(step(page, 2)).toContainText('2 rows here met several of Table 1 and stand more than once: H');
+  await expect(step(page, 2)).toContainText('2 rows matched several of Table 1 and were duplicated: H');
   await page.getByRole('tab', { name: 'Table 1' }).click();
   await expect(page.getByText(/after step 2 · 4 rows × 3 columns/)).toBeVisible();
   for (let k = 0; k < 3; k++) await page.keyboard.press('Control+z');

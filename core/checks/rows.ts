@@ -10,7 +10,7 @@ const schema = checkSchema('rows', {
 
 export const rows = {
   schema,
-  toFillIn: { title: 'There are so many rows', start: () => ({ least: 1, most: null }) },
+  toFillIn: { title: 'The number of rows', start: () => ({ least: 1, most: null }) },
   sentence: ({ least, most }) => [
     'there are between ',
     blank('least', limitText(least), { as: 'figure', label: 'Least', optional: true }),

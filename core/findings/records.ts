@@ -4,7 +4,7 @@ import { isPositioned } from '../table/table.ts';
 import { chooseRules } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
 
-/** Records that stand over two or more rows, told by kinds of cell that come again every so many rows. */
+/** Records that stand over two or more rows, told by kinds of cell that come again every n rows. */
 export const records: Detector = {
   name: 'records',
   find(hand) {

@@ -108,7 +108,7 @@ class Parser {
     if (++this.depth > MOST_DEPTH) {
       const token = this.peek();
       throw new FormulaError(
-        `More than ${MOST_DEPTH} parts stand inside one another: divide the expression over several steps`,
+        `More than ${MOST_DEPTH} nested parts: divide the expression into several steps`,
         token.from,
         token.to,
       );

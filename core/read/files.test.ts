@@ -73,7 +73,7 @@ describe('several files as one source', () => {
   });
 
   test('a file that cannot be read is named; one with more columns is told; others are left out by name', () => {
-    expect(() => read(files({ 'a.json': '[{"x":1}]', 'b.json': '[{"x":' }))).toThrow(/b\.json.*no whole JSON/);
+    expect(() => read(files({ 'a.json': '[{"x":1}]', 'b.json': '[{"x":' }))).toThrow(/b\.json.*not valid JSON/);
     const wider = read(files({ 'a.csv': 'x,y\n1,2\n', 'b.csv': 'x,y\n1,2\n', 'c.csv': 'x,y,z\n1,2,3\n' }));
     expect(wider.notices.map((notice) => notice.text).join()).toContain('another number of columns');
     const some = read(files({ 'a.csv': 'x\n1\n', 'b.csv': 'x\n2\n', 'read me.txt': 'nothing' }));
@@ -128,7 +128,7 @@ describe('files that are not read are named, with what to do', () => {
       /a text document/,
     ],
     ['slides', zipSync({ '[Content_Types].xml': bytesOf('<a/>'), 'ppt/a.xml': bytesOf('<a/>') }), /a set of slides/],
-    ['bytes of no kind', bytesOf('\x01\x02\x03\x04'.repeat(100)), /holds bytes that no text has/],
+    ['bytes of no kind', bytesOf('\x01\x02\x03\x04'.repeat(100)), /is a file type that Rimefield cannot read/],
   ])('%s', (_, bytes, message) => {
     expect(() => guessReading('s', { name: 'a.csv', bytes })).toThrow(message);
     expect(() => guessReading('s', { name: 'a.csv', bytes })).toThrow(ReadFailure);
@@ -246,5 +246,5 @@ test('sheets that are unlike the others are left for a table of their own, and n
   const texts = (params: object) =>
     kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet).notices.map((notice) => notice.text);
   expect(texts({})).toEqual(['1 sheet not read here: Cover']);
-  expect(texts({ sheets: { by: 'all' } })).toContain('Hask is unlike Cover: read it as a table of its own');
+  expect(texts({ sheets: { by: 'all' } })).toContain('Hask differs from Cover: read it as a separate table');
 });

@@ -100,7 +100,7 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
     }
     const text = isAlike(first.head, head)
       ? `${part.name} has ${said} than ${first.part.name}${met ? '' : ', and columns are stacked by their place'}`
-      : `${part.name} is unlike ${first.part.name}: read it as a table of its own`;
+      : `${part.name} differs from ${first.part.name}: read it as a separate table`;
     told.push({ tone: 'look', text });
   }
   if (besides.length > 0)

@@ -99,8 +99,8 @@ describe('nested text', () => {
   test('an item without items keeps a row; a list beside the way is never multiplied; both are told', () => {
     const { notices } = read(JSON.stringify(sailings), { rows: '$.sailings[*].bookings[*]' });
     expect(notices.map((notice) => notice.text)).toEqual([
-      '1 outer item without items in the list, kept as a row of its own',
-      '1 list beside the way kept as JSON: crew; unnest in a table of its own',
+      '1 item whose list is empty, kept as a separate row',
+      '1 other list kept as JSON: crew; use Unnest to expand them in a separate table',
     ]);
     expect(read(JSON.stringify(sailings), { rows: '$.sailings[*]' }).table.rows).toBe(2);
     expect(read(JSON.stringify(sailings), { rows: '$' }).table.rows).toBe(1);
@@ -138,7 +138,7 @@ describe('nested text', () => {
     ['JSON cut in the middle', '[{"a":1},{"a"', {}, 'is not valid JSON'],
     ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'Did you mean $.sailings[*]?'],
     ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names, * and [*]'],
-    ['nothing', '  \n', {}, 'nothing but blanks'],
+    ['nothing', '  \n', {}, 'is empty'],
   ])('%s is told', (_, text, params, message) => {
     expect(() => read(text, params)).toThrow(message);
   });

@@ -95,13 +95,13 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
       told.push({
         tone: 'look',
         about: 'childless',
-        text: `${counted(found.childless.length, 'outer item')} without items in the list, kept as ${found.childless.length === 1 ? 'a row of its own' : 'rows of their own'}`,
+        text: `${counted(found.childless.length, 'item')} whose list is empty, kept as ${found.childless.length === 1 ? 'a separate row' : 'separate rows'}`,
         rows: { of: 'after', rows: Int32Array.from(found.childless) },
       });
     if (found.besides.size > 0)
       told.push({
         tone: 'look',
-        text: `${counted(found.besides.size, 'list')} beside the way kept as JSON: ${few([...found.besides])}; unnest in a table of its own`,
+        text: `${counted(found.besides.size, 'other list')} kept as JSON: ${few([...found.besides])}; use Unnest to expand them in a separate table`,
       });
     return gridResult(source, fields, rows, told);
   },

@@ -27,7 +27,7 @@ export const replaceWords: StepWords<Params> = {
   headline: ({ columns, find }) => `Replace '${find.length > 12 ? 'a pattern' : find}' in ${columnsPhrase(columns)}`,
   sentence: (params) => [
     'Replace ',
-    choiceBlank('how', params.how, 'What is looked for', [
+    choiceBlank('how', params.how, 'Search for', [
       ['part', 'the text'],
       ['whole', 'the whole cell'],
       ['pattern', 'the pattern'],

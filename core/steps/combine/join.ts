@@ -214,7 +214,7 @@ function joinNotices(
   if (matching.multiplied.length > 0 && params.how !== 'unmatched') {
     notices.push({
       tone: 'look',
-      text: `${counted(matching.multiplied.length, 'row')} here met several of ${other.name} and stand more than once: ${keysOf(
+      text: `${counted(matching.multiplied.length, 'row')} matched several of ${other.name} and were duplicated: ${keysOf(
         input,
         'left',
         matching.multiplied,

@@ -30,7 +30,7 @@ export const renameByPatternWords: StepWords<Params> = {
     'In the names of ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to rename' }),
     ' replace ',
-    choiceBlank('how', params.how, 'What is looked for', [
+    choiceBlank('how', params.how, 'Search for', [
       ['text', 'the text'],
       ['pattern', 'the pattern'],
     ]),

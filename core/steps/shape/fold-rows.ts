@@ -61,7 +61,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
     }
     if (most > MOST_LINES)
       throw new StepFailure(
-        `A record would stand over ${counted(most, 'row')}, but at most ${MOST_LINES} are folded: choose a rule that more rows follow.`,
+        `A record would span ${counted(most, 'row')}, but at most ${MOST_LINES} are folded: choose a rule that more rows follow.`,
       );
     const lead = Int32Array.from(records, ([r]) => r!);
     const lines: RowMap = {

@@ -125,7 +125,7 @@ export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
     const across = groupRows(names.map(columnOf), input.rows);
     if (across.count * values.length > MOST_COLUMNS) {
       throw new StepFailure(
-        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${grouped(MOST_COLUMNS)} can stand in a table.`,
+        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${grouped(MOST_COLUMNS)} fit in a table.`,
       );
     }
     context.progress(0.3);

@@ -107,7 +107,7 @@ describe('records over several rows', () => {
     ]);
     const long = raw(Array.from({ length: 30 }, (_, r) => [r === 0 ? '1' : 'x']));
     expect(() => run('fold-rows', { first: { test: 'equals', column: 'A', text: '1' } }, long)).toThrow(
-      'A record would stand over 30 rows',
+      'A record would span 30 rows',
     );
   });
 });

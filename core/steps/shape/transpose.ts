@@ -45,7 +45,7 @@ export const transpose = /* @__PURE__ */ stepKind<Params>(transposeWords, {
   run(input, params) {
     if (input.rows > MOST_ROWS) {
       throw new StepFailure(
-        `${counted(input.rows, 'row')} would become as many columns; at most ${grouped(MOST_ROWS)} can stand in a table.`,
+        `${counted(input.rows, 'row')} would become as many columns; at most ${grouped(MOST_ROWS)} fit in a table.`,
       );
     }
     const naming = params.names === null || params.names === '' ? -1 : needColumn(input, params.names);

@@ -22,7 +22,7 @@ import { compileTemplate, type Template } from '../../values/template.ts';
 
 const Part = z.discriminatedUnion('as', [
   z.object({ as: z.literal('column'), name: z.string().min(1).describe('Column that takes this part of the name') }),
-  z.object({ as: z.literal('each').describe('Each different text of this part becomes a column of its own') }),
+  z.object({ as: z.literal('each').describe('Each different text of this part becomes a separate column') }),
 ]);
 
 const Params = z.object({
@@ -246,7 +246,7 @@ export function planNames(input: Table, going: readonly number[], params: Params
   look(shorter, `with fewer than ${counted(params.parts.length, 'part')}`);
   look(unfit, 'outside of the template, kept whole in the first part');
   if (template !== undefined) notices.push(...template.notices);
-  look(doubled, 'stand for the same parts as another and got rows of their own');
+  look(doubled, 'have the same parts as another and became separate rows');
   const gaps = all.flatMap((group) => group.columns).filter((k) => k < 0).length;
   if (gaps > 0)
     notices.push({ tone: 'look', text: `${counted(gaps, 'pairing')} of name parts has no column and is blank` });

@@ -74,7 +74,7 @@ const PLACES = {
   first: 'the first rows',
   last: 'the last rows',
   range: 'rows from … to …',
-  every: 'every so many rows',
+  every: 'every n rows',
 };
 type Place = keyof typeof PLACES;
 

@@ -167,10 +167,10 @@ export function JoinPane({ table, place, params, onKeep, onClose, kind }: PanePr
               <p className={styles.big}>{grouped(out)} rows</p>
               <p className={look.severalKeys > 0 && kind === 'join' ? styles.look : styles.quiet}>
                 {look.severalKeys === 0
-                  ? 'no row meets several'
+                  ? 'no row matches several'
                   : kind === 'join'
-                    ? `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there: rows stand more than once`
-                    : `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key meets' : 'keys meet'} several rows there`}
+                    ? `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key matches' : 'keys match'} several rows; rows will be duplicated`
+                    : `${grouped(look.severalKeys)} ${look.severalKeys === 1 ? 'key matches' : 'keys match'} several rows`}
               </p>
             </div>
           </div>
