@@ -79,7 +79,7 @@ describe('several files as one source', () => {
     const some = read(files({ 'a.csv': 'x\n1\n', 'b.csv': 'x\n2\n', 'read me.txt': 'nothing' }));
     expect(new Set(cellsOf(some.table).map((row) => row[0]))).toEqual(new Set(['a.csv', 'b.csv']));
     expect(() => read(files(months), { files: { by: 'names', names: ['bookings-2031-3.csv'] } })).toThrow(
-      /no file bookings-2031-3\.csv.*most alike/s,
+      /no file bookings-2031-3\.csv.*Did you mean/s,
     );
   });
 
