@@ -83,7 +83,7 @@ test('earlier runs are kept and compared, and undo brings the report of before b
   await again.getByRole('button', { name: 'Use this file' }).click();
   await expect(tidy(page).getByText('Brannoch')).toBeVisible();
   await expect.poll(() => keptRuns(page)).toEqual(['3 steps, 3 rows', '3 steps, 3 rows']);
-  await moreWays(page, /^Earlier runs/);
+  await moreWays(page, /^Compare earlier runs/);
   const pane = page.getByRole('region', { name: 'Comparison' });
   await expect(pane.getByRole('status')).toHaveText('3 rows then, 3 now: 1 the same, 1 changed, 1 added, 1 gone');
   await expect(pane.getByRole('table', { name: 'Changed rows' }).getByRole('row')).toContainText(['Pier', 'Ullin']);

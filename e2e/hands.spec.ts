@@ -230,7 +230,7 @@ test.describe('methods', () => {
     await selectStep(page, 6);
     await page.getByRole('button', { name: 'More about step 6' }).click();
     await page.getByRole('menuitem', { name: 'Compare before and after' }).click();
-    await expect(step(page, 6)).toContainText('16 rows went');
+    await expect(step(page, 6)).toContainText('16 rows removed');
   });
 
   test('a sheet of keys, and pages by key', async ({ page }) => {

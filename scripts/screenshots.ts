@@ -217,7 +217,7 @@ await picture('runs', 'light', async (page) => {
   await page.getByRole('link', { name: /[^6] of \d+ totals|206 of 206 totals/ }).waitFor();
   await page.waitForTimeout(2500);
   await page.getByRole('button', { name: 'More ways to run' }).click();
-  await page.getByRole('menuitem', { name: /^Earlier runs/ }).click();
+  await page.getByRole('menuitem', { name: /^Compare earlier runs/ }).click();
   await page.getByRole('table', { name: 'Changed rows' }).waitFor();
 });
 
