@@ -5,6 +5,7 @@ import { decimalsOf } from '../rows/sums.ts';
 import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
+import { ratings } from './answers.ts';
 import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
@@ -60,39 +61,6 @@ function movable(body: Body): SeenColumn[] {
     return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
   });
 }
-
-/** Columns of answers, rows that gave them, and the highest mark that they give. */
-const MIN_RATED = 3;
-const MIN_ANSWERS = 5;
-const MAX_MARK = 10;
-
-/** Columns of answers on one small scale, under names that are questions: codes or sentences, alone or in tiers. */
-function ratings(columns: readonly SeenColumn[]): readonly SeenColumn[] {
-  const rated = columns.filter((column) => highestMark(column) >= MIN_SCALE);
-  // A number that tells the sheets of paper apart may stand in front.
-  if (rated.length < MIN_RATED || rated.length < columns.length - 1) return [];
-  const highest = rated.map(highestMark);
-  if (Math.min(...highest) < Math.max(...highest) - 1) return [];
-  const asking = rated.filter(({ name }) => /\?/.test(name) || name.split(/\s+/).length >= 4 || CODE.test(name));
-  return asking.length >= rated.length * 0.6 ? rated : [];
-}
-
-const MIN_SCALE = 3;
-
-/** The highest of a column of whole marks; NaN where it holds anything else. */
-function highestMark({ values }: SeenColumn): number {
-  let [most, count] = [0, 0];
-  for (const value of values) {
-    if (Number.isNaN(value)) continue;
-    if (!Number.isInteger(value) || value < 0 || value > MAX_MARK) return Number.NaN;
-    most = Math.max(most, value);
-    count++;
-  }
-  return count < MIN_ANSWERS ? Number.NaN : most;
-}
-
-/** The code of a question. */
-const CODE = /(?:^| \/ )[QFPI]\d{1,2}$/i;
 
 /** Every tier of the names goes down, and one mark is left in each row. */
 function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
