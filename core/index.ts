@@ -30,7 +30,7 @@ export * from './glance/chart.ts';
 export * from './glance/find.ts';
 export * from './glance/glance.ts';
 export * from './kinds/column-set.ts';
-export type { StepEffect } from './kinds/headline.ts';
+export { effectOfPiles, type StepEffect } from './kinds/headline.ts';
 export * from './kinds/sentence.ts';
 export * from './kinds/step.ts';
 export * from './offers/example-offers.ts';

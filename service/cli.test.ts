@@ -335,12 +335,13 @@ describe('what is given and where it goes', () => {
   });
 });
 
-test('rimefield show prints the method as sentences', async () => {
+test('rimefield show prints the method: a headline and a rule for each step', async () => {
   const { out, status } = await run(['show', JOB]);
   expect(status).toBe(0);
-  expect(out.split('\n').slice(0, 2)).toEqual([
+  expect(out.split('\n').slice(0, 3)).toEqual([
     'Traffic',
-    '  1. Read all sheets of quay returns, stacked, sheet name in Port',
+    '  1. Read all sheets, stacked',
+    '     Read all sheets of quay returns, stacked, sheet name in Port',
   ]);
 });
 

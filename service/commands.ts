@@ -10,6 +10,7 @@ import {
   runRecord,
   SqlRefused,
   sentenceText,
+  stepHeadline,
   stepSentence,
 } from '../core/index.ts';
 import { type Io, specOf, Trouble, write, writeJson } from './command-files.ts';
@@ -111,7 +112,8 @@ function show(options: Options): ExitCode {
   const lines = tables.flatMap((table) => [
     table.name,
     ...table.steps.flatMap((step, k) => [
-      `${String(k + 1).padStart(3)}. ${sentenceText(stepSentence(step, jobNames(job)))}${step.muted ? ' (skipped)' : ''}`,
+      `${String(k + 1).padStart(3)}. ${stepHeadline(step, {}, jobNames(job))}${step.muted ? ' (skipped)' : ''}`,
+      `     ${sentenceText(stepSentence(step, jobNames(job)))}`,
       ...(step.note === undefined ? [] : [`     ${step.note}`]),
     ]),
     ...(table.checks ?? []).map((one) => `   - ${checkText(one)}`),

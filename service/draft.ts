@@ -6,6 +6,7 @@ import {
   type Draft,
   draftsOf,
   type Exported,
+  effectOfPiles,
   exportStacked,
   few,
   grouped,
@@ -20,6 +21,7 @@ import {
   releaseTable,
   runEach,
   sentenceText,
+  stepHeadline,
   stepSentence,
   type Table,
   tidyTable,
@@ -160,7 +162,8 @@ function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: 
   const lines = [
     ...(all.length > 1 ? [`Draft ${k + 1} of ${all.length}: ${draft.gives.join(', ') || 'as it stands'}`] : []),
     ...job.tables[0]!.steps.flatMap((step, n) => [
-      `${String(n + 1).padStart(3)}. ${sentenceText(stepSentence(step, names))}`,
+      `${String(n + 1).padStart(3)}. ${stepHeadline(step, effectOfPiles(draft.run.steps[n]?.aside ?? []), names)}`,
+      `     ${sentenceText(stepSentence(step, names))}`,
       `     ${draft.steps[n]!.why}`,
       ...draft.choices.filter(({ to }) => to === n + 1).map(({ gives }) => `     or ${gives}`),
     ]),

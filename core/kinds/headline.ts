@@ -1,11 +1,18 @@
 /** Headlines of steps: what a step did to this report, in at most seven words. */
 
 import type { ColumnSet } from './column-set.ts';
+import type { Pile } from './step.ts';
 
 /** What a step did, as far as it has run. */
 export interface StepEffect {
   /** Rows that went onto its piles. */
   aside?: number;
+}
+
+/** The effect of a step by its piles. */
+export function effectOfPiles(piles: readonly Pile[]): StepEffect {
+  const aside = piles.reduce((sum, pile) => sum + (pile.columns === undefined ? pile.rows.length : 0), 0);
+  return aside === 0 ? {} : { aside };
 }
 
 /** Names that a headline spells out; more are counted. */

@@ -1,6 +1,7 @@
 import type { CheckResult } from '../checks/checks.ts';
 import { type Job, type JobTable, jobNames } from '../document/job.ts';
-import { stepSentence } from '../document/sentence-of.ts';
+import { stepHeadline, stepSentence } from '../document/sentence-of.ts';
+import { effectOfPiles } from '../kinds/headline.ts';
 import { sentenceText } from '../kinds/sentence.ts';
 import type { MethodRun } from '../run/run.ts';
 import { counted, grouped } from '../values/counted.ts';
@@ -51,13 +52,15 @@ export function proofPage(input: ProofInput): string {
     `<tr>${all.map(([text, number]) => `<td${number ? ' class="n"' : ''}>${text}</td>`).join('')}</tr>`;
   const steps = run.steps.map((step, k) => {
     const before = run.steps[k - 1]?.table.rows;
-    const sentence = sentenceText(stepSentence(step.step, jobNames(job)));
+    const names = jobNames(job);
+    const headline = stepHeadline(step.step, effectOfPiles(step.aside), names);
+    const sentence = sentenceText(stepSentence(step.step, names));
     const looks = step.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text);
     const note = step.step.note === undefined ? '' : `<br><span class="quiet">${escaped(step.step.note)}</span>`;
     return figures(
       [String(k + 1), true],
       [
-        `${escaped(sentence)}${note}${looks.map((text) => `<br><span class="look">${escaped(text)}</span>`).join('')}`,
+        `<b>${escaped(headline)}</b><br>${escaped(sentence)}${note}${looks.map((text) => `<br><span class="look">${escaped(text)}</span>`).join('')}`,
         false,
       ],
       [before === undefined ? '' : grouped(before, 10), true],
