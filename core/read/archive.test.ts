@@ -66,7 +66,7 @@ describe('damage', () => {
     for (let k = 0; k < twice.length; k++)
       if (asText(twice.subarray(k, k + 5)) === 'b.csv') twice[k] = 'a'.charCodeAt(0);
     expect(filesIn(twice).map(([name]) => name)).toEqual(['a.csv', 'a 2.csv']);
-    expect(() => checkedFiles(twice, 'a.xlsx')).toThrow(/two parts called a\.csv/);
+    expect(() => checkedFiles(twice, 'a.xlsx')).toThrow(/two entries named a\.csv/);
   });
 
   test('a file called __proto__ is a file like others', () => {

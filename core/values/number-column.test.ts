@@ -95,7 +95,7 @@ describe('types that a draft proposes', () => {
 
   test('whole numbers are not called decimal comma', () => {
     const [found] = types.find(hand({ Fare: ['1,5', '2,25'], Foot: ['1', '2'] }));
-    expect(found!.steps[0]!.why).toBe('every cell reads so: Fare number (decimal comma); Foot whole');
+    expect(found!.steps[0]!.why).toBe('every cell matches: Fare number (decimal comma); Foot whole');
   });
 
   test('dates in several forms, with serial days between them', () => {
