@@ -106,6 +106,13 @@ export function StepCard(props: CardProps) {
           step.name !== undefined && <p className={styles.stepName}>{step.name}</p>
         )}
         <StepHeadline text={headline} effect={effect} isForTally={kept === true} />
+        {/* What can be clicked stands above the rule: it would move when the rule opens. */}
+        {after?.notices.map(
+          (notice, n) =>
+            notice.tone === 'look' && (
+              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
+            ),
+        )}
         <div className={styles.rule}>
           <div>
             <Sentence
@@ -140,12 +147,6 @@ export function StepCard(props: CardProps) {
             text={step.note ?? ''}
             onDone={write}
           />
-        )}
-        {after?.notices.map(
-          (notice, n) =>
-            notice.tone === 'look' && (
-              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
-            ),
         )}
         {comparison !== undefined && <Compared comparison={comparison} step={index} view={after} />}
         {stop !== undefined && (

@@ -65,6 +65,14 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
           effect={after === undefined ? '' : effectText(before, after)}
           isForTally={after?.piles.some((pile) => pile.mark === 'total') === true}
         />
+        {/* What can be clicked stands above the rule: it would move when the rule opens. */}
+        {choices.length > 0 && <OtherWays table={table} choices={choices} />}
+        {after?.notices.map(
+          (notice, n) =>
+            notice.tone === 'look' && (
+              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
+            ),
+        )}
         <div className={benchStyles.rule}>
           <div>
             <Sentence
@@ -77,13 +85,6 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
             {step.note !== undefined && <p className={benchStyles.did}>{step.note}</p>}
           </div>
         </div>
-        {after?.notices.map(
-          (notice, n) =>
-            notice.tone === 'look' && (
-              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
-            ),
-        )}
-        {choices.length > 0 && <OtherWays table={table} choices={choices} />}
         {stop !== undefined && (
           <div className={benchStyles.stop} role="alert">
             {stop}
