@@ -267,7 +267,7 @@ test.describe('findings', () => {
   test('are seen when pointed at, taken by their number, and waved away for good', async ({ page }) => {
     await dropped(page, LOOSE);
     await keepAll(page);
-    const twice = findings(page).getByRole('button', { name: /^\d 1 row stands twice/ });
+    const twice = findings(page).getByRole('button', { name: /^\d 1 row appears more than once/ });
     await twice.hover();
     await expect(page.getByText(/^Remove duplicates in all columns, keeping the first: 12 rows/)).toBeVisible();
     await page.mouse.move(640, 20);
