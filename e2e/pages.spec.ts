@@ -11,7 +11,7 @@ test('a column of the report is marked as a total, and its head leads back to th
   await expect(page.getByText('Set aside as totals: 39 rows × 10 columns, not taken yet')).toBeVisible();
   await menu.getByRole('radio', { name: 'total' }).click();
   await expect(step(page, 7)).toContainText('Set aside as totals the columns April / Foot');
-  await expect(step(page, 7)).toContainText('kept for the tally');
+  await expect(step(page, 7)).toContainText('for the tally');
   await expect(report(page).getByRole('columnheader').nth(1)).toContainText('total');
   await selectStep(page, 8);
   await report(page).getByRole('columnheader').nth(1).click();
