@@ -60,6 +60,10 @@ test.describe('the page that suits the reading', () => {
   test('lines that do not fit the cuts are counted and set aside by rule', async ({ page }) => {
     await page.goto('/');
     await dropFile(page, 'demo/files/weighbridge.prn');
+    // Texts that run across the cuts are whole at first.
+    const editor = await openBlank(page, 1, 'Texts that run across a cut');
+    await editor.getByRole('radio', { name: 'cut in two' }).check();
+    await page.keyboard.press('Escape');
     await expect(page.getByRole('status').getByText('8 lines')).toBeVisible();
     await page.getByRole('button', { name: 'Set aside', exact: true }).click();
     await expect(step(page, 2)).toContainText('Set aside as notes: rows where Line has a value');
