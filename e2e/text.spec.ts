@@ -62,7 +62,7 @@ test.describe('the page that suits the reading', () => {
     await dropFile(page, 'demo/files/weighbridge.prn');
     // Texts that run across the cuts are whole at first.
     const editor = await openBlank(page, 1, 'Texts that run across a cut');
-    await editor.getByRole('radio', { name: 'cut in two' }).check();
+    await editor.getByText('cut in two').click();
     await page.keyboard.press('Escape');
     await expect(page.getByRole('status').getByText('8 lines')).toBeVisible();
     await page.getByRole('button', { name: 'Set aside', exact: true }).click();
