@@ -14,7 +14,6 @@ export type Reason =
   | { code: 'mixed-measures'; column: string }
   | { code: 'unproven' }
   | { code: 'totals-prove'; agree: number }
-  | { code: 'totals-off'; off: number; of: number }
   | { code: 'totals-disagree'; disagree: number }
   | { code: 'no-key' }
   | { code: 'few-rows' }
@@ -52,8 +51,6 @@ export function reasonText(reason: Reason): string {
       return 'No totals prove it, and similar drafts were often wrong';
     case 'totals-prove':
       return `All ${reason.agree} totals agree`;
-    case 'totals-off':
-      return `${reason.off} of ${reason.of} figures in total rows do not add up`;
     case 'totals-disagree':
       return `${reason.disagree} ${reason.disagree === 1 ? 'total disagrees' : 'totals disagree'}`;
     case 'no-key':

@@ -152,7 +152,8 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
     tally === undefined && proof !== undefined ? { fit: proof.agree, of: proof.of } : candidate.explained;
   if (fit >= PROVEN && fit === of && disagrees === 0 && cannotTell === 0 && agrees > 0)
     return { sureness: 'sure', because: { code: 'totals-prove', agree: agrees } };
-  if (of > 0 && fit < of) return { sureness: 'likely', because: { code: 'totals-off', off: of - fit, of } };
+  if (of > 0 && fit < of)
+    return { sureness: 'likely', because: { code: 'doubt', doubt: { code: 'totals-off', off: of - fit, of } } };
   if (disagrees > 0) return { sureness: 'likely', because: { code: 'totals-disagree', disagree: disagrees } };
   const key = keyOf(table);
   if (key === undefined) return { sureness: 'likely', because: { code: 'no-key' } };

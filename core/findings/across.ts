@@ -5,13 +5,13 @@ import { decimalsOf } from '../rows/sums.ts';
 import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
-import { ratings } from './answers.ts';
+import { highestMark, ratings } from './answers.ts';
 import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+import { TIER_JOIN } from './header.ts';
 
-const JOIN = ' / ';
 const MAY_BE_CLASSES: Doubt = { code: 'may-be-classes' };
 
 /** Column names that are values: periods and classes across that go down, over one or more tiers. */
@@ -27,7 +27,7 @@ export const across: Detector = {
     const stay: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
     const rated = ratings(going);
     if (rated.length > 0) return [ratingsDown(hand, rated), stay];
-    const tiered = going.filter((column) => column.name.includes(JOIN));
+    const tiered = going.filter((column) => column.name.includes(TIER_JOIN));
     if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(hand, body, tiered), stay];
     const kinds = nameKinds(going.map((column) => column.name));
     const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
@@ -52,7 +52,7 @@ export const across: Detector = {
 /** Columns of figures, and those that are blank throughout between them. */
 function movable(body: Body): SeenColumn[] {
   const figures = new Set(body.figures.map((column) => column.index));
-  const kinds = nameKinds(body.sight.columns.map((column) => column.name.split(JOIN)[0]!));
+  const kinds = nameKinds(body.sight.columns.map((column) => column.name.split(TIER_JOIN)[0]!));
   const coded = codedPeriods(body.sight.columns, kinds);
   return body.sight.columns.filter((column, k) => {
     if (figures.has(column.index)) return true;
@@ -65,7 +65,7 @@ function movable(body: Body): SeenColumn[] {
 /** Every tier of the names goes down, and one mark is left in each row. */
 function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
   const names = going.map((column) => column.name);
-  const depth = Math.max(...names.map((name) => name.split(JOIN).length));
+  const depth = Math.max(...names.map((name) => name.split(TIER_JOIN).length));
   const taken = new Set(othersThan(hand, names));
   const parts = Array.from({ length: depth }, (_, t) => ({
     as: 'column',
@@ -77,7 +77,7 @@ function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
         kind: 'unpivot',
         params: {
           columns: setOf(hand, names),
-          split: depth > 1 ? JOIN : null,
+          split: depth > 1 ? TIER_JOIN : null,
           template: null,
           pattern: null,
           parts,
@@ -96,9 +96,7 @@ function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
 /** Answers on a scale under Q1, Q2, Q3: questions, where quarters would count something. */
 function isQuestions(columns: readonly SeenColumn[]): boolean {
   if (!columns.every(({ name }) => /^[QF]\d{1,2}$/i.test(name))) return false;
-  return columns.every(({ values }) =>
-    values.every((value) => Number.isNaN(value) || (Number.isInteger(value) && value >= 0 && value <= 10)),
-  );
+  return columns.every(({ values }) => !Number.isNaN(highestMark(values, 0)));
 }
 
 /** Letters of a code, and different codes of a plan such as a rota. */
@@ -192,7 +190,7 @@ function freeName(hand: Hand, gone: readonly string[], wanted: string): string {
 
 /** Each tier of the names is a value or the name of what is measured; the measures stay as columns. */
 function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[] {
-  const names = going.map((column) => column.name.split(JOIN));
+  const names = going.map((column) => column.name.split(TIER_JOIN));
   const depth = Math.max(...names.map((tiers) => tiers.length));
   const tiers = Array.from({ length: depth }, (_, t) => {
     const texts = names.map((parts) => parts[t] ?? '');
@@ -228,7 +226,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
           hand,
           going.map((column) => column.name),
         ),
-        split: JOIN,
+        split: TIER_JOIN,
         template: null,
         pattern: null,
         parts,
@@ -253,7 +251,7 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
 }
 
 function setOfTiers(hand: Hand, names: readonly string[]): ColumnSet {
-  return firstPicking(hand.sight.table, names, [{ by: 'contains', text: JOIN }]) ?? allBut(hand, names);
+  return firstPicking(hand.sight.table, names, [{ by: 'contains', text: TIER_JOIN }]) ?? allBut(hand, names);
 }
 
 interface Tier {
@@ -301,7 +299,7 @@ function measuresAt(
 function summedTiers(hand: Hand, depth: number): Set<number> {
   const found = new Set<number>();
   for (const { of } of hand.sums) {
-    const parts = of.map((name) => name.split(JOIN));
+    const parts = of.map((name) => name.split(TIER_JOIN));
     if (parts.some((one) => one.length !== depth)) continue;
     for (let t = 0; t < depth; t++) if (new Set(parts.map((one) => one[t])).size > 1) found.add(t);
   }

@@ -9,19 +9,22 @@ const MAX_MARK = 10;
 
 /** Columns of answers on one small scale, under names that are questions: codes or sentences, alone or in tiers. */
 export function ratings(columns: readonly SeenColumn[]): readonly SeenColumn[] {
-  const rated = columns.filter((column) => highestMark(column) >= MIN_SCALE);
-  // A number that tells the sheets of paper apart may stand in front.
+  const marked = columns
+    .map((column) => ({ column, highest: highestMark(column.values, MIN_ANSWERS) }))
+    .filter(({ highest }) => highest >= MIN_SCALE);
+  const rated = marked.map(({ column }) => column);
+  // A number that tells the sheets of paper apart may be in front.
   if (rated.length < MIN_RATED || rated.length < columns.length - 1) return [];
-  const highest = rated.map(highestMark);
-  if (Math.min(...highest) < Math.max(...highest) - 1) return [];
+  const scales = marked.map(({ highest }) => highest);
+  if (Math.min(...scales) < Math.max(...scales) - 1) return [];
   const asking = rated.filter(({ name }) => /\?/.test(name) || name.split(/\s+/).length >= 4 || CODE.test(name));
   return asking.length >= rated.length * 0.6 ? rated : [];
 }
 
 const MIN_SCALE = 3;
 
-/** The highest of a column of whole marks; NaN where it holds anything else. */
-function highestMark({ values }: SeenColumn): number {
+/** The highest of some whole marks up to ten; NaN where there is another figure, or fewer than the least of them. */
+export function highestMark(values: Float64Array, least: number): number {
   let [most, count] = [0, 0];
   for (const value of values) {
     if (Number.isNaN(value)) continue;
@@ -29,7 +32,7 @@ function highestMark({ values }: SeenColumn): number {
     most = Math.max(most, value);
     count++;
   }
-  return count < MIN_ANSWERS ? Number.NaN : most;
+  return count < least ? Number.NaN : most;
 }
 
 /** The code of a question. */

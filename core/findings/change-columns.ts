@@ -5,9 +5,9 @@ import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
+import { TIER_JOIN } from './header.ts';
 import { columnsBy } from './sum-columns.ts';
 
-const JOIN = ' / ';
 /** Rows in which a change must be met, and the share of them. */
 const MIN_ROWS = 3;
 const MIN_SHARE = 0.95;
@@ -55,7 +55,7 @@ interface Period {
 
 /** Columns under the name of a period, alone or as the upper tier over others. */
 function periodsOf(figures: readonly SeenColumn[], rows: readonly number[]): Period[] {
-  const groups = [...groupedBy(figures, ({ name }) => name.split(JOIN)[0]!)];
+  const groups = [...groupedBy(figures, ({ name }) => name.split(TIER_JOIN)[0]!)];
   const kinds = nameKinds(groups.map(([name]) => name));
   return groups.flatMap(([name, columns], k) => {
     if (kinds[k] === undefined || kinds[k] === 'class') return [];
@@ -74,21 +74,24 @@ function changeOf(column: SeenColumn, periods: readonly Period[], rows: readonly
   ];
   const decimals = Math.max(...rows.map((r) => (Number.isNaN(column.values[r]!) ? 0 : decimalsOf(column.values[r]!))));
   const slack = 0.5 * 10 ** -Math.min(6, decimals) + 1e-9;
-  for (const [k, from] of periods.entries())
-    for (const to of periods.slice(k + 1))
-      for (const [a, b] of [
-        [from, to],
-        [to, from],
-      ] as const)
-        for (const [said, of] of ways) {
-          let [met, all] = [0, 0];
-          for (const [n, r] of rows.entries()) {
-            const [value, wanted] = [column.values[r]!, of(a.values[n]!, b.values[n]!)];
-            if (Number.isNaN(value) || !Number.isFinite(wanted)) continue;
-            all++;
-            if (Math.abs(value - wanted) <= slack) met++;
-          }
-          if (all >= MIN_ROWS && met >= all * MIN_SHARE) return said(a.name, b.name);
-        }
+  const pairs = periods.flatMap((from) => periods.flatMap((to) => (to === from ? [] : [[from, to] as const])));
+  for (const [from, to] of pairs)
+    for (const [said, of] of ways)
+      if (isMet(column, rows, (n) => of(from.values[n]!, to.values[n]!), slack)) return said(from.name, to.name);
   return undefined;
+}
+
+/** Nearly all rows that can be compared hold what is wanted in the n-th of them. */
+function isMet(column: SeenColumn, rows: readonly number[], wantedAt: (n: number) => number, slack: number): boolean {
+  const mostMissed = rows.length * (1 - MIN_SHARE);
+  let [missed, all] = [0, 0];
+  for (const [n, r] of rows.entries()) {
+    const [value, wanted] = [column.values[r]!, wantedAt(n)];
+    if (Number.isNaN(value) || !Number.isFinite(wanted)) continue;
+    all++;
+    if (Math.abs(value - wanted) > slack) missed++;
+    // No row that is left can make up for it.
+    if (missed > mostMissed) return false;
+  }
+  return all >= MIN_ROWS && all - missed >= all * MIN_SHARE;
 }

@@ -10,7 +10,6 @@ export type Doubt =
   | { code: 'may-be-quarters'; names: readonly string[] }
   | { code: 'may-be-measures'; names: readonly string[] }
   | { code: 'may-be-classes' }
-  | { code: 'may-be-answers'; names: readonly string[] }
   | { code: 'open-tiers' }
   | { code: 'classes-of-one-measure'; column: string }
   | { code: 'blocks-by-first-name'; name: string }
@@ -57,8 +56,6 @@ export function doubtText(doubt: Doubt): string {
       return `${few(doubt.names)} may be separate measures`;
     case 'may-be-classes':
       return 'Columns with similar figures may be classes of one measure';
-    case 'may-be-answers':
-      return `${few(doubt.names)} may be one column of answers`;
     case 'open-tiers':
       return 'Nothing proves which header row names the measures';
     case 'classes-of-one-measure':

@@ -3,8 +3,8 @@ import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
 import { uniqueName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
+import { TIER_JOIN } from './header.ts';
 
-const JOIN = ' / ';
 /** Letters of a flag. */
 const MAX_FLAG = 3;
 const MIN_PAIRS = 2;
@@ -22,8 +22,8 @@ export const flags: Detector = {
     const periods = kinds.filter((kind) => kind !== undefined).length;
     if (pairs.length < MIN_PAIRS || pairs.length < periods) return [];
     const flagged = pairs.flatMap(({ value, flag }) => [
-      { from: value.name, to: `${value.name}${JOIN}Value` },
-      { from: flag.name, to: `${value.name}${JOIN}Flag` },
+      { from: value.name, to: `${value.name}${TIER_JOIN}Value` },
+      { from: flag.name, to: `${value.name}${TIER_JOIN}Flag` },
     ]);
     const gone = new Set(flagged.map(({ from }) => from));
     const others = new Set(sight.table.fields.map(({ name }) => name).filter((name) => !gone.has(name)));
@@ -39,8 +39,8 @@ export const flags: Detector = {
           {
             kind: 'unpivot',
             params: {
-              columns: { by: 'contains', text: JOIN },
-              split: JOIN,
+              columns: { by: 'contains', text: TIER_JOIN },
+              split: TIER_JOIN,
               template: null,
               pattern: null,
               parts: [{ as: 'column', name: down }, { as: 'each' }],

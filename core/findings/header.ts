@@ -9,6 +9,8 @@ import { groupedBy } from '../values/grouped-by.ts';
 import { PAGE, rowPattern } from './body.ts';
 import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 
+/** What is between the tiers of a name. */
+export const TIER_JOIN = ' / ';
 /** Tiers of a header beyond which none is proposed. */
 const MOST_TIERS = 3;
 
@@ -243,7 +245,7 @@ function firstFull(sight: Sight): number {
   return -1;
 }
 
-/** Rows among which a header is looked for. */
+/** Rows at the top that may hold the header. */
 const MAX_TOP = 30;
 /** Rows between the names of columns and the first figures. */
 const MAX_BETWEEN = 5;
@@ -300,7 +302,7 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
     params: {
       rows: tiers,
       at: row === 0 && repeats.length === 0 ? null : (at ?? null),
-      join: ' / ',
+      join: TIER_JOIN,
       fillAcross: true,
       above: true,
       ...(within === undefined ? {} : { within }),

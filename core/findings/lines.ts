@@ -2,6 +2,7 @@ import { saysNote, saysTotal } from '../glance/hint-words.ts';
 import { textAt } from '../glance/sight.ts';
 import { runStarts } from '../rules/placed.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
+import { ALONE } from '../steps/try-steps.ts';
 import { isPositioned } from '../table/table.ts';
 import { usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
@@ -19,11 +20,7 @@ export const lines: Detector = {
       (name) => !saysNote(name) && !saysTotal(name),
     );
     if (named.length === 0) return [];
-    const { table } = linesToColumns.run(
-      sight.table,
-      { names: named, ...within },
-      { progress: () => undefined, name: '', other: () => ({ name: '', table: sight.table }) },
-    );
+    const { table } = linesToColumns.run(sight.table, { names: named, ...within }, ALONE);
     const names = named.filter((name) => {
       const field = table.fields.find((one) => one.standing === 'beside' && one.name.startsWith(name));
       if (field === undefined) return false;

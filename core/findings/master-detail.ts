@@ -4,7 +4,7 @@ import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 import { headerRule } from './header.ts';
 
-/** The two headers stand within so many rows. */
+/** Rows at the top that may hold the two headers. */
 const MAX_TOP = 30;
 /** Details of a record, on average. */
 const MIN_DETAILS = 1.2;

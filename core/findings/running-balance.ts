@@ -24,7 +24,8 @@ export const runningBalance: Detector = {
       for (const moved of movements(others)) {
         const again = rowsAgain(balance, moved, rows);
         if (again === undefined) continue;
-        const kept = rows.filter((r) => !again.includes(r));
+        const gone = new Set(again);
+        const kept = rows.filter((r) => !gone.has(r));
         const rules = chooseRules(sight, again, kept);
         if (rules === undefined) continue;
         return [

@@ -6,6 +6,7 @@ import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, Proposal } from './finding.ts';
+import { TIER_JOIN } from './header.ts';
 
 /** Columns that sum others of the same row: quarters, totals of the year, totals beside a cross table. */
 export const sumColumns: Detector = {
@@ -116,7 +117,7 @@ function isSumOver(
   return groups >= 2 && several >= 2;
 }
 
-const lastTier = (name: string) => name.split(' / ').find(saysSum) ?? name;
+const lastTier = (name: string) => name.split(TIER_JOIN).find(saysSum) ?? name;
 
 /** Columns by what their names have in common, so that next month's are found too; by name where that is all. */
 export function columnsBy(names: readonly string[], all: readonly string[]): Record<string, unknown> {

@@ -71,17 +71,14 @@ function inBrackets(column: SeenColumn, all: readonly string[]) {
 function parted(column: SeenColumn, all: readonly string[]) {
   for (const sign of SIGNS) {
     const withSign = all.filter((text) => text.includes(sign));
-    const once =
-      sign === ' ' || isCodedInFront(withSign, sign)
-        ? withSign
-        : withSign.filter((text) => text.split(sign).length === 2);
+    const isCutOnce = sign === ' ' || (/\s/.test(sign) && isCodedInFront(withSign, sign));
+    const once = isCutOnce ? withSign : withSign.filter((text) => text.split(sign).length === 2);
     const pairs = once.map((text): readonly [string, string] => {
       const at = text.indexOf(sign);
       return [text.slice(0, at).trim(), text.slice(at + sign.length).trim()];
     });
     const [left, right] = [pairs.map(([one]) => one), pairs.map(([, other]) => other)];
-    const isCoded = /\s/.test(sign) && isCodedInFront(withSign, sign);
-    const which = sign === ' ' || isCoded ? 'first' : 'every';
+    const which = isCutOnce ? 'first' : 'every';
     const why = `two values separated by '${sign}': ${left[0]} and ${right[0]}`;
     if (sign === '/' && isKindAndFigure(pairs, all.length, withSign.length))
       return cut(column, [sign], [column.name, `${column.name} figure`], which, why);
@@ -100,7 +97,7 @@ function parted(column: SeenColumn, all: readonly string[]) {
 /** A code with a digit stands in front of the first sign in each text, which may come again in the name. */
 function isCodedInFront(texts: readonly string[], sign: string): boolean {
   const fronts = texts.map((text) => text.slice(0, text.indexOf(sign)).trim());
-  return sign.trim() !== '' && isCode(fronts) && fronts.every((front) => /\d/.test(front));
+  return isCode(fronts) && fronts.every((front) => /\d/.test(front));
 }
 
 /** 'lorry/4.8' beside kinds without a figure. */

@@ -34,11 +34,9 @@ export function columnsPhrase(set: ColumnSet): string {
     case 'names':
       return namesPhrase(set.names);
     case 'all-but':
-      return set.names.length === 0
-        ? 'all columns'
-        : set.names.length === 1 && isShort(set.names)
-          ? `all columns but ${set.names[0]}`
-          : `all but ${set.names.length} columns`;
+      if (set.names.length === 0) return 'all columns';
+      if (set.names.length === 1 && isShort(set.names)) return `all columns but ${set.names[0]}`;
+      return `all but ${set.names.length} columns`;
     case 'all':
       return 'all columns';
     case 'starts':

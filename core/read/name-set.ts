@@ -16,6 +16,12 @@ export function nameSetText(set: NameSet, what: 'sheets' | 'files' | 'pages' | '
   return set.by === 'names' ? `${what} ${set.names.join(', ')}` : `${what} whose name matches ${set.pattern}`;
 }
 
+/** For a headline: 'sheet Plan', '3 sheets, stacked', 'all sheets, stacked'. */
+export function nameSetPhrase(set: NameSet, what: 'sheets' | 'files' | 'pages' | 'tables'): string {
+  if (set.by !== 'names') return set.by === 'all' ? `all ${what}, stacked` : `${what} by name, stacked`;
+  return set.names.length === 1 ? `${what.slice(0, -1)} ${set.names[0]}` : `${set.names.length} ${what}, stacked`;
+}
+
 /** Indexes of the chosen names. @throws StepFailure when a name is not there, or none matches */
 export function chosenNames(
   set: NameSet,

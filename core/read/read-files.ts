@@ -11,7 +11,7 @@ import { escapeRegExp } from '../values/text.ts';
 import { type ArchiveFile, archiveFiles, Room } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
-import { chosenNames, NameSet, nameSetText } from './name-set.ts';
+import { chosenNames, NameSet, nameSetPhrase, nameSetText } from './name-set.ts';
 import { Opened } from './opened.ts';
 import { ReadFailure } from './read-failure.ts';
 import {
@@ -56,8 +56,7 @@ export function readFilesWords(wordsOf: (kind: string) => AnyReadWords | undefin
     title: 'Read several files',
     page: 'sheet',
     params: Params,
-    headline: ({ files }) =>
-      files.by === 'names' ? `Read ${files.names.length} files, stacked` : 'Read all files, stacked',
+    headline: ({ files }) => `Read ${nameSetPhrase(files, 'files')}`,
     sentence: (params, sourceName) => [
       'Read ',
       blank('files', nameSetText(params.files, 'files'), { as: 'sheets', label: 'Which files' }),

@@ -179,7 +179,7 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
   const layouts = layoutsOf(params);
   const ofLine = lines.map((line) => layoutOf(layouts, params, line));
   const rest = params.rest === null || params.rest === '' ? undefined : params.rest;
-  const isWhole = params.across === 'whole' && rest === undefined;
+  const isWhole = keepsWhole(params);
   const headings = lines.map((line, r) =>
     isWhole && ofLine[r] !== undefined ? wholeCells(line, ofLine[r]) : undefined,
   );
@@ -214,6 +214,9 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
   const told = misfitNotices([...cut], (row) => lines[row]!, rest);
   return lineTable(source, columns, lines.length, () => lines, [...notices, ...told]);
 }
+
+/** Texts that run across a cut stay whole, unless lines that do not fit have a column of their own. */
+const keepsWhole = ({ across, rest }: FixedWidth) => across === 'whole' && (rest === null || rest === '');
 
 /** The cells of a line whose texts run across the cuts, by column; undefined for one that is cut. */
 function wholeCells(line: string, { cuts, first }: Layout): Map<number, string> | undefined {
@@ -264,7 +267,7 @@ export function fixedSpans(params: FixedWidth): (line: string) => { spans: LineS
     if (layout === undefined || (!fits && params.rest)) {
       return { spans: [{ from: 0, to: line.length, column: restColumn }], fits };
     }
-    const heading = params.across === 'whole' ? headingSpans(line, layout.cuts) : undefined;
+    const heading = keepsWhole(params) ? headingSpans(line, layout.cuts) : undefined;
     if (heading !== undefined)
       return { spans: heading.map((span) => ({ ...span, column: layout.first + span.column })), fits: true };
     const spans = [0, ...layout.cuts].map((from, k) => ({

@@ -13,7 +13,7 @@ import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { KeptNumbers } from './kept-numbers.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { isMarkdown, readMarkdown } from './markdown.ts';
-import { chosenNames, NameSet, nameSetText } from './name-set.ts';
+import { chosenNames, NameSet, nameSetPhrase, nameSetText } from './name-set.ts';
 import { MOST_COLUMNS } from './read-failure.ts';
 import { type ReadWords, readKind, type Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
@@ -65,12 +65,7 @@ export const readSheetsWords: ReadWords<Params> = {
   title: 'Read sheets',
   page: 'sheet',
   params: Params,
-  headline: ({ sheets }) =>
-    sheets.by === 'names' && sheets.names.length === 1
-      ? `Read sheet ${sheets.names[0]}`
-      : sheets.by === 'names'
-        ? `Read ${sheets.names.length} sheets, stacked`
-        : 'Read all sheets, stacked',
+  headline: ({ sheets }) => `Read ${nameSetPhrase(sheets, 'sheets')}`,
   sentence: (params, sourceName) => [
     'Read ',
     blank('sheets', nameSetText(params.sheets, 'sheets'), { as: 'sheets', label: 'Which sheets' }),

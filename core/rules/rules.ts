@@ -110,12 +110,8 @@ export function withinText(within: string | undefined): string {
   return within === undefined || within === '' ? '' : ` in each ${within}`;
 }
 
-const isPlaced = ({ test }: Rule) =>
-  test === 'above-first' ||
-  test === 'below-last' ||
-  test === 'right-above' ||
-  test === 'between-rows' ||
-  test === 'place';
+/** Whether a rule says where rows are, and not what they hold. */
+const isPlaced = ({ test }: Rule) => !RULE_KINDS.has(test);
 
 /** The rows that rules pick: 'rows where A is blank, or B is 0; rows below the last row where C has a value'. */
 export function rowsText(rules: readonly Rule[]): string {

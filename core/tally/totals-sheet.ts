@@ -23,7 +23,7 @@ const Role = { other: 0, data: 1, total: 2 } as const;
 
 /** The figures of a column that were asked for, by row. */
 interface ColumnFigures {
-  /** 0 where none was asked for, 2 where there is no figure. */
+  /** 0 where none was asked for. */
   known: Uint8Array;
   /** NaN where there is no figure. */
   values: Float64Array;
@@ -150,7 +150,7 @@ export class TotalsSheet {
     }
     if (kept.known[row] === 0) {
       const found = this.findFigure(row, column);
-      kept.known[row] = found === undefined ? 2 : 1;
+      kept.known[row] = 1;
       kept.values[row] = found?.value ?? Number.NaN;
       if (found !== undefined && found.unit !== 0) {
         kept.units ??= new Float64Array(this.rows);

@@ -213,7 +213,7 @@ class SheetLedger {
         const figure = this.sheet.figure(total.row, column);
         if (figure === undefined) continue;
         all++;
-        if (this.fitsAny(figure, { rows, columns: this.only(column) })) fit++;
+        if (this.fitsAny(figure, { rows, columns: [column] })) fit++;
       }
     }
     return all === 0 ? 0 : fit / all;
@@ -232,7 +232,7 @@ class SheetLedger {
   private measures(base: Base): Measures {
     // Ways and kinds are tried one after the other over the same rows.
     const known = this.measuredBase;
-    if (known?.base.rows === base.rows && known.base.columns === base.columns) return known.measures;
+    if (known?.base.rows === base.rows && isSame(known.base.columns, base.columns)) return known.measures;
     const measures = this.measured(base, (row, column) => this.sheet.valueAt(row, column));
     this.measuredBase = { base, measures };
     return measures;
@@ -246,14 +246,6 @@ class SheetLedger {
     // Nearly all are met to the last digit: what their cells may hide needs no looking at.
     return of.count > 0 && (miss <= noiseOf(of) || miss <= this.tolerance(figure, base, of, kind));
   }
-
-  /** A column by itself, the same list each time. */
-  private only(column: number): readonly number[] {
-    this.alone[column] ??= [column];
-    return this.alone[column];
-  }
-
-  private readonly alone: number[][] = [];
 
   /** Rows of data that a total covers, one way or another. */
   private rowsCovered(total: TotalRow, how: HowFar): readonly number[] {
@@ -301,8 +293,7 @@ class SheetLedger {
         if (this.seen.has(`${total.row}/${column}`)) continue;
       }
       this.seen.add(`${total.row}/${column}`);
-      const columns =
-        beside === undefined ? this.only(column) : this.columnsBeside(column, beside.name, beside.siblings);
+      const columns = beside === undefined ? [column] : this.columnsBeside(column, beside.name, beside.siblings);
       this.add(total.row, column, figure, { rows, columns }, () => this.rowsText(total, rows, column));
     }
   }
@@ -383,10 +374,8 @@ class SheetLedger {
     const kind = this.kindOf(column, figure, base);
     const { of, count, size } = this.measures(base);
     const report = { value: of[kind], count, size };
-    const table = this.measure(base, kind, (r, c) =>
-      Number.isNaN(sheet.valueAt(r, c)) ? Number.NaN : sheet.amount(r, c),
-    );
-    const value = table.count === 0 ? 0 : table.value;
+    const table = this.measured(base, (r, c) => (Number.isNaN(sheet.valueAt(r, c)) ? Number.NaN : sheet.amount(r, c)));
+    const value = table.of[kind];
     const miss = Math.abs(figure.value - value);
     const isNear = () => miss <= noiseOf(report) || miss <= this.tolerance(figure, base, report, kind);
     let state: TotalState =
@@ -488,11 +477,6 @@ class SheetLedger {
     return all > 0 && fit > all / 2;
   }
 
-  private measure(base: Base, kind: TotalKind, value: (row: number, column: number) => number) {
-    const { of, count, size } = this.measured(base, value);
-    return { value: of[kind], count, size };
-  }
-
   private measured(base: Base, value: (row: number, column: number) => number): Measures {
     const sum = new Sum();
     let [size, count, least, most] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
@@ -525,6 +509,9 @@ class SheetLedger {
     return noiseOf(of) + (own + addends) / 2;
   }
 }
+
+const isSame = (a: readonly number[], b: readonly number[]) =>
+  a.length === b.length && a.every((one, k) => one === b[k]);
 
 /** The cells in the first rows of a base, row by row. */
 function cellsOf({ rows, columns }: Base, most: number): (readonly [row: number, column: number])[] {

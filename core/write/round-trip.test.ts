@@ -24,7 +24,9 @@ async function readBack(bytes: Uint8Array, as: ExportFormat): Promise<(string | 
   const name = `a.${EXPORT_FORMATS[as].ending}`;
   await openSource(bytes, name);
   const source = { name, bytes };
-  const { kind, params } = guessReading('s', source);
+  const { kind, params: guessed } = guessReading('s', source);
+  // Texts made of tabs look like tab-delimited text: what was written is read by the comma it was written with.
+  const params = as === 'csv' ? { ...guessed, delimiter: ',' } : guessed;
   const reading = READINGS.get(kind)!;
   const { table } = reading.read(source, reading.params.parse({ ...params, nameColumn: null }), quiet as never);
   return table.fields.map(({ name, column }) => {

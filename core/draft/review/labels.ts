@@ -1,6 +1,8 @@
 /** Labels that were carried onto rows, and names that became values. */
 
+import { highestMark } from '../../findings/answers.ts';
 import type { SumOf } from '../../findings/finding.ts';
+import { TIER_JOIN } from '../../findings/header.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
 import { Seen, sightOf, textAt } from '../../glance/sight.ts';
@@ -124,8 +126,8 @@ export const labelsUnproven: Reviewer = {
  */
 function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
   return sums.some(({ name: sum, of }) => {
-    if (!sum.split(' / ').some(saysTotal)) return false;
-    const parts = of.map((name) => name.split(' / '));
+    if (!sum.split(TIER_JOIN).some(saysTotal)) return false;
+    const parts = of.map((name) => name.split(TIER_JOIN));
     const values = (parts[0] ?? []).map((_, t) => new Set(parts.map((own) => own[t])));
     // It sums over one tier alone, or over all of a grid, and over all of these names.
     const over = values.filter((own) => own.size > 1);
@@ -134,11 +136,8 @@ function areSummed(names: readonly string[], sums: readonly SumOf[]): boolean {
   });
 }
 
-/** Many whole numbers up to ten. */
-function isSmallScale(values: Float64Array): boolean {
-  const told = values.filter((value) => !Number.isNaN(value));
-  return told.length >= 20 && told.every((value) => Number.isInteger(value) && value >= 0 && value <= 10);
-}
+/** Answers that show a scale. */
+const MIN_ON_SCALE = 20;
 
 export const measuresAsRows: Reviewer = {
   code: 'measures-as-rows',
@@ -157,7 +156,7 @@ export const measuresAsRows: Reviewer = {
         ({ view, names }) => view.counts[Seen.text]! > 0 || periods(names) > names.length * 0.8,
       );
       // Answers on one scale are no measures.
-      const isScale = brought.some(({ view: { values } }) => isSmallScale(values));
+      const isScale = brought.some(({ view: { values } }) => !Number.isNaN(highestMark(values, MIN_ON_SCALE)));
       return tiers.flatMap(({ name, view, names }): Remark[] =>
         isScale ||
         areSummed(names, input.sums) ||

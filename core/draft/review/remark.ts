@@ -41,7 +41,7 @@ export type Remark =
   | { code: 'unused-pair'; text: string }
   /** Lines that were set aside as parts of the page say something else each time, beyond the number of the page. */
   | { code: 'page-heads-differ'; text: string }
-  /** A text by itself was dropped with the blanks that stand beside it. */
+  /** The only text of a row was dropped with the blanks beside it. */
   | { code: 'text-dropped'; column: string; text: string; rows: number }
   /** Rows of a report of several lines each, taken apart by where they stand. */
   | { code: 'one-row-left' }

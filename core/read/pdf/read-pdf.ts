@@ -5,7 +5,7 @@ import { TextBuilder } from '../../table/builder.ts';
 import { blankColumn } from '../../table/gather.ts';
 import { columnLetters, type Field } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
-import { chosenNames, NameSet, nameSetText } from '../name-set.ts';
+import { chosenNames, NameSet, nameSetPhrase, nameSetText } from '../name-set.ts';
 import type { PageLine } from '../print.ts';
 import { ReadFailure } from '../read-failure.ts';
 import { type ReadPile, type ReadWords, readKind, type Source } from '../read-kind.ts';
@@ -37,7 +37,7 @@ export const readPdfWords: ReadWords<ReadPdf> = {
   title: 'Read pages',
   page: 'page',
   params: Params,
-  headline: ({ pages }) => (pages.by === 'names' ? `Read ${pages.names.length} pages` : 'Read all pages'),
+  headline: ({ pages }) => `Read ${nameSetPhrase(pages, 'pages')}`,
   sentence: (params, sourceName) => [
     'Read ',
     blank('pages', nameSetText(params.pages, 'pages'), { as: 'sheets', label: 'Which pages' }),

@@ -7,7 +7,7 @@ import { stackByName } from '../../table/stack-tables.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
 import { counted, few } from '../../values/counted.ts';
 import { EXPECTS, expectsPhrase } from '../expected-columns.ts';
-import { chosenNames, NameSet, nameSetText } from '../name-set.ts';
+import { chosenNames, NameSet, nameSetPhrase, nameSetText } from '../name-set.ts';
 import { type ReadWords, readKind } from '../read-kind.ts';
 import { PART_NAME, type ReportPart } from '../report.ts';
 import type { OpenedTable } from './opened-table.ts';
@@ -27,8 +27,7 @@ export const readTablesWords: ReadWords<Params> = {
   title: 'Read tables',
   page: 'sheet',
   params: Params,
-  headline: ({ tables }) =>
-    tables.by === 'names' && tables.names.length === 1 ? `Read table ${tables.names[0]}` : 'Read tables, stacked',
+  headline: ({ tables }) => `Read ${nameSetPhrase(tables, 'tables')}`,
   sentence: (params, sourceName) => [
     'Read ',
     blank('tables', nameSetText(params.tables, 'tables'), { as: 'sheets', label: 'Which tables' }),

@@ -5,18 +5,24 @@ import type { NoticeView } from '../../engine/protocol.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 
-/** What wants a look; where it speaks of rows, each click leads to the next of them. */
-export function Look({
-  notice,
+/** The warnings of a step. */
+export function Looks({
+  notices,
   tableId,
   step,
-  index,
 }: {
-  notice: NoticeView;
+  notices: readonly NoticeView[] | undefined;
   tableId: string;
   step: number;
-  index: number;
 }) {
+  return notices?.map(
+    (notice, n) =>
+      notice.tone === 'look' && <Look key={notice.text} notice={notice} tableId={tableId} step={step} index={n} />,
+  );
+}
+
+/** A warning; where it is about rows, each click leads to the next of them. */
+function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: string; step: number; index: number }) {
   const [at, setAt] = useState(0);
   if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
   const { of } = notice.rows;

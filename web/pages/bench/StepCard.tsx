@@ -11,7 +11,6 @@ import {
   type JobTable,
   jobNames,
   sentenceText,
-  stepHeadline,
   stepSentence,
   USE_SET,
 } from '../../../core/index.ts';
@@ -25,8 +24,8 @@ import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
-import { Look } from './Look.tsx';
-import { effectOf, effectText, StepHeadline } from './StepHeadline.tsx';
+import { Looks } from './Look.tsx';
+import { StepHeadline } from './StepHeadline.tsx';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
 import { useSentenceContext } from './use-sentence-context.ts';
@@ -62,12 +61,9 @@ export function StepCard(props: CardProps) {
     if (after !== undefined) setComparison(undefined);
   }, [after]);
   const phrases = stepSentence(step, jobNames(job));
-  const headline = stepHeadline(step, effectOf(after), jobNames(job));
   const context = useSentenceContext(table, index, before, sheets);
   const isCombined = COMBINING[step.kind]?.again === true;
   const stop = view?.stop?.index === index ? view.stop : undefined;
-  const kept = after?.piles.some((pile) => pile.mark === 'total');
-  const effect = after === undefined || step.muted ? '' : effectText(before, after);
   const told = after?.notices.filter((notice) => notice.tone === 'told').map((notice) => notice.text) ?? [];
   const compare = async () => setComparison(await engineClient().engine.method.compare(table.id, index));
   const write = (text: string) => {
@@ -105,14 +101,9 @@ export function StepCard(props: CardProps) {
         ) : (
           step.name !== undefined && <p className={styles.stepName}>{step.name}</p>
         )}
-        <StepHeadline text={headline} effect={effect} isForTally={kept === true} />
+        <StepHeadline step={step} before={before} after={after} />
         {/* What can be clicked stands above the rule: it would move when the rule opens. */}
-        {after?.notices.map(
-          (notice, n) =>
-            notice.tone === 'look' && (
-              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
-            ),
-        )}
+        <Looks notices={after?.notices} tableId={table.id} step={index} />
         <div className={styles.rule}>
           <div>
             <Sentence

@@ -1,12 +1,22 @@
-import { grouped, type StepEffect } from '../../../core/index.ts';
+import { grouped, type JobStep, jobNames, type StepEffect, stepHeadline } from '../../../core/index.ts';
 import type { StepView } from '../../engine/protocol.ts';
+import { useJobStore } from '../../stores/job-store.ts';
 import styles from './bench.module.css';
 
+interface Props {
+  step: JobStep;
+  before: StepView | undefined;
+  after: StepView | undefined;
+}
+
 /** What a step did to this report, and how rows and columns changed by it. */
-export function StepHeadline({ text, effect, isForTally }: { text: string; effect: string; isForTally: boolean }) {
+export function StepHeadline({ step, before, after }: Props) {
+  const job = useJobStore((store) => store.job)!;
+  const effect = after === undefined || step.muted ? '' : effectText(before, after);
+  const isForTally = after?.piles.some((pile) => pile.mark === 'total') === true;
   return (
     <p className={styles.headline}>
-      <span>{text}</span>
+      <span>{stepHeadline(step, effectOf(after), jobNames(job))}</span>
       {effect !== '' && (
         <span className={`${styles.effect} ${isForTally ? styles.forTally : ''}`}>
           {effect}
@@ -17,13 +27,13 @@ export function StepHeadline({ text, effect, isForTally }: { text: string; effec
   );
 }
 
-export function effectOf(after: StepView | undefined): StepEffect {
+function effectOf(after: StepView | undefined): StepEffect {
   const rows = after?.piles.filter(({ columns }) => columns === 0).reduce((sum, pile) => sum + pile.rows, 0);
   return rows === undefined || rows === 0 ? {} : { aside: rows };
 }
 
 /** How rows and columns changed by a step. */
-export function effectText(before: StepView | undefined, after: StepView): string {
+function effectText(before: StepView | undefined, after: StepView): string {
   const size = `${grouped(after.rows)} rows × ${after.columns.length}`;
   if (before === undefined) return size;
   const rows = after.rows - before.rows;

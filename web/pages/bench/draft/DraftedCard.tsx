@@ -1,6 +1,6 @@
 import Close from '@mui/icons-material/Close';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
-import { type JobStep, type JobTable, jobNames, stepHeadline, stepSentence } from '../../../../core/index.ts';
+import { type JobStep, type JobTable, jobNames, stepSentence } from '../../../../core/index.ts';
 import { engineClient } from '../../../engine/client.ts';
 import type { StepView } from '../../../engine/protocol.ts';
 import { Sentence } from '../../../parts/sentence/Sentence.tsx';
@@ -10,8 +10,8 @@ import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import benchStyles from '../bench.module.css';
-import { Look } from '../Look.tsx';
-import { effectOf, effectText, StepHeadline } from '../StepHeadline.tsx';
+import { Looks } from '../Look.tsx';
+import { StepHeadline } from '../StepHeadline.tsx';
 import { useTryOut } from '../use-preview.ts';
 import { useSentenceContext } from '../use-sentence-context.ts';
 import styles from './draft.module.css';
@@ -60,19 +60,10 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
     >
       <span className={benchStyles.number}>{index + 1}</span>
       <div>
-        <StepHeadline
-          text={stepHeadline(step, effectOf(after), jobNames(job))}
-          effect={after === undefined ? '' : effectText(before, after)}
-          isForTally={after?.piles.some((pile) => pile.mark === 'total') === true}
-        />
+        <StepHeadline step={step} before={before} after={after} />
         {/* What can be clicked stands above the rule: it would move when the rule opens. */}
         {choices.length > 0 && <OtherWays table={table} choices={choices} />}
-        {after?.notices.map(
-          (notice, n) =>
-            notice.tone === 'look' && (
-              <Look key={notice.text} notice={notice} tableId={table.id} step={index} index={n} />
-            ),
-        )}
+        <Looks notices={after?.notices} tableId={table.id} step={index} />
         <div className={benchStyles.rule}>
           <div>
             <Sentence
