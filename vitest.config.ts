@@ -11,7 +11,9 @@ export default defineConfig({
       'benchmarks/**/*.test.ts',
       'fuzz/**/*.test.ts',
     ],
-    testTimeout: 30_000,
+    testTimeout: 60_000,
+    // One fewer than there are cores would leave one of two idle.
+    maxWorkers: 2,
     // The core keeps no state of its own: its modules are loaded once for all files of a worker.
     isolate: false,
   },
