@@ -97,9 +97,11 @@ function withIndents(guess: Reading, source: Source): Reading {
     if (sheet === undefined || !sheet.styles.some((style) => style.indent > 0)) return false;
     return sheet.columns.some((codes) => {
       const steps = new Map<number, number>();
-      for (const code of codes)
-        if (code >= 0)
-          steps.set(sheet.styles[code]?.indent ?? 0, (steps.get(sheet.styles[code]?.indent ?? 0) ?? 0) + 1);
+      for (const code of codes) {
+        // A cell without a style stands at the margin.
+        const indent = sheet.styles[code]?.indent ?? 0;
+        steps.set(indent, (steps.get(indent) ?? 0) + 1);
+      }
       return steps.size >= 2 && [...steps].some(([step, count]) => step > 0 && count >= 2);
     });
   });

@@ -15,6 +15,9 @@ export function purityOf({ columns }: Sight): { pure: number; filled: number } {
   return { pure, filled };
 }
 
+/** What a table without any name of a column loses. */
+const NO_HEADER = 4;
+
 /** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
 export function quality(steps: number, hand: Hand): number {
   const { sight } = hand;
@@ -34,7 +37,10 @@ export function quality(steps: number, hand: Hand): number {
       sight.table.fields[column.index]!.standing !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;
-  score -= 1.5 * unnamed + 1 * numbered;
+  // Without any name the report has no header: that is one fault, not one for each column.
+  const named = sight.columns.filter((column) => sight.table.fields[column.index]!.standing !== 'beside').length;
+  score -= unnamed === named ? Math.min(NO_HEADER, 1.5 * unnamed) : 1.5 * unnamed;
+  score -= numbered;
   score -= 0.4 * kinds.filter((kind) => kind !== undefined).length;
   score -= 0.3 * names.filter((name) => name.includes(' / ')).length;
   // A name that is a figure stands for a header that was taken from data.

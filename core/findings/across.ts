@@ -22,7 +22,7 @@ export const across: Detector = {
     const crossed = markedColumns(body);
     if (crossed.length >= MIN_CROSSED)
       return [goingDown(hand, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'keep the columns' }];
-    const going = movable(body);
+    const going = withoutKeys(hand, movable(body));
     if (going.length < 2) return [];
     const stay: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
     const rated = ratings(going);
@@ -48,6 +48,22 @@ export const across: Detector = {
     return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
   },
 };
+
+/** Columns that a sum across must cover to show that the others are keys, such as numbers of accounts. */
+const MIN_SUMMED = 3;
+
+/** Where one sum covers all columns from its first to its last, figures in front of the first are keys. */
+function withoutKeys(hand: Hand, going: readonly SeenColumn[]): readonly SeenColumn[] {
+  const summed = hand.sums.find(({ of }) => of.length >= MIN_SUMMED)?.of;
+  if (summed === undefined || hand.sums.length > 1) return going;
+  const own = going.filter(({ name }) => summed.includes(name));
+  const behind = going.filter(({ index }) => index >= (own[0]?.index ?? 0));
+  const inFront = going.filter(({ index }) => index < (own[0]?.index ?? 0));
+  const areKeys = inFront.every(({ values }) =>
+    values.every((value) => Number.isNaN(value) || Number.isInteger(value)),
+  );
+  return own.length === summed.length && behind.length === own.length && areKeys ? own : going;
+}
 
 /** Columns of figures, and those that are blank throughout between them. */
 function movable(body: Body): SeenColumn[] {

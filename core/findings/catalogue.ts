@@ -5,6 +5,8 @@ import { beside } from './beside.ts';
 import { changeColumns } from './change-columns.ts';
 import { codes } from './codes.ts';
 import { continued } from './continued.ts';
+import { countColumns } from './count-columns.ts';
+import { derivedRows } from './derived-rows.ts';
 import { ditto } from './ditto.ts';
 import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
@@ -53,14 +55,16 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [slipped, sideNotes],
   [indentation, nestedCodes],
   [runningBalance],
+  [derivedRows],
   [totals],
   [labels],
-  [labelWords],
   [continued],
+  [labelWords],
   [ditto],
   [keys],
   [sumColumns],
   [changeColumns],
+  [countColumns],
   [packedLists],
   [attributeRows],
   [marks],

@@ -39,9 +39,32 @@ export const header: Detector = {
     const lowest = filledIn(sight, guess.row + guess.tiers - 1);
     if (lowest.filter((k) => isPlainFigure(sight, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
       found.push({ steps: [], weight: 1, gives: 'no header', doubt: { code: 'no-header' } });
+    else if (beginsWithData(sight, guess.row))
+      found.push({ steps: [], weight: 1.9, gives: 'no header', doubt: { code: 'no-header' } });
     return found;
   },
 };
+
+/** Kinds of cell that names of columns are not. */
+const NO_NAMES: readonly number[] = [Seen.figure, Seen.date];
+/** Rows that the first one is compared with. */
+const MAX_COMPARED = 40;
+
+/** The row has a single cell or is data itself, and the first wide row below it is of the same kinds as those that follow. */
+function beginsWithData(sight: Sight, row: number): boolean {
+  const isWide = (r: number) => sight.filled[r]! >= Math.max(3, sight.columns.length * 0.8);
+  const wide: number[] = [];
+  for (let r = 0; r < sight.rows && wide.length < MAX_COMPARED; r++) if (isWide(r)) wide.push(r);
+  const [first, ...others] = wide;
+  if (first === undefined || others.length < 3 || first < row || (first !== row && sight.filled[row] !== 1))
+    return false;
+  const usual = sight.columns.map((column) => others.filter((r) => column.kinds[r] === column.kinds[first]).length);
+  const isAlike = usual.every((count) => count >= others.length * 0.8);
+  const noNames = sight.columns.filter((column) => NO_NAMES.includes(column.kinds[first]!)).length;
+  // Years and numbers that count up name columns; amounts with decimals do not.
+  const hasAmounts = sight.columns.some(({ values }) => values[first]! % 1 !== 0 && !Number.isNaN(values[first]!));
+  return isAlike && (first === row ? noNames >= 2 && hasAmounts : noNames >= 1);
+}
 
 /** Letters of a text that is a label rather than a remark. */
 const MAX_LABEL = 40;

@@ -34,7 +34,7 @@ export const labels: Detector = {
         const only: PlainRule | undefined =
           rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
         const rule = only ?? (rules?.length === 1 ? rules[0] : undefined) ?? { test: 'only', columns: [column.name] };
-        const levels = levelsOf(rows, body.roles, sight.rows);
+        const levels = levelsOf(rows, body.roles, column);
         const also = levels > 1 ? [] : besideOf(sight, rows, column);
         return [
           {
@@ -88,9 +88,15 @@ function besideOf(sight: Sight, rows: readonly number[], label: SeenColumn): See
   });
 }
 
-/** How many labels stand right under each other at most. */
-function levelsOf(rows: readonly number[], roles: readonly string[], count: number): number {
+/** How many labels stand right under each other at most; one that goes on is no further level. */
+function levelsOf(rows: readonly number[], roles: readonly string[], column: SeenColumn): number {
   const set = new Set(rows);
+  const count = roles.length;
+  const isLonger = (text: string, label: string) => text.length > label.length && text.startsWith(label);
+  const texts = new Set(rows.map((r) => textAt(column, r)));
+  // 'North (continued)' at the top of a page, with rows of North below it or none.
+  const goesOn = new Set([...texts].filter((text) => [...texts].some((label) => isLonger(text, label))));
+  const isAgain = (r: number, next: number) => goesOn.has(textAt(column, r)) || goesOn.has(textAt(column, next));
   let most = 1;
   for (const r of rows) {
     let [at, levels] = [r, 1];
@@ -98,7 +104,7 @@ function levelsOf(rows: readonly number[], roles: readonly string[], count: numb
       let next = at + 1;
       while (next < count && roles[next] === 'blank') next++;
       if (!set.has(next)) break;
-      levels++;
+      if (!isAgain(at, next)) levels++;
       at = next;
     }
     most = Math.max(most, levels);

@@ -30,7 +30,9 @@ export const measureNames: Detector = {
       );
       if (!isEven(sight, names, [values, ...more], byName.size)) continue;
       const decimals = [...byName.values()].map((rows) => Math.max(...rows.map((r) => decimalsAt(values, r))));
-      const called = CALLED.test(names.name);
+      // Behind a named key, what has no name names the figures; in front it is the corner of a cross table.
+      const behindKey = body.keys.some((column) => column.index < names.index && !column.isUnnamed);
+      const called = CALLED.test(names.name) || (names.isUnnamed && behindKey);
       if (new Set(decimals).size < 2 && !called && more.length === 0) continue;
       const fields = sight.table.fields.map((field) => field.name);
       const gone = [names, values, ...more].map((column) => column.name);
@@ -41,13 +43,13 @@ export const measureNames: Detector = {
               kind: 'pivot',
               params: {
                 rows: { by: 'names', names: fields.filter((name) => !gone.includes(name)) },
-                names: [names.name],
+                names: [names, ...more].map((column) => column.name),
                 values: [{ column: values.name, by: 'only' }],
               },
-              why: `${few([...byName.keys()])}: measures, not values of ${names.name}${more.length > 0 ? `; ${few(more.map((column) => column.name))} says the unit of each` : ''}`,
+              why: `${few([...byName.keys()])}: measures, not values of ${names.name}${more.length > 0 ? `; ${few(more.map((column) => column.name))} gives the unit of each` : ''}`,
             },
           ],
-          weight: called || more.length > 0 ? 1.5 : 0.8,
+          weight: called ? 1.5 : 0.8,
           doubt: { code: 'classes-of-one-measure', column: names.name },
           gives: `one column for each of ${names.name}`,
         },

@@ -1,6 +1,7 @@
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
+import { rowSaysTotal } from './choose-rule.ts';
 import type { Detector } from './finding.ts';
 
 const CODE = /^\p{L}?\d+(?<rest>(?:[.\-/]\d+)*)\.?$/u;
@@ -79,8 +80,9 @@ function sumsOf(sight: Sight, codes: SeenColumn, depths: readonly number[]): { f
 function isNested(sight: Sight, column: SeenColumn): boolean {
   const depths = depthsOf(sight, column);
   const deepest = Math.max(...depths);
-  const filled = depths.filter((_, r) => sight.filled[r]! > 0).length;
-  if (deepest < 2 || depths.filter((depth) => depth > 0).length < filled * 0.9) return false;
+  // Sums below a group have no number of their own.
+  const numbered = depths.filter((depth, r) => depth > 0 || (sight.filled[r]! > 0 && !rowSaysTotal(sight, r)));
+  if (deepest < 2 || depths.filter((depth) => depth > 0).length < numbered.length * 0.9) return false;
   let parents = 0;
   for (let r = 0; r < sight.rows; r++) {
     if (depths[r] === 0 || depths[r] === deepest) continue;

@@ -11,23 +11,29 @@ export const templates: Detector = {
     const { sight } = hand;
     const steps: Proposal[] = [];
     let isWhole = true;
+    let unlike = 0;
     for (const column of sight.columns) {
       if (column.counts[Seen.text]! < Math.max(8, sight.rows * 0.9)) continue;
-      const found = commonestTemplate(distinctTexts(sight, column), column.name);
+      const texts = distinctTexts(sight, column);
+      const found = commonestTemplate(texts, column.name);
       if (found === undefined) continue;
       // Of several columns one alone may choose the rows.
       if (found.others > 0 && !isWhole) continue;
       isWhole &&= found.others === 0;
+      unlike = Math.max(unlike, found.others / texts.length);
       steps.push(...(found.others > 0 ? [keeping(column, found)] : []), ...takingApart(column, found));
     }
     if (steps.length === 0) return [];
     const doubt: Doubt = { code: isWhole ? 'texts-of-one-form' : 'other-forms' };
     return [
-      { steps, weight: isWhole ? 2 : 1.6, doubt, gives: 'texts split into parts' },
+      { steps, weight: isWhole ? 2 : 1.6 - OTHERS * unlike, doubt, gives: 'texts split into parts' },
       { steps: [], weight: 0, gives: 'texts unchanged' },
     ];
   },
 };
+
+/** What rows of other forms, which are left out, speak against one form of all. */
+const OTHERS = 2;
 
 interface Template {
   pattern: string;

@@ -35,6 +35,9 @@ export const transposed: Detector = {
     // A header over figures reads so too, where all rows but the first are figures.
     const figures = rows.filter((r) => leading(records.map((column) => column.kinds[r]!)) === Seen.figure).length;
     if (figures >= rows.length - 1) return [];
+    // So does one of two tiers, of which the upper leaves cells blank.
+    const isTier = records.some((column) => column.kinds[rows[0]!] === Seen.blank);
+    if (isTier && figures >= rows.length - 2) return [];
     const name = lead.name;
     const lone = sight.rows > rows.length;
     const figured = rows.filter((r) => sums?.kinds[r] === Seen.figure).length;

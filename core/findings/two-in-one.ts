@@ -6,8 +6,10 @@ export const twoInOne: Detector = {
   name: 'two-in-one',
   find(hand) {
     const steps = hand.sight.columns.flatMap((column) => {
-      if (column.counts[Seen.text]! < Math.max(2, (hand.sight.rows - column.counts[Seen.blank]!) * 0.9)) return [];
-      const step = split(hand.sight, column);
+      const isText = column.counts[Seen.text]! >= Math.max(2, (hand.sight.rows - column.counts[Seen.blank]!) * 0.9);
+      // Amounts with a currency are seen as numbers.
+      const all = isText || column.counts[Seen.figure]! > 1 ? distinctTexts(hand.sight, column) : [];
+      const step = currencies(column, all) ?? (isText ? split(column, all) : undefined);
       return step === undefined ? [] : [step];
     });
     return steps.length === 0
@@ -18,14 +20,17 @@ export const twoInOne: Detector = {
   },
 };
 
-function split(sight: Sight, column: SeenColumn) {
+function distinctTexts(sight: Sight, column: SeenColumn): string[] {
   const texts = new Set<string>();
   for (let r = 0; r < sight.rows; r++) {
     const text = textAt(column, r);
     if (text !== '') texts.add(text);
     if (texts.size > 2000) break;
   }
-  const all = [...texts];
+  return [...texts];
+}
+
+function split(column: SeenColumn, all: readonly string[]) {
   return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all) ?? figuresInStep(column, all));
 }
 
@@ -66,6 +71,20 @@ function inBrackets(column: SeenColumn, all: readonly string[]) {
   }
   return undefined;
 }
+
+/** 'EUR 12.50' beside 'GBP 3.10': amounts in several currencies, each with its code of three letters (ISO 4217). */
+function currencies(column: SeenColumn, all: readonly string[]) {
+  const pairs = all.map((text) => text.split(' '));
+  const codeAt = pairs[0]?.length === 2 ? pairs[0]!.findIndex((text) => /^[A-Z]{3}$/.test(text)) : -1;
+  if (codeAt < 0) return undefined;
+  const areAmounts = pairs.every((own) => own.length === 2 && isAmount(own[1 - codeAt]!));
+  const codes = new Set(pairs.map((own) => own[codeAt]!));
+  if (!areAmounts || codes.size < 2 || ![...codes].every((code) => /^[A-Z]{3}$/.test(code))) return undefined;
+  const into = codeAt === 0 ? ['Currency', column.name] : [column.name, 'Currency'];
+  return cut(column, [' '], into, 'first', `amounts with their currency: ${[...codes].join(', ')}`);
+}
+
+const isAmount = (text: string) => /^[-+−(]?\d[\d.,'\u00a0\u202f]*\)?$/.test(text);
 
 /** Two things with a sign between, in nearly every text or wherever the second is said. */
 function parted(column: SeenColumn, all: readonly string[]) {

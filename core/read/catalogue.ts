@@ -128,10 +128,11 @@ function isDivided(lines: readonly string[]): boolean {
 
 /** Most lines have wide gaps at the same characters, whatever stands in front of them. */
 function standsInColumns(lines: readonly string[]): boolean {
-  const gaps = lines.filter((line) => (line.trim().match(/\S {2,}(?=\S)/g)?.length ?? 0) >= 2).length;
-  if (gaps < lines.length * 0.6) return false;
-  const cuts = guessCuts(lines);
-  return cuts.length >= 2 && lines.filter((line) => fitsCuts(line, cuts)).length >= lines.length * 0.75;
+  // Headings between them have no gaps.
+  const gaps = lines.filter((line) => (line.trim().match(/\S {2,}(?=\S)/g)?.length ?? 0) >= 2);
+  if (gaps.length < lines.length * 0.6) return false;
+  const cuts = guessCuts(gaps);
+  return cuts.length >= 2 && gaps.filter((line) => fitsCuts(line, cuts)).length >= lines.length * 0.75;
 }
 
 const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {

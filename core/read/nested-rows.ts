@@ -317,7 +317,8 @@ export function listPaths(root: Json): { path: string; items: number; objects: b
       const own = `${path}[*]`;
       const entry = counts.get(own) ?? { items: 0, objects: false, rows: false };
       entry.items += value.length;
-      entry.objects ||= value.some(isObject);
+      // Under the root alone such a list has its own header.
+      entry.objects ||= value.some(isObject) || (path !== '$' && value.length > 1 && areRecords(value));
       entry.rows ||= value.length > 1 && value.every(isPlainList);
       counts.set(own, entry);
       if (!entry.rows) for (const item of value) walk(item, own, depth + 1);
@@ -340,4 +341,11 @@ export function listPaths(root: Json): { path: string; items: number; objects: b
   return [...counts]
     .map(([path, entry]) => ({ path, ...entry }))
     .sort((a, b) => Number(b.objects) - Number(a.objects) || b.items - a.items);
+}
+
+/** Lists that begin with a text, as [date, value]: records; lists of numbers alone are places or a matrix. */
+function areRecords(rows: readonly Json[]): boolean {
+  return rows.every(
+    (row) => isPlainList(row) && typeof row[0] === 'string' && row.some((one) => typeof one === 'number'),
+  );
 }

@@ -53,7 +53,7 @@ const NOISE = 1e-9;
 
 const HOW_FAR = ['since', 'level', 'below', 'part', 'all'] as const;
 type HowFar = (typeof HOW_FAR)[number];
-const BESIDE = ['same-name', 'same-head', 'left', 'every'] as const;
+const BESIDE = ['same-name', 'same-head', 'left', 'adjacent', 'every'] as const;
 type Beside = (typeof BESIDE)[number];
 const KINDS: readonly TotalKind[] = ['sum', 'mean', 'count', 'max', 'min'];
 
@@ -334,6 +334,8 @@ class SheetLedger {
         tiers.length > 1 ? figures.filter((one) => one.name.split(' / ').at(-1) === tiers.at(-1)) : [],
       'same-head': () => (tiers.length > 1 ? figures.filter((one) => one.name.split(' / ')[0] === tiers[0]) : []),
       left: () => figures.filter((one) => one.raw > since && one.raw < column),
+      // Numbers in front of a column of words are keys, such as those of accounts.
+      adjacent: () => figures.filter((one) => one.raw > Math.max(since, this.wordsBefore(column)) && one.raw < column),
       every: () => figures,
     };
     const data = Array.from({ length: this.sheet.rows }, (_, r) => r)
@@ -356,6 +358,13 @@ class SheetLedger {
     const found = columns.length > 0 ? columns : ways.left().map((one) => one.raw);
     this.besides.set(column, found);
     return found;
+  }
+
+  /** The nearest column on the left that holds neither figures nor totals; -1 where there is none. */
+  private wordsBefore(column: number): number {
+    for (let c = column - 1; c >= 0; c--)
+      if (!this.figureColumns.includes(c) && !this.sheet.totalColumns.has(c)) return c;
+    return -1;
   }
 
   private rowsText(total: TotalRow, rows: readonly number[], column: number): string {

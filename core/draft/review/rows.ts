@@ -57,6 +57,8 @@ export const oneRowLeft: Reviewer = {
   look: ({ sight }) => (sight.rows === 1 ? [{ code: 'one-row-left' }] : []),
 };
 
+const DERIVED_PILES: readonly string[] = ['results', 'shares'];
+
 /** Rows set aside as notes, titles or others that fill as many cells as rows of the table do. */
 export const asideLikeRows: Reviewer = {
   code: 'aside-like-rows',
@@ -64,6 +66,8 @@ export const asideLikeRows: Reviewer = {
     [...piles(run)].flatMap(({ before, pile, kept }): Remark[] => {
       if (pile.mark === 'total' || pile.mark === 'header' || pile.mark === 'label' || pile.columns !== undefined)
         return [];
+      // Arithmetic shows that these follow from the totals.
+      if (DERIVED_PILES.includes(pile.name)) return [];
       const own = pile.rows.slice(0, MAX_PILE);
       const sight = sightOf(takeRows(before, Int32Array.from([...own, ...kept])));
       const behind = [...kept.keys()].map((k) => own.length + k);

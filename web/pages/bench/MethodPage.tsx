@@ -1,4 +1,13 @@
-import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  type CollisionDetection,
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import LinearProgress from '@mui/material/LinearProgress';
 import type { KeyboardEvent } from 'react';
@@ -23,6 +32,12 @@ export function shownStep(selected: number | undefined, view: MethodView | undef
   const last = (view?.steps.length ?? 0) - 1;
   return selected === undefined ? last : Math.min(selected, last);
 }
+
+/** The step under the pointer: cards differ in height, so that their centers would mislead. */
+const underPointer: CollisionDetection = (drag) => {
+  const under = pointerWithin(drag);
+  return under.length > 0 ? under : closestCenter(drag);
+};
 
 /** The steps of the table as numbered sentences, those that are drafted behind those that are kept. */
 export function MethodPage({ table }: { table: JobTable }) {
@@ -96,7 +111,7 @@ export function MethodPage({ table }: { table: JobTable }) {
           </>
         )}
       </div>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext sensors={sensors} collisionDetection={underPointer} onDragEnd={onDragEnd}>
         <SortableContext items={table.steps.slice(0, own).map((one) => one.id)} strategy={verticalListSortingStrategy}>
           <ol className={styles.steps}>
             {table.steps.slice(0, own).map((one, index) => (
