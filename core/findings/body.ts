@@ -33,13 +33,10 @@ export function bodyOf(hand: Hand): Body {
 
 /** What a row says, without what changes from page to page. */
 export function rowPattern(sight: Sight, row: number): string {
-  return sight.columns
-    .map((column) => textAt(column, row))
-    .join('')
-    .replace(/\s+/g, '')
-    .replace(/\d+/g, '#')
-    .toLowerCase();
+  return patternOf(sight.columns.map((column) => textAt(column, row)).join(''));
 }
+
+const patternOf = (text: string) => text.replace(/\s+/g, '').replace(/\d+/g, '#').toLowerCase();
 
 function look(hand: Hand): Body {
   const { sight } = hand;
@@ -85,6 +82,10 @@ const MAX_TITLE_CELLS = 8;
 /** What stands above the header stands here again. */
 function isTitleAgain(hand: Hand, row: number): boolean {
   if (hand.titles.size === 0 || hand.sight.filled[row]! > MAX_TITLE_CELLS) return false;
+  // The first text alone tells most rows from titles.
+  const first = hand.sight.columns.find((column) => textAt(column, row) !== '');
+  const begins = first === undefined ? '' : patternOf(textAt(first, row));
+  if (![...hand.titles].some((title) => title.startsWith(begins))) return false;
   const pattern = rowPattern(hand.sight, row);
   return hand.titles.has(pattern) && (pattern.match(/\p{L}/gu)?.length ?? 0) >= 4;
 }

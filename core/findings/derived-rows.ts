@@ -1,9 +1,10 @@
 import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
-import { decimalsOf, findSums } from '../rows/sums.ts';
+import { decimalsOf } from '../rows/sums.ts';
 import { counted } from '../values/counted.ts';
 import { type Body, bodyOf } from './body.ts';
-import { chooseRules, rowSaysTotal } from './choose-rule.ts';
+import { chooseRules } from './choose-rule.ts';
 import type { Detector, Proposal } from './finding.ts';
+import { sumsBelow } from './totals.ts';
 
 /** Sums above a row that it may be the difference of. */
 const MAX_BACK = 6;
@@ -18,12 +19,7 @@ export const derivedRows: Detector = {
   find(hand) {
     const body = bodyOf(hand);
     if (hand.isSample || body.figures.length === 0) return [];
-    const sums = findSums({
-      columns: body.figures.map((column) => column.values),
-      rows: body.sight.rows,
-      starts: body.starts,
-      hints: Uint8Array.from({ length: body.sight.rows }, (_, r) => Number(rowSaysTotal(body.sight, r))),
-    }).filter(({ kind, fit, figures }) => kind !== 'mean' && fit === figures);
+    const sums = sumsBelow(body).below.filter(({ kind, fit, figures }) => kind !== 'mean' && fit === figures);
     const sumRows = new Set(sums.map(({ row }) => row));
     const shares = sharesOf(body, sumRows);
     const results = resultsOf(body, sumRows, shares);

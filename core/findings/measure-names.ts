@@ -24,6 +24,8 @@ export const measureNames: Detector = {
         if (byName.size > 12) break;
       }
       if (byName.size < 2 || byName.size > 12) continue;
+      const each = sight.rows / byName.size;
+      if ([...byName.values()].some((rows) => rows.length !== each)) continue;
       // What only says more of the name, as its unit, does not tell records apart.
       const more = body.keys.filter(
         (column) => column !== names && saysUnits(column) && isDeterminedBy(column, byName),

@@ -16,7 +16,7 @@ export const sumColumns: Detector = {
     const rows = body.rowsOf('data');
     const all = body.figures;
     if (all.length < 2 || rows.length === 0) return [];
-    const found = findSumColumns(
+    const found = sumColumnsOf(
       all.map((column) => column.values),
       rows,
     );
@@ -63,6 +63,28 @@ export const sumColumns: Detector = {
     ];
   },
 };
+
+interface Searched {
+  columns: readonly Float64Array[];
+  rows: readonly number[];
+  found: readonly SumColumn[];
+}
+
+const searched = new WeakMap<Float64Array, Searched[]>();
+
+/** Methods that are followed at once ask for the same columns over the same rows. */
+function sumColumnsOf(columns: readonly Float64Array[], rows: readonly number[]): readonly SumColumn[] {
+  const known = searched.get(columns[0]!) ?? [];
+  const same = known.find((one) => isSame(one.columns, columns) && isSame(one.rows, rows));
+  if (same !== undefined) return same.found;
+  const found = findSumColumns(columns, rows);
+  searched.set(columns[0]!, [...known, { columns, rows, found }]);
+  return found;
+}
+
+function isSame<T>(some: readonly T[], others: readonly T[]): boolean {
+  return some.length === others.length && some.every((one, k) => one === others[k]);
+}
 
 function doubtOf(
   found: readonly SumColumn[],

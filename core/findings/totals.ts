@@ -14,9 +14,7 @@ export const totals: Detector = {
   find(hand) {
     const body = bodyOf(hand);
     if (body.figures.length === 0) return [];
-    const hints = new Uint8Array(body.sight.rows);
-    for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.sight, r)) hints[r] = 1;
-    const below = sumsOf(body, hints, false);
+    const { hints, below } = sumsBelow(body);
     const above = sumsOf(body, hints, true);
     const best = explained(above) > explained(below) ? above : below;
     const findings: Finding[] = [];
@@ -29,6 +27,25 @@ export const totals: Detector = {
     return findings;
   },
 };
+
+interface Sums {
+  /** 1: words in the row say that it is a sum. */
+  hints: Uint8Array;
+  below: readonly SumRow[];
+}
+
+const known = new WeakMap<Body, Sums>();
+
+/** Rows that sum those above them. */
+export function sumsBelow(body: Body): Sums {
+  const before = known.get(body);
+  if (before !== undefined) return before;
+  const hints = new Uint8Array(body.sight.rows);
+  for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.sight, r)) hints[r] = 1;
+  const found = { hints, below: sumsOf(body, hints, false) };
+  known.set(body, found);
+  return found;
+}
 
 function sumsOf(body: Body, hints: Uint8Array, above: boolean): SumRow[] {
   return findSums({

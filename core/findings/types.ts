@@ -1,5 +1,6 @@
 import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
 import { patternsFor } from '../steps/cells/type-patterns.ts';
+import type { Column } from '../table/column.ts';
 import { usedTexts, writtenTexts } from '../values/cell-text.ts';
 import { areSerialDays } from '../values/civil.ts';
 import { compilePatterns, toCounted } from '../values/convert.ts';
@@ -143,6 +144,17 @@ function serials(column: SeenColumn): number {
 /** How a column of figures reads by the marks of the whole table. */
 function readingOf(column: SeenColumn, sight: Sight, decimal = sight.decimal): NumberReading {
   const field = sight.table.fields[column.index]!.column;
+  const key = `${decimal}${sight.decimal}`;
+  const known = readings.get(field) ?? new Map<string, NumberReading>();
+  const reading = known.get(key) ?? readAs(column, field, sight, decimal);
+  readings.set(field, known.set(key, reading));
+  return reading;
+}
+
+/** By the marks that it is read with and those of the table. */
+const readings = new WeakMap<Column, Map<string, NumberReading>>();
+
+function readAs(column: SeenColumn, field: Column, sight: Sight, decimal: '.' | ','): NumberReading {
   const texts = writtenTexts(field);
   const reading = numberReading(texts, decimal);
   // Numbers that the file stores as numbers need no reading.

@@ -95,14 +95,27 @@ class Seeing implements SeenColumn {
   }
 }
 
-/** Texts are read once each, and only when a row holds them; numbers need no text at all. */
+/** What the cells of a column hold, whatever the column is called. */
+type SeenCells = Pick<SeenColumn, 'kinds' | 'values' | 'counts'>;
+
+/** Tables along a method share the columns that a step leaves as they are. */
+const seenCells: Record<'.' | ',', WeakMap<Column, SeenCells>> = { '.': new WeakMap(), ',': new WeakMap() };
+
 function lookAtColumn(column: Column, index: number, name: string, isUnnamed: boolean, form: NumberForm): SeenColumn {
+  const known = seenCells[form.decimal].get(column);
+  const { kinds, values, counts } = known ?? lookAtCells(column, form);
+  if (known === undefined) seenCells[form.decimal].set(column, { kinds, values, counts });
+  return new Seeing(column, index, name, isUnnamed, kinds, values, counts);
+}
+
+/** Texts are read once each, and only when a row holds them; numbers need no text at all. */
+function lookAtCells(column: Column, form: NumberForm): SeenCells {
   const rows = columnLength(column);
   const kinds = new Uint8Array(rows);
   const counts = [0, 0, 0, 0, 0, 0];
   const done = (values: Float64Array) => {
     for (const kind of kinds) counts[kind]!++;
-    return new Seeing(column, index, name, isUnnamed, kinds, values, counts);
+    return { kinds, values, counts };
   };
   if (column.type === 'number' || column.type === 'whole') {
     for (let r = 0; r < rows; r++)

@@ -75,6 +75,12 @@ function looksOf({ columns }: SumsInput): Looks {
   return { decimals, leaders };
 }
 
+/** What a figure may miss at most by rounding, with room for binary noise. */
+const HALF_A_UNIT = 0.5000001;
+/** Shares of the figures of a row that must fit, without words in it and with them. */
+const MOST_FIT = 0.6;
+const SOME_FIT = 0.3;
+
 class Stack {
   private readonly items: { row: number; level: number }[] = [];
   /** By column, sums of the items up to each place on the stack, from 0 on. */
@@ -156,15 +162,19 @@ class Stack {
     const value = (c: number) => this.input.columns[c]![row]!;
     let best: SumRow | undefined;
     let bestScore = 0;
+    const maxMisses = own.length * (1 - (hinted ? SOME_FIT : MOST_FIT)) + 1e-9;
     const consider = (k: number, kind: 'sum' | 'mean') => {
-      const fitting = own.filter((c) => this.fits(c, k, value(c), kind));
+      const fitting: number[] = [];
+      for (const [n, c] of own.entries()) {
+        if (this.fits(c, k, value(c), kind)) fitting.push(c);
+        else if (n + 1 - fitting.length > maxMisses) return;
+      }
       if (fitting.length === 0) return;
       const surprise =
         fitting.reduce((sum, c) => sum + digits(value(c), this.decimals[c]!), 0) -
         Math.log10(1 + k) -
         (kind === 'mean' ? 2 : 0) -
         1.5 * (own.length - fitting.length);
-      if (fitting.length / own.length < (hinted ? 0.3 : 0.6)) return;
       if (surprise < (hinted ? ENOUGH_HINTED : ENOUGH)) return;
       // Of several that fit, as behind rows of nought, the one that fits most and reaches farthest.
       const score = fitting.length + (kind === 'sum' ? 0.5 : 0);
@@ -224,10 +234,11 @@ class Stack {
     const of = kind === 'sum' ? sum : sum / k;
     const gap = Math.abs(of - value);
     if (gap <= 1e-6 + 1e-10 * (Math.abs(value) + Math.abs(sums[n]!))) return true;
+    if (gap > HALF_A_UNIT) return false;
     // A figure that was rounded may miss by half of its last digit.
     const own = decimalsOf(value);
-    if (kind === 'mean') return gap <= 0.5000001 * 10 ** -own;
-    return own < this.decimals[c]! && own > 0 && gap <= 0.5000001 * 10 ** -own;
+    if (kind === 'mean') return gap <= HALF_A_UNIT * 10 ** -own;
+    return own < this.decimals[c]! && own > 0 && gap <= HALF_A_UNIT * 10 ** -own;
   }
 }
 
@@ -275,6 +286,9 @@ export interface SumColumn {
   figures: number;
 }
 
+/** Share of the rows in which a column of sums may differ. */
+const MAX_MISSED = 0.1;
+
 /**
  * Columns whose figures are the sum of two or more others in every row or nearly: of those since the last such column,
  * of such columns themselves, or of every so many columns, as under a header of two tiers.
@@ -290,6 +304,8 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
     if (of.length < 2) return undefined;
     let [fit, figures, telling, least] = [0, 0, 0, 0];
     for (const row of sample) {
+      // No row that is left can make up for it.
+      if (figures - fit > sample.length * MAX_MISSED) return undefined;
       const value = columns[column]![row]!;
       if (Number.isNaN(value)) continue;
       let [sum, parts, counted] = [0, 0, 0];
@@ -312,7 +328,7 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
       if (parts >= 2) telling += digits(value, 0);
       least++;
     }
-    if (figures === 0 || fit < figures * 0.9 || least === 0) return undefined;
+    if (figures === 0 || fit < figures * (1 - MAX_MISSED) || least === 0) return undefined;
     if (kind === 'mean' && fit < 3) return undefined;
     // One row or two prove little: there all of the sums together must.
     if (sample.length < 3 && fit === figures && telling >= 2) {

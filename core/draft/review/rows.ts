@@ -169,6 +169,8 @@ export const unusedPair: Reviewer = {
 
 /** Rows of a pile, and of the table beside it, that are looked at. */
 const MAX_PILE = 1000;
+/** Rows that stay, beside which those of a pile are held. */
+const MAX_KEPT = 300;
 
 function* piles(run: ReviewInput['run']) {
   const walked = walkedSteps(run, run.steps.length - 1);
@@ -176,7 +178,7 @@ function* piles(run: ReviewInput['run']) {
     const before = walked[k - 1]?.run.table;
     if (before === undefined) continue;
     const away = new Set(step.aside.flatMap((one) => [...one.rows]));
-    const kept = Array.from({ length: Math.min(before.rows, MAX_PILE) }, (_, r) => r).filter((r) => !away.has(r));
+    const kept = Array.from({ length: Math.min(before.rows, MAX_KEPT) }, (_, r) => r).filter((r) => !away.has(r));
     for (const pile of step.aside) {
       yield { before, pile, kept };
     }
