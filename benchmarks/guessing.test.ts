@@ -4,12 +4,12 @@ import { scoreGuesses } from './guessing.ts';
 /** Guessing is no exact art; what may not happen is that it gets worse unseen. */
 const LEAST = 0.97;
 /** Columns a blank apart look at times as if their words ended alike. */
-const LEAST_CUTS = 0.9;
+const MIN_CUTS = 0.9;
 
 test('what a file is, and how it is divided, is guessed right nearly always', () => {
   for (const score of scoreGuesses()) {
     expect(score.right / score.of, `${score.what}: missed ${score.missed.join('; ')}`).toBeGreaterThanOrEqual(
-      score.what === 'cuts' ? LEAST_CUTS : LEAST,
+      score.what === 'cuts' ? MIN_CUTS : LEAST,
     );
     expect(score.of).toBeGreaterThan(5);
   }

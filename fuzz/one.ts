@@ -19,7 +19,7 @@ import {
 } from '../core/index.ts';
 import { unwrapped } from '../core/read/unwrap.ts';
 import { Pattern } from '../core/values/pattern.ts';
-import { MOST_TOLD } from '../core/values/text.ts';
+import { MAX_TOLD } from '../core/values/text.ts';
 import { type Input, inputOf } from './inputs.ts';
 
 export interface Outcome {
@@ -102,7 +102,7 @@ export async function readOne(reader: string, number: number): Promise<Outcome> 
   } catch (error) {
     if (OURS.some((kind) => error instanceof kind)) {
       const { message } = error as Error;
-      if (message.length <= MOST_TOLD) return { as: 'refused', text: message };
+      if (message.length <= MAX_TOLD) return { as: 'refused', text: message };
       return { as: 'defect', text: `a message of ${message.length} characters: ${message.slice(0, 200)}` };
     }
     const { name, message, stack } = error as Error;

@@ -17,7 +17,7 @@ const FILES = { plain: 400, growing: 40, replaced: 30, odd: 30 };
 const CLIENTS = { quick: 150, slow: 50 };
 const KILLS = 3;
 const PORTS = [4931, 4932] as const;
-const MOST_WAIT_MS = 8 * 60_000;
+const MAX_WAIT_MS = 8 * 60_000;
 
 const random = new Random(2031);
 const outer = mkdtempSync(join(tmpdir(), 'rimefield-soak-'));
@@ -185,7 +185,7 @@ async function main(): Promise<void> {
         .filter((one) => one.outcome === 'done')
         .map((one) => one.sha256),
     );
-  while (Date.now() - began < MOST_WAIT_MS) {
+  while (Date.now() - began < MAX_WAIT_MS) {
     const done = ran();
     if ([...wanted.keys()].every((sha) => done.has(sha)) && readdirSync(join(root, 'in')).length === 0) break;
     await wait(1000);

@@ -5,8 +5,8 @@ import { residentBytes } from '../service/resident.ts';
 import type { Asked, Told } from './child.ts';
 import type { Outcome } from './one.ts';
 
-export const MOST_MS = 10_000;
-export const MOST_BYTES = 2 * 1024 ** 3;
+export const MAX_MS = 10_000;
+export const MAX_BYTES = 2 * 1024 ** 3;
 const LOOK_EVERY_MS = 50;
 /** The first input of a process loads and translates the modules that read it, on a busy machine for long. */
 const FIRST_INPUT_FACTOR = 4;
@@ -85,9 +85,9 @@ export class Watch {
       const timer = setInterval(() => {
         const bytes = residentBytes(this.child?.pid ?? 0);
         result.mostBytes = Math.max(result.mostBytes, bytes);
-        if (bytes > MOST_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
+        if (bytes > MAX_BYTES) over('large', `${Math.round(bytes / 1024 ** 2)} MiB`);
         else {
-          const most = isFirst ? MOST_MS * FIRST_INPUT_FACTOR : MOST_MS;
+          const most = isFirst ? MAX_MS * FIRST_INPUT_FACTOR : MAX_MS;
           if (Date.now() - began > most) over('slow', `more than ${most / 1000} s`);
         }
       }, LOOK_EVERY_MS);

@@ -19,7 +19,7 @@ import { startSecondThread } from './second-thread.ts';
 /** Bytes of a piece. */
 const PIECE = 67_108_864;
 /** A row that is longer is none: a quote is never closed. */
-const LONGEST_ROW = 536_870_912;
+const MAX_ROW_LENGTH = 536_870_912;
 /** Files from here on are run piece by piece. */
 export const WHOLE_BYTES = 1_000_000_000;
 
@@ -71,9 +71,9 @@ export function runInPieces(
       }
       const whole = run.wholeRows(bytes, at === size);
       if (whole === 0) {
-        if (bytes.length > LONGEST_ROW)
+        if (bytes.length > MAX_ROW_LENGTH)
           throw new Trouble(
-            `A row of ${path} is longer than ${grouped(LONGEST_ROW / 1_048_576)} MiB, before byte ${grouped(at)}: a quote may never be closed. Correct it, or say in the reading that there are no quotes.`,
+            `A row of ${path} is longer than ${grouped(MAX_ROW_LENGTH / 1_048_576)} MiB, before byte ${grouped(at)}: a quote may never be closed. Correct it, or say in the reading that there are no quotes.`,
           );
         left = bytes;
         continue;

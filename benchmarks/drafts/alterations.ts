@@ -45,7 +45,13 @@ export const ALTERATIONS: readonly Alteration[] = [
 
 /** A workbook whose sheets are altered, or undefined where none can be. */
 export function altered(bytes: Uint8Array, { apply }: Alteration): Uint8Array | undefined {
-  const book: WorkBook = read(bytes, { dense: true, cellNF: true, cellDates: false });
+  let book: WorkBook;
+  try {
+    book = read(bytes, { dense: true, cellNF: true, cellDates: false });
+  } catch {
+    // Locked workbooks are drafted, but cannot be written in another form here.
+    return undefined;
+  }
   // Merges would have to move along with their cells.
   if (Object.values(book.Sheets).some((sheet) => (sheet['!merges'] ?? []).length > 0)) return undefined;
   const made = utils.book_new();

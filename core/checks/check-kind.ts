@@ -5,7 +5,7 @@ import type { Table } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 
 /** Rows that fail are sent up to so many. */
-export const MOST_ROWS = 2000;
+export const MAX_ROWS = 2000;
 
 /** What is known beside the table. */
 export interface CheckContext {
@@ -71,7 +71,7 @@ export function failing(table: Table, name: string, fails: (row: number) => bool
   for (let r = 0; r < table.rows; r++) {
     if (!fails(r)) continue;
     count++;
-    if (rows.length < MOST_ROWS) rows.push(r);
+    if (rows.length < MAX_ROWS) rows.push(r);
   }
   return { ok: count === 0, found: `${grouped(count)} of ${grouped(table.rows)} ${what}`, rows, column: name };
 }

@@ -3,7 +3,7 @@ import { columnName } from '../kinds/param-marks.ts';
 import { blank } from '../kinds/sentence.ts';
 import { groupRows } from '../rows/keys.ts';
 import { grouped } from '../values/counted.ts';
-import { type CheckKind, checkSchema, columnOf, MOST_ROWS } from './check-kind.ts';
+import { type CheckKind, checkSchema, columnOf, MAX_ROWS } from './check-kind.ts';
 
 const schema = checkSchema('key', { columns: z.array(columnName()).min(1) });
 
@@ -20,7 +20,7 @@ export const key = {
     );
     const rows: number[] = [];
     groups.of.forEach((group, r) => {
-      if (groups.first[group] !== r && rows.length < MOST_ROWS) rows.push(r);
+      if (groups.first[group] !== r && rows.length < MAX_ROWS) rows.push(r);
     });
     return {
       ok: groups.count === table.rows,

@@ -7,7 +7,7 @@ import { cellText, textView } from '../values/cell-text.ts';
 import { civilFromDays } from '../values/civil.ts';
 import { few, grouped } from '../values/counted.ts';
 import { compilePattern, writeDate } from '../values/date-text.ts';
-import { type CheckFound, type CheckKind, checkSchema, columnOf, MOST_ROWS } from './check-kind.ts';
+import { type CheckFound, type CheckKind, checkSchema, columnOf, MAX_ROWS } from './check-kind.ts';
 
 const schema = checkSchema('periods', {
   key: z.array(columnName()),
@@ -57,7 +57,7 @@ function gaps(table: Table, key: readonly string[], column: string): CheckFound 
   has.forEach((set, group) => {
     const lacks = [...wanted].filter((one) => !set.has(one));
     missing += lacks.length;
-    if (lacks.length === 0 || rows.length >= MOST_ROWS) return;
+    if (lacks.length === 0 || rows.length >= MAX_ROWS) return;
     const row = groups.first[group]!;
     rows.push(row);
     const name = key.map((one) => cellText(columnOf(table, one), row) ?? 'blank').join(' · ');

@@ -16,7 +16,7 @@ export interface Comparison {
   examples: { row: number; column: string; before: string | null; after: string | null }[];
 }
 
-const MOST_EXAMPLES = 50;
+const MAX_EXAMPLES = 50;
 
 /** For each row the row before the step that it stems from; undefined where all are the same. */
 function rowsBefore(step: StepRun): Int32Array | undefined {
@@ -62,7 +62,7 @@ export function compareStep(run: MethodRun, index: number): Comparison | undefin
       const [a, b] = [cellText(column.from, from), cellText(column.to, r)];
       if (a === b) continue;
       found.changed++;
-      if (found.examples.length < MOST_EXAMPLES)
+      if (found.examples.length < MAX_EXAMPLES)
         found.examples.push({ row: r, column: column.name, before: a, after: b });
     }
   }

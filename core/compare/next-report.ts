@@ -16,7 +16,7 @@ export interface TableNext {
   differences: readonly Difference[];
 }
 
-const MOST_FIXES = 20;
+const MAX_FIXES = 20;
 const QUIET = { progress: () => undefined };
 
 /**
@@ -36,7 +36,7 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
     const fixes: TableNext[] = [];
     let fixed = job;
     let after = runAll(fixed);
-    for (let turn = 0; turn < MOST_FIXES; turn++) {
+    for (let turn = 0; turn < MAX_FIXES; turn++) {
       const found = fixed.tables.flatMap((table, k): TableNext[] => {
         const stop = stopOf(before[k]!, after[k]!, table.steps);
         return stop?.fix === undefined ? [] : [{ table: table.id, differences: [stop] }];

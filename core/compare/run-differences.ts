@@ -10,7 +10,7 @@ import { compareSums } from './compare-tables.ts';
 import { type Difference, type DifferenceCode, stopOf } from './fixes.ts';
 
 const FEW_VALUES = 20;
-const MOST_SUMS = 5;
+const MAX_SUMS = 5;
 /** A pile that takes so much more of the report than last time wants a look. */
 const MORE_ASIDE = 0.1;
 
@@ -43,7 +43,7 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
       text: `${counted(now.table.rows, 'row')}, ${grouped(old.table.rows)} last time`,
     });
   pileDifferences(before, after, look);
-  for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MOST_SUMS))
+  for (const { column, before: a, after: b } of compareSums(old.table, now.table).slice(0, MAX_SUMS))
     if (a !== b) told('sum', `${column} adds up to ${plainFigure(b)}, ${plainFigure(a)} last time`);
   valueDifferences(old.table, now.table, look);
   for (const field of now.table.fields) {

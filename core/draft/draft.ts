@@ -85,10 +85,10 @@ const GOOD = 1;
 /** Share of the wanted cells that a point of the score weighs as much as. */
 const WORTH_OF_SCORE = 0.02;
 /** Methods that are run whole to compare them with a finished table. */
-const MOST_LIKE = 16;
+const MAX_LIKE = 16;
 
 /** Methods that are run beyond those wanted, where totals disagree. */
-const MOST_DISPROVED = 2;
+const MAX_DISPROVED = 2;
 /** Cells of a report beyond which its draft does not wait for the whole tally. */
 const LARGE = 600_000;
 
@@ -151,7 +151,7 @@ export function draftsOf(
   for (const [n, one] of found.entries()) {
     // One more is run where the report's totals speak against what is there.
     if (drafts.length >= most && !drafts.every(isDisproved)) break;
-    if (drafts.length >= most + MOST_DISPROVED) break;
+    if (drafts.length >= most + MAX_DISPROVED) break;
     const draft = finish(one, found.slice(n + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
     if (draft !== undefined) drafts.push(draft);
   }
@@ -195,8 +195,8 @@ function towards(
   context: DraftContext,
   most: number,
 ): Draft[] {
-  const drafts = found.slice(0, MOST_LIKE).flatMap((one, k) => {
-    context.progress(0.6 + (0.4 * k) / Math.min(MOST_LIKE, found.length));
+  const drafts = found.slice(0, MAX_LIKE).flatMap((one, k) => {
+    context.progress(0.6 + (0.4 * k) / Math.min(MAX_LIKE, found.length));
     const run = runOf(one, runner);
     if (run === undefined) return [];
     const table = run.steps.at(-1)!.table;
@@ -207,7 +207,7 @@ function towards(
   const worth = ({ likeness, one }: (typeof drafts)[number]) => likeness.share - WORTH_OF_SCORE * (best - one.score);
   const finished = drafts
     .sort((a, b) => worth(b) - worth(a) || b.one.score - a.one.score)
-    .slice(0, most + MOST_DISPROVED)
+    .slice(0, most + MAX_DISPROVED)
     .flatMap(({ one, table, likeness }) => {
       const steps = stepsToward(table, wanted.table, likeness);
       const draft = finish(

@@ -30,7 +30,7 @@ export interface Likeness {
 }
 
 const FORM = NumberForm.parse({});
-const MOST_GAPS = 20;
+const MAX_GAPS = 20;
 
 /** One form for texts that say the same: numbers without dress, outer blanks gone, a day for its midnight. */
 export function plainText(text: string | null): string {
@@ -82,18 +82,18 @@ export function likenessTo(table: Table, wanted: Table, partial: boolean): Liken
     }
     if (best < 0 || most < used.length * 0.5) {
       missing++;
-      if (gaps.length < MOST_GAPS)
+      if (gaps.length < MAX_GAPS)
         gaps.push({ row: w, column: wanted.fields[0]?.name ?? '', wanted: need[0]?.[w] ?? '', got: undefined });
       continue;
     }
     taken[best] = 1;
     met += most;
     for (const { k, w: column } of used)
-      if (have[k]![best] !== need[column]![w] && gaps.length < MOST_GAPS)
+      if (have[k]![best] !== need[column]![w] && gaps.length < MAX_GAPS)
         gaps.push({ row: w, column: wanted.fields[column]!.name, wanted: need[column]![w]!, got: have[k]![best]! });
   }
   columns.forEach((k, w) => {
-    if (k < 0 && gaps.length < MOST_GAPS)
+    if (k < 0 && gaps.length < MAX_GAPS)
       gaps.push({ row: 0, column: wanted.fields[w]!.name, wanted: need[w]![0] ?? '', got: undefined });
   });
   const extra = partial ? 0 : taken.reduce((sum, one) => sum + (one === 0 ? 1 : 0), 0);

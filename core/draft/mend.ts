@@ -8,7 +8,7 @@ import { cellText, textView, usedTexts } from '../values/cell-text.ts';
 import { type Likeness, plainText } from './like.ts';
 
 /** Rows of the finished table that are looked at. */
-const MOST_ROWS = 12;
+const MAX_ROWS = 12;
 
 /**
  * For each wanted column that is not met: a step that makes a column of the table read so in every row that can be told
@@ -63,7 +63,7 @@ function rowPairs(table: Table, wanted: Table, met: readonly { w: number; k: num
     keyed.set(key, keyed.has(key) ? -1 : r);
   }
   const pairs: Pair[] = [];
-  for (let r = 0; r < Math.min(wanted.rows, MOST_ROWS); r++) {
+  for (let r = 0; r < Math.min(wanted.rows, MAX_ROWS); r++) {
     const key = met.map(({ w }) => plainText(cellText(wanted.fields[w]!.column, r))).join('\u0001');
     const row = keyed.get(key);
     if (row !== undefined && row >= 0) pairs.push({ row, wanted: r });

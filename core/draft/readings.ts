@@ -11,8 +11,8 @@ import { textView } from '../values/cell-text.ts';
 import { compileTemplate } from '../values/template.ts';
 
 /** Sheets whose styles are looked at, and cells of one. */
-const MOST_STYLED = 12;
-const MOST_STYLED_CELLS = 1_000_000;
+const MAX_STYLED = 12;
+const MAX_STYLED_CELLS = 1_000_000;
 
 export interface Reading {
   kind: string;
@@ -91,8 +91,8 @@ function withoutSummaries(guess: Reading, source: Source): Reading {
 function withIndents(guess: Reading, source: Source): Reading {
   if (guess.kind !== 'read-sheets') return guess;
   const { parts } = sheetsReport(source);
-  const tells = parts.slice(0, MOST_STYLED).some((part) => {
-    if (part.rows * part.columns.length > MOST_STYLED_CELLS) return false;
+  const tells = parts.slice(0, MAX_STYLED).some((part) => {
+    if (part.rows * part.columns.length > MAX_STYLED_CELLS) return false;
     const sheet = part.styles?.();
     if (sheet === undefined || !sheet.styles.some((style) => style.indent > 0)) return false;
     return sheet.columns.some((codes) => {

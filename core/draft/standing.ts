@@ -1,6 +1,6 @@
 /** What is seen in a table as it is now, under whatever method: each thing with the steps that deal with it. */
 
-import { BEYOND, STAGES } from '../findings/catalogue.ts';
+import { ADVISORY_DETECTORS, STAGES } from '../findings/catalogue.ts';
 import type { Detector, Finding, Hand, Proposal } from '../findings/finding.ts';
 import { sightOf } from '../glance/sight.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
@@ -26,7 +26,7 @@ export interface Behind {
 }
 
 /** So many things are told at once: more would not be read. */
-const MOST = 5;
+const MAX_FINDINGS = 5;
 /** What must speak for a finding that is told where nobody asked. */
 const TOLD = 0.3;
 /** Until there is a header, nothing else can be said of columns. */
@@ -47,8 +47,8 @@ export function seenIn(
   const hand = handOf(table, behind);
   const away = new Set(waved.map(stepKey));
   const found: Seeing[] = [];
-  for (const detector of [...STAGES.flat(), ...BEYOND]) {
-    if (found.length === MOST) break;
+  for (const detector of [...STAGES.flat(), ...ADVISORY_DETECTORS]) {
+    if (found.length === MAX_FINDINGS) break;
     if (ONLY_IN_DRAFTS.has(detector.name)) continue;
     if (isPositioned(table) && !BEFORE_HEADER.has(detector.name)) continue;
     const best = bestOf(detector, hand);
@@ -61,7 +61,7 @@ export function seenIn(
 /** Params for a step of a kind, as the data suggest them; undefined where no detector sees a reason for one. */
 export function seenFor(table: Table, behind: Behind, kind: string): Record<string, unknown> | undefined {
   const hand = handOf(table, behind);
-  for (const detector of [...STAGES.flat(), ...BEYOND]) {
+  for (const detector of [...STAGES.flat(), ...ADVISORY_DETECTORS]) {
     const step = bestOf(detector, hand)?.steps.find((one) => one.kind === kind);
     if (step !== undefined && runs(hand.sight.table, [step]))
       return CATALOGUE.get(kind)!.params.parse(step.params) as Record<string, unknown>;

@@ -82,4 +82,4 @@ export const STAGES: readonly (readonly Detector[])[] = [
 ];
 
 /** What is worth a look in any table, and never part of a draft: the report said it so. */
-export const BEYOND: readonly Detector[] = [duplicates, blankColumns, codes, constantColumns];
+export const ADVISORY_DETECTORS: readonly Detector[] = [duplicates, blankColumns, codes, constantColumns];

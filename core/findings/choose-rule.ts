@@ -51,7 +51,7 @@ interface Candidate {
   worth: number;
 }
 
-const MOST_TEXTS = 60;
+const MAX_TEXTS = 60;
 
 function textRules(sight: Sight, wanted: readonly number[]): Candidate[] {
   const found: Candidate[] = [];
@@ -71,7 +71,7 @@ function textRules(sight: Sight, wanted: readonly number[]): Candidate[] {
       seen.add(key);
       found.push({ rule: { test, column: column.name, text }, worth });
     };
-    for (const text of [...texts.keys()].slice(0, MOST_TEXTS)) {
+    for (const text of [...texts.keys()].slice(0, MAX_TEXTS)) {
       const words = text.split(/\s+/);
       const [first, last] = [words[0]!, words.at(-1)!];
       const telling = totalWordIn(text);

@@ -3,13 +3,13 @@ import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
 /** Cells beyond which duplicates are not looked for by themselves. */
-const MOST_CELLS = 2_000_000;
+const MAX_CELLS = 2_000_000;
 
 /** Rows that stand more than once, the same in every column. */
 export const duplicates: Detector = {
   name: 'duplicates',
   find({ sight: { table } }) {
-    if (table.rows < 2 || table.rows * table.fields.length > MOST_CELLS) return [];
+    if (table.rows < 2 || table.rows * table.fields.length > MAX_CELLS) return [];
     const columns = table.fields.map((field) => field.column);
     const again = table.rows - groupRows(columns, table.rows).count;
     // Where most rows stand more than once, something that told them apart is gone.

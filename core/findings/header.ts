@@ -12,7 +12,7 @@ import type { Detector, Finding, Hand, Proposal } from './finding.ts';
 /** What is between the tiers of a name. */
 export const TIER_JOIN = ' / ';
 /** Tiers of a header beyond which none is proposed. */
-const MOST_TIERS = 3;
+const MAX_TIERS = 3;
 
 /**
  * Where the header stands and over how many rows, with the headings that stand over each table where several stand one
@@ -118,14 +118,14 @@ interface Place {
 function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[] {
   const found: Place[] = [{ ...guess, weight: 2 }];
   const add = (row: number, tiers: number, weight: number) => {
-    if (row < 0 || tiers < 1 || tiers > MOST_TIERS || row + tiers >= sight.rows) return;
+    if (row < 0 || tiers < 1 || tiers > MAX_TIERS || row + tiers >= sight.rows) return;
     if (found.some((one) => one.row === row && one.tiers === tiers)) return;
     found.push({ row, tiers, weight });
   };
   const lowest = guess.row + guess.tiers - 1;
   const isOver = guess.tiers > 1 && (isUnitsRow(sight, lowest) || isFirstOfLabels(sight, lowest));
   if (isOver) found[0]!.weight = 0.5;
-  if (isTierBelow(sight, lowest + 1) && guess.tiers < MOST_TIERS) {
+  if (isTierBelow(sight, lowest + 1) && guess.tiers < MAX_TIERS) {
     found[0]!.weight = 0.8;
     add(guess.row, guess.tiers + 1, 2.2);
   }
@@ -136,7 +136,7 @@ function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[
     const base =
       bottom === lowest ? 1.8 : bottom === naming && naming !== above ? 2 : bottom === lowest - 1 && isOver ? 2.2 : 0.6;
     if (bottom === lowest + 1 && sight.figures[bottom]! > 0) continue;
-    for (let tiers = 1; tiers <= MOST_TIERS; tiers++) {
+    for (let tiers = 1; tiers <= MAX_TIERS; tiers++) {
       const top = bottom - tiers + 1;
       if (tiers > 1) {
         // A tier spans what it stands over: two texts at least, and no figures but years.

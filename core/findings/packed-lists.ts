@@ -59,7 +59,7 @@ export const packedLists: Detector = {
 };
 
 /** Items of a cell, on average, beyond which it is text and no list. */
-const MOST_ITEMS = 40;
+const MAX_ITEMS = 40;
 
 interface List {
   column: SeenColumn;
@@ -90,7 +90,7 @@ function listOf(sight: Sight, column: SeenColumn): List | undefined {
     }
     const share = several / Math.max(1, filled);
     const items = lengths.reduce((sum, length) => sum + length, 0);
-    if (share >= 0.4 && items <= filled * MOST_ITEMS) return { column, sign, lengths, share };
+    if (share >= 0.4 && items <= filled * MAX_ITEMS) return { column, sign, lengths, share };
   }
   return undefined;
 }

@@ -94,13 +94,13 @@ function commonestTemplate(texts: readonly string[], name: string): Commonest | 
   return undefined;
 }
 
-const MOST_TEXTS = 600;
+const MAX_TEXTS = 600;
 /** Words and signs one by one; the sign of a figure is part of it. */
 const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
 
 function distinctTexts(sight: Sight, column: SeenColumn): string[] {
   const texts = new Set<string>();
-  for (let r = 0; r < sight.rows && texts.size < MOST_TEXTS; r++)
+  for (let r = 0; r < sight.rows && texts.size < MAX_TEXTS; r++)
     if (column.kinds[r] === Seen.text) texts.add(textAt(column, r));
   return [...texts];
 }

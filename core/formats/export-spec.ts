@@ -12,7 +12,7 @@ export const TEXT_ENCODINGS = {
 export const YES_NO = ['yes/no', 'true/false', '1/0'] as const;
 
 /** Characters of a cell (ISO/IEC 29500, 18.3.1.4 and the limits of spreadsheet programs). */
-const MOST_CELL = 32_767;
+const MAX_CELL = 32_767;
 
 /** Sheets that a workbook holds beside its tables. */
 const Beside = {
@@ -102,7 +102,7 @@ const xlsx = format('xlsx', Beside, {
   ending: 'xlsx',
   type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   many: true,
-  limits: { cell: MOST_CELL },
+  limits: { cell: MAX_CELL },
   choices: BESIDE,
 });
 
@@ -111,7 +111,7 @@ const ods = format('ods', Beside, {
   ending: 'ods',
   type: 'application/vnd.oasis.opendocument.spreadsheet',
   many: true,
-  limits: { cell: MOST_CELL, noControls: true },
+  limits: { cell: MAX_CELL, noControls: true },
   choices: BESIDE,
 });
 

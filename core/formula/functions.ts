@@ -78,12 +78,14 @@ function substring(
 }
 
 /** As much as a cell of a workbook holds: what is filled up further is a slip, and thousands of rows of it are no table. */
-const LONGEST_FILLED = 32_767;
+const MAX_FILLED_LENGTH = 32_767;
 
 function pad(left: boolean): Apply {
   return (args, fail) => {
     const [of, length, fill] = args as [string, number, string];
-    return length > LONGEST_FILLED ? fail('filled up to more than 32,767 characters') : padded(of, length, fill, left);
+    return length > MAX_FILLED_LENGTH
+      ? fail('filled up to more than 32,767 characters')
+      : padded(of, length, fill, left);
   };
 }
 

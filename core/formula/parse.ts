@@ -40,8 +40,8 @@ export function parse(source: string): Node {
 }
 
 /** Parts of an expression inside one another, and operators in it: beyond them the stack would be overrun. */
-const MOST_DEPTH = 200;
-const MOST_OPERATORS = 1000;
+const MAX_DEPTH = 200;
+const MAX_OPERATORS = 1000;
 
 class Parser {
   private at = 0;
@@ -105,10 +105,10 @@ class Parser {
 
   /** @throws FormulaError when it goes too deep */
   private inside(make: () => Node): Node {
-    if (++this.depth > MOST_DEPTH) {
+    if (++this.depth > MAX_DEPTH) {
       const token = this.peek();
       throw new FormulaError(
-        `More than ${MOST_DEPTH} nested parts: divide the expression into several steps`,
+        `More than ${MAX_DEPTH} nested parts: divide the expression into several steps`,
         token.from,
         token.to,
       );
@@ -119,9 +119,9 @@ class Parser {
   }
 
   private binary(operator: string, left: Node, right: Node): Node {
-    if (++this.operators > MOST_OPERATORS)
+    if (++this.operators > MAX_OPERATORS)
       throw new FormulaError(
-        `More than ${grouped(MOST_OPERATORS)} operators: divide the expression over several steps`,
+        `More than ${grouped(MAX_OPERATORS)} operators: divide the expression over several steps`,
         right.from,
         right.to,
       );

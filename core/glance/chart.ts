@@ -11,8 +11,8 @@ export interface ChartData {
   more: number;
 }
 
-const MOST_CATEGORIES = 60;
-const MOST_SERIES = 8;
+const MAX_CATEGORIES = 60;
+const MAX_SERIES = 8;
 
 /** The sum of a measure, or the count of rows, over one or two columns. @returns undefined when a column is not there */
 export function chartOf(table: Table, by: string, split: string | null, measure: string | null): ChartData | undefined {
@@ -35,8 +35,8 @@ export function chartOf(table: Table, by: string, split: string | null, measure:
     const key = `${place(series, own)}/${at}`;
     sums.set(key, (sums.get(key) ?? 0) + value);
   }
-  const shown = [...categories.keys()].slice(0, MOST_CATEGORIES);
-  const kept = [...series.keys()].slice(0, MOST_SERIES);
+  const shown = [...categories.keys()].slice(0, MAX_CATEGORIES);
+  const kept = [...series.keys()].slice(0, MAX_SERIES);
   return {
     categories: shown,
     series: kept,

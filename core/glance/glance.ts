@@ -34,8 +34,8 @@ export interface Glance {
   by: 'number' | 'day' | 'month' | 'year' | 'time' | 'none';
 }
 
-const MOST_VALUES = 12;
-const MOST_PATTERNS = 8;
+const MAX_VALUES = 12;
+const MAX_PATTERNS = 8;
 const BINS = 20;
 
 export function glanceAt(column: Column): Glance {
@@ -48,7 +48,7 @@ export function glanceAt(column: Column): Glance {
     else if (isBlank(column, r)) blank++;
   }
   const used = [...intVector(texts.length, (code) => code)].filter((code) => counts[code]! > 0);
-  const values = topOf(used, (code) => counts[code]!, MOST_VALUES).map((code) => ({
+  const values = topOf(used, (code) => counts[code]!, MAX_VALUES).map((code) => ({
     text: texts[code]!,
     count: counts[code]!,
   }));
@@ -79,7 +79,7 @@ function patternsOf(codes: readonly number[], texts: readonly string[], counts: 
   return [...patterns]
     .map(([text, count]) => ({ text, count }))
     .sort((a, b) => b.count - a.count)
-    .slice(0, MOST_PATTERNS);
+    .slice(0, MAX_PATTERNS);
 }
 
 /** Digits as 9, capitals as A, other letters as a; a run past four is shortened to four and a sign. */

@@ -81,8 +81,8 @@ const FRAMED = /^([*=#~<>+|-]+)\s*\p{L}.*[*=#~<>+|-]$/u;
 export const saysNote = (text: string): boolean => NOTE.test(text.trim()) && !FRAMED.test(text.trim());
 
 /** What says that it is a total says little else. */
-const LONGEST = 80;
-const isShort = (text: string) => text.length <= LONGEST;
+const MAX_LENGTH = 80;
+const isShort = (text: string) => text.length <= MAX_LENGTH;
 
 /** What columns of free text are called, by language. Common practice. */
 const REMARKS =

@@ -41,7 +41,7 @@ const WORDS = CALLS + 2 * WORDS_OF_CALL;
 /** Looks at a word before a thread lies down: getting up takes longer than most waits. */
 const LOOKS = 4000;
 /** After which the other thread is given up. */
-const LONGEST_WAIT_MS = 30_000;
+const MAX_WAIT_MS = 30_000;
 
 /** What is sent to the other thread, which answers with `answerCalls`. */
 export interface ThreadStart {
@@ -121,7 +121,7 @@ export class KernelThread {
   }
 
   private waitUntil(turn: number): void {
-    if (waitFor(this.words, DONE, turn, LONGEST_WAIT_MS)) return;
+    if (waitFor(this.words, DONE, turn, MAX_WAIT_MS)) return;
     this.isLost = true;
     throw new Error('The thread that reads ahead gave no answer. Try again: it is done without that thread now.');
   }
@@ -135,7 +135,7 @@ export function answerCalls({ module, memory }: ThreadStart): never {
   Atomics.store(words, IS_READY, 1);
   const ended = { at: 0, line: 0 };
   for (let turn = 1; ; turn = (turn + 1) | 0) {
-    while (!waitFor(words, TURN, turn, LONGEST_WAIT_MS));
+    while (!waitFor(words, TURN, turn, MAX_WAIT_MS));
     const at = callAt(turn);
     const name = ASKED[words[at + NAME]!]!;
     const given = words.subarray(at + FIRST, at + FIRST + words[at + COUNT]!);

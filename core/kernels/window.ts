@@ -3,7 +3,7 @@ import { FREE_FROM, type Kernels, kernels } from './kernels.ts';
 
 /** Bytes that are given to a kernel at a time at most: with the cells in them they stay in the processor's cache. */
 const CHUNK = 262_144;
-const FEWEST_BYTES = 4096;
+const MIN_BYTES = 4096;
 /** Of the bytes that a piece took, so many are taken to be used by the next. */
 const SURELY_USED = 15 / 16;
 /** Fewer are not worth another thread's while. */
@@ -12,7 +12,7 @@ const WORTH_A_THREAD = 32_768;
 const BEHIND = 72;
 /** Rows of a call from which a text counts as plain again. */
 const PLAIN_ROWS = 256;
-const LONGEST_WAIT = 4096;
+const MAX_WAIT = 4096;
 const LINE_FEED = 10;
 
 /** Bytes of a source from which a kernel is worth its making. */
@@ -171,7 +171,7 @@ export class KernelWindow<R extends PieceRoom> {
     }
     if (read.rows === 0) {
       this.wait = this.nextWait - 1;
-      this.nextWait = Math.min(this.nextWait * 2, LONGEST_WAIT);
+      this.nextWait = Math.min(this.nextWait * 2, MAX_WAIT);
       return undefined;
     }
     if (read.rows >= PLAIN_ROWS) this.nextWait = 1;
@@ -231,7 +231,7 @@ export class KernelWindow<R extends PieceRoom> {
     this.used = behind - at;
     // Room for rows may be full long before the bytes end.
     const share = this.used / (to - at);
-    if (share < 1 / 2) this.piece = Math.max(FEWEST_BYTES, Math.ceil(this.used * 1.25));
+    if (share < 1 / 2) this.piece = Math.max(MIN_BYTES, Math.ceil(this.used * 1.25));
     else if (share > 9 / 10) this.piece = Math.min(CHUNK, this.piece * 2);
     return { rows, room, at: behind };
   }
@@ -261,12 +261,12 @@ export class KernelWindow<R extends PieceRoom> {
 
 /** Cells that there is room for at a time. */
 const CELLS = 32_768;
-const FEWEST_ROWS = 16;
-const MOST_ROWS = 4096;
+const MIN_ROWS = 16;
+const MAX_ROWS = 4096;
 
 /** Rows that a kernel gets room for. */
 export function roomFor(columns: number): number {
-  const rows = Math.max(FEWEST_ROWS, Math.min(MOST_ROWS, Math.floor(CELLS / columns)));
+  const rows = Math.max(MIN_ROWS, Math.min(MAX_ROWS, Math.floor(CELLS / columns)));
   // Not a power of two: columns that lie apart by one meet in the same few lines of the cache.
   return (rows & ~15) + 8;
 }

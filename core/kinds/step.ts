@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { Origin } from '../table/origin.ts';
 import type { Table } from '../table/table.ts';
 import { mostAlike } from '../values/likeness.ts';
-import { brief, MOST_TOLD } from '../values/text.ts';
+import { brief, MAX_TOLD } from '../values/text.ts';
 import type { StepEffect } from './headline.ts';
 import type { Phrase } from './sentence.ts';
 
@@ -101,7 +101,7 @@ export class StepFailure extends Error {
     /** A name that is there and most like the one that is not. */
     readonly alike?: string,
   ) {
-    super(brief(message, MOST_TOLD));
+    super(brief(message, MAX_TOLD));
   }
 }
 

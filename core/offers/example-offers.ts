@@ -9,8 +9,8 @@ import { escapeRegExp } from '../values/text.ts';
 import { type Offer, only } from './offer.ts';
 
 /** Rows on which a step is tried. */
-const MOST_ROWS = 4000;
-const MOST_OFFERS = 5;
+const MAX_ROWS = 4000;
+const MAX_OFFERS = 5;
 const SIGN = /[^\p{L}\p{N}]+/u;
 
 interface Way extends Offer {
@@ -46,7 +46,7 @@ export function exampleOffers(table: Table, row: number, column: string, wanted:
       seen.add(key);
       return true;
     })
-    .slice(0, MOST_OFFERS)
+    .slice(0, MAX_OFFERS)
     .map(({ way: { plainness: _, ...offer }, after }) => ({
       ...offer,
       outcome: outcomeOf(before, after, sample.rows < table.rows),
@@ -270,9 +270,9 @@ function textsOf(table: Table, index: number): (string | null)[] {
 
 /** The first rows, and the one that was typed over. */
 function sampleWith(table: Table, row: number): { sample: Table; at: number } {
-  if (table.rows <= MOST_ROWS) return { sample: table, at: row };
-  const from = Math.max(0, Math.min(table.rows - MOST_ROWS, row - MOST_ROWS / 2));
-  const rows = Int32Array.from({ length: MOST_ROWS }, (_, k) => from + k);
+  if (table.rows <= MAX_ROWS) return { sample: table, at: row };
+  const from = Math.max(0, Math.min(table.rows - MAX_ROWS, row - MAX_ROWS / 2));
+  const rows = Int32Array.from({ length: MAX_ROWS }, (_, k) => from + k);
   return { sample: takeRows(table, rows), at: row - from };
 }
 

@@ -21,7 +21,7 @@ const TELLING: Partial<Record<Mark, RegExp>> = {
   total: /^(?:grand |sub-?)?totals?$|^sums?$|^subtotals?$/i,
   note: /^(?:notes?|source|remarks?)\b:?$|^[*†‡]$/i,
 };
-const MOST_RULES = 8;
+const MAX_RULES = 8;
 
 /**
  * Rules that a row follows, the likeliest for its mark first; the last is the row and those that read just like it.
@@ -62,7 +62,7 @@ export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
   }
   // A rule that takes in more than half of the table is no rule for anything but data.
   const sensible = offers.filter((offer) => offer.rows.length <= Math.max(1, table.rows / 2));
-  return (sensible.length > 0 ? sensible : offers).slice(0, MOST_RULES);
+  return (sensible.length > 0 ? sensible : offers).slice(0, MAX_RULES);
 }
 
 /** Notes stand below the data and titles above it, in each sheet: told by a column that data fill and this row does not. */
@@ -154,9 +154,9 @@ export interface RulesOffer {
 }
 
 /** Rows that are said to be just like these, at most. */
-const MOST_SAME = 12;
+const MAX_SAME = 12;
 /** Rows of a selection whose own rules are tried on all of them. */
-const MOST_ASKED = 4;
+const MAX_ASKED = 4;
 
 /**
  * Rules that several rows follow together, the likeliest for their mark first: one that each of them follows, these and
@@ -174,7 +174,7 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
     return rows.every((row) => taken.has(row));
   };
   const common = rows
-    .slice(0, MOST_ASKED)
+    .slice(0, MAX_ASKED)
     .flatMap((row) => rulesOfRow(table, row, mark))
     .filter((offer) => offer.rule.test !== 'same' && takesAll(offer))
     .map(one);
@@ -185,7 +185,7 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
   const sight = sightOf(table);
   for (const rules of [chooseRules(sight, rows, others), chooseRules(sight, rows, [])])
     if (rules !== undefined) offers.push(offerOf(table, rules));
-  if (rows.length <= MOST_SAME) {
+  if (rows.length <= MAX_SAME) {
     const own = table.fields.filter((field) => field.standing !== 'beside');
     const same = rows.map(
       (row): Rule => ({
@@ -203,7 +203,7 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
       seen.add(key);
       return isFirst && offer.rows.length <= Math.max(rows.length, table.rows / 2);
     })
-    .slice(0, MOST_RULES);
+    .slice(0, MAX_RULES);
 }
 
 function offerOf(table: Table, rules: Rule[]): RulesOffer {

@@ -8,7 +8,7 @@ import { type Offer, only } from './offer.ts';
 
 const SAMPLE = 2000;
 /** A split into more columns than these is a split into rows. */
-const MOST_PIECES = 24;
+const MAX_PIECES = 24;
 
 /** What can be done with columns. Steps whose blanks depend on the data leave their params to the step's own guess. */
 export function columnOffers(table: Table, names: readonly string[]): Offer[] {
@@ -179,7 +179,7 @@ function splitOffers(field: Field, delimiter: string): Offer[] {
   const most = counts.reduce((a, b) => Math.max(a, b), 1);
   const sign = shown(delimiter);
   const offers: Offer[] = [];
-  if (most > 1 && most <= MOST_PIECES) {
+  if (most > 1 && most <= MAX_PIECES) {
     offers.push({
       label: `Split at ${sign} into ${most} columns`,
       kind: 'split-to-columns',

@@ -8,11 +8,11 @@ import { crc32 } from './crc32.ts';
 import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that a source may hold when it is unpacked, with all archives in it. */
-const MOST_UNPACKED = 1_073_741_824;
+const MAX_UNPACKED = 1_073_741_824;
 /** A source may always unpack to so much; beyond it, to so many times its size. Reports seldom pack better than 50 to 1. */
 const ALWAYS_UNPACKED = 268_435_456;
-const MOST_TIMES = 200;
-const MOST_ENTRIES = 20_000;
+const MAX_TIMES = 200;
+const MAX_ENTRIES = 20_000;
 /** Deflate packs at most so many bytes into one (RFC 1951: 258 bytes in two bits). */
 const DEFLATE_TIMES = 1032;
 
@@ -42,7 +42,7 @@ export class Room {
   constructor(private left: number) {}
 
   static for(bytes: Uint8Array): Room {
-    return new Room(Math.min(MOST_UNPACKED, Math.max(ALWAYS_UNPACKED, MOST_TIMES * bytes.length)));
+    return new Room(Math.min(MAX_UNPACKED, Math.max(ALWAYS_UNPACKED, MAX_TIMES * bytes.length)));
   }
 
   /** @throws ReadFailure when there is no room for so much */
@@ -61,7 +61,7 @@ export class Room {
   private tooLarge(size: number, file: string): ReadFailure {
     return new ReadFailure(
       file,
-      `${file} would unpack to ${megabytes(size)} MB, where there is room for ${megabytes(this.left)} MB: at most ${megabytes(MOST_UNPACKED)} MB of a source are unpacked, and beyond ${megabytes(ALWAYS_UNPACKED)} MB at most ${MOST_TIMES} times its size. Unpack it yourself and give the files you need.`,
+      `${file} would unpack to ${megabytes(size)} MB, where there is room for ${megabytes(this.left)} MB: at most ${megabytes(MAX_UNPACKED)} MB of a source are unpacked, and beyond ${megabytes(ALWAYS_UNPACKED)} MB at most ${MAX_TIMES} times its size. Unpack it yourself and give the files you need.`,
     );
   }
 }
@@ -159,7 +159,7 @@ const CENTRAL = 0x02014b50;
 const END = 0x06054b50;
 const END_64 = 0x06064b50;
 const LOCATOR_64 = 0x07064b50;
-const MOST_COMMENT = 65_535;
+const MAX_COMMENT = 65_535;
 
 /**
  * What stands in an archive, without unpacking it.
@@ -194,10 +194,10 @@ function entriesOf(view: DataView, bytes: Uint8Array, file: string): Entry[] {
       from = large(view, behind + 48);
     }
   }
-  if (count > MOST_ENTRIES) {
+  if (count > MAX_ENTRIES) {
     throw new ReadFailure(
       file,
-      `${file} holds ${grouped(count)} files; at most ${grouped(MOST_ENTRIES)} are read. Divide it.`,
+      `${file} holds ${grouped(count)} files; at most ${grouped(MAX_ENTRIES)} are read. Divide it.`,
     );
   }
   // A program may stand before an archive that unpacks itself: all places count from behind it.
@@ -232,7 +232,7 @@ function entriesOf(view: DataView, bytes: Uint8Array, file: string): Entry[] {
 /** Where the end of the directory begins, looked for from behind; -1 where there is none. */
 function endOf(view: DataView): number {
   const last = view.byteLength - 22;
-  for (let at = last; at >= Math.max(0, last - MOST_COMMENT); at--) {
+  for (let at = last; at >= Math.max(0, last - MAX_COMMENT); at--) {
     if (view.getUint32(at, true) === END && at + 22 + view.getUint16(at + 20, true) <= view.byteLength) return at;
   }
   return -1;
@@ -278,7 +278,7 @@ function nameAsStored(bytes: Uint8Array): string {
 /** What was unpacked ahead, by archive and place; taken out when it is read. */
 const ahead = new WeakMap<Uint8Array, Map<number, Uint8Array>>();
 /** Smaller entries are unpacked as fast where they are read. */
-const FEWEST_AHEAD = 262_144;
+const MIN_AHEAD = 262_144;
 
 /**
  * Unpacks the large entries of an archive by the platform, which is several times as fast as we are but answers later:
@@ -286,7 +286,7 @@ const FEWEST_AHEAD = 262_144;
  */
 export async function unpackAhead(bytes: Uint8Array, file: string): Promise<void> {
   try {
-    const large = directoryOf(bytes, file).filter((entry) => entry.method === 8 && entry.size > FEWEST_AHEAD);
+    const large = directoryOf(bytes, file).filter((entry) => entry.method === 8 && entry.size > MIN_AHEAD);
     Room.for(bytes).take(bytes, sizeOf(large), file);
     const found = new Map<number, Uint8Array>();
     ahead.set(bytes, found);

@@ -12,7 +12,7 @@ export interface FixedCells {
 }
 
 /** More cuts than this are those of no report. */
-const MOST_CUTS = 1000;
+const MAX_CUTS = 1000;
 const CELL_BYTES = 6;
 
 /**
@@ -28,7 +28,7 @@ export function fixedByKernel(
   rest: boolean,
   progress: (done: number) => void,
 ): FixedCells | undefined {
-  if (cuts.length > MOST_CUTS || bytes.length === 0) return undefined;
+  if (cuts.length > MAX_CUTS || bytes.length === 0) return undefined;
   const count = cuts.length + (rest ? 3 : 2);
   const most = roomFor(count);
   const cells = most * count;

@@ -94,7 +94,7 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
   for (const { part, head } of others) {
     const said = difference(first.head.plain, head.plain, head.names, first.head.names);
     if (said === undefined) continue;
-    if (told.length === MOST_TOLD) {
+    if (told.length === MAX_TOLD) {
       besides.push(part.name);
       continue;
     }
@@ -112,7 +112,7 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
 }
 
 /** Parts that are told of one by one. */
-const MOST_TOLD = 5;
+const MAX_TOLD = 5;
 
 function difference(
   first: readonly string[],

@@ -4,8 +4,8 @@ import { compileTemplate } from '../values/template.ts';
 
 /** Lines that are looked at. */
 const LOOKED_AT = 400;
-const MOST_ELEMENTS = 14;
-const MOST_TEMPLATES = 6;
+const MAX_ELEMENTS = 14;
+const MAX_TEMPLATES = 6;
 /** Share of a log's lines whose front is that of a log. */
 export const LOG_SHARE = 0.6;
 
@@ -90,7 +90,7 @@ function logElements(line: string): Element[] {
     });
     at = priority[0].length;
   }
-  while (elements.length < MOST_ELEMENTS && at < line.length) {
+  while (elements.length < MAX_ELEMENTS && at < line.length) {
     const found = elementAt(line, at, used);
     if (found === undefined) break;
     const gap = matchAt(BETWEEN, line, found.to);
@@ -226,7 +226,7 @@ export function guessTemplates(lines: readonly string[]): string[] {
   collect(root, '', own.length, found);
   const templates = found
     .sort((a, b) => b.lines - a.lines)
-    .slice(0, MOST_TEMPLATES)
+    .slice(0, MAX_TEMPLATES)
     .map(({ template }) => template);
   // A template with more pieces is tried before one that would take its lines too.
   templates.sort((a, b) => pieces(b) - pieces(a));

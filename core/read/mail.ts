@@ -7,7 +7,7 @@ import { ReadFailure } from './read-failure.ts';
 /** Fields that a message begins with; no other text has two of them in its first lines. */
 const FIELDS =
   /^(?:from|to|cc|subject|date|received|return-path|delivered-to|message-id|mime-version|content-type|content-transfer-encoding|reply-to|x-[\w-]+|dkim-signature|authentication-results|arc-[\w-]+|user-agent|thread-[\w-]+|in-reply-to|references|importance|sender):/i;
-const FEWEST_FIELDS = 3;
+const MIN_FIELDS = 3;
 
 /** Whether a text is a message: it begins with fields of mail, and with nothing else. @param head its first lines */
 export function isMail(head: string): boolean {
@@ -18,11 +18,11 @@ export function isMail(head: string): boolean {
   const known = fields.filter((line) => FIELDS.test(line)).length;
   const isOnly = fields.every((line) => /^[!-9;-~]+:/.test(line) || /^From \S+/.test(line));
   return (
-    known >= FEWEST_FIELDS && isOnly && fields.some((line) => /^(?:from|mime-version|message-id|received):/i.test(line))
+    known >= MIN_FIELDS && isOnly && fields.some((line) => /^(?:from|mime-version|message-id|received):/i.test(line))
   );
 }
 
-const MOST_ATTACHED = 1000;
+const MAX_ATTACHED = 1000;
 /** Pictures, signatures, invitations and cards. */
 const NO_REPORTS = /^(?:image|audio|video)\/|signature|^text\/(?:calendar|x?-?vcard)/i;
 
@@ -38,8 +38,8 @@ export async function filesOfMail(bytes: Uint8Array, file: string): Promise<Arch
     throw new ReadFailure(file, `${file} is a mail message that cannot be read: ${error.message.replace(/\.$/, '')}.`);
   });
   const attached = mail.attachments.filter((one) => !one.related && !NO_REPORTS.test(one.mimeType));
-  if (attached.length > MOST_ATTACHED)
-    throw new ReadFailure(file, `${file} has more than ${MOST_ATTACHED} attachments. Save those that are wanted.`);
+  if (attached.length > MAX_ATTACHED)
+    throw new ReadFailure(file, `${file} has more than ${MAX_ATTACHED} attachments. Save those that are wanted.`);
   const files: ArchiveFile[] = [];
   const taken = new Set<string>();
   const add = (name: string, content: Uint8Array) => {

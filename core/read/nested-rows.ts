@@ -5,11 +5,11 @@ import { type Column, Tag } from '../table/column.ts';
 import { columnLetters } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 import { isObject, type Json } from '../values/json.ts';
-import { MOST_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
+import { MAX_COLUMNS, ReadFailure, tooBlank } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
 
 /** Levels of objects and lists that are looked into; what lies deeper stays JSON in its cell. */
-export const MOST_LEVELS = 64;
+export const MAX_LEVELS = 64;
 
 /** Takes the fields of rows as they are found. */
 export interface FieldColumn {
@@ -54,7 +54,7 @@ export function pathNames(path: string): string[] | undefined {
 }
 
 /** Fields of outer levels are repeated for every row: so many cells always, and beyond them so many for each byte. */
-const MOST_REPEATED = 10_000_000;
+const MAX_REPEATED = 10_000_000;
 const REPEATED_FOR_BYTE = 2;
 
 /**
@@ -149,7 +149,7 @@ export class RowWalk {
       this.found.rows++;
     }
     this.repeated += items.length * own.length;
-    if (this.repeated > Math.max(MOST_REPEATED, REPEATED_FOR_BYTE * this.source.bytes.length))
+    if (this.repeated > Math.max(MAX_REPEATED, REPEATED_FOR_BYTE * this.source.bytes.length))
       this.refuse('would repeat very many fields from around its items');
     for (const item of items) this.walk(item, level + 1, own);
   }
@@ -216,7 +216,7 @@ export class RowWalk {
         if (typeof one !== 'object' || one === null) take(this.columnOf(slot, level), one);
         else if (Array.isArray(one))
           take(this.columnOf(slot, level), listCell(one, slot.name, this.joinWith, this.found.besides));
-        else if (depth < MOST_LEVELS) into(one, slot.inside, `${slot.name}.`, depth + 1);
+        else if (depth < MAX_LEVELS) into(one, slot.inside, `${slot.name}.`, depth + 1);
         else take(this.columnOf(slot, level), JSON.stringify(one));
       }
     };
@@ -234,8 +234,7 @@ export class RowWalk {
 
   private columnOf(slot: Slot, level: number): FieldColumn {
     if (slot.column === undefined) {
-      if (this.found.columns.length >= MOST_COLUMNS)
-        this.refuse(`would have more than ${grouped(MOST_COLUMNS)} columns`);
+      if (this.found.columns.length >= MAX_COLUMNS) this.refuse(`would have more than ${grouped(MAX_COLUMNS)} columns`);
       slot.column = { name: slot.name, level, builder: this.makeBuilder() };
       this.found.columns.push(slot.column);
     }
@@ -312,7 +311,7 @@ export function parallelRows(value: Json): { [key: string]: Json }[] | undefined
 export function listPaths(root: Json): { path: string; items: number; objects: boolean; rows: boolean }[] {
   const counts = new Map<string, { items: number; objects: boolean; rows: boolean }>();
   const walk = (value: Json, path: string, depth: number): void => {
-    if (depth > MOST_LEVELS) return;
+    if (depth > MAX_LEVELS) return;
     if (Array.isArray(value)) {
       const own = `${path}[*]`;
       const entry = counts.get(own) ?? { items: 0, objects: false, rows: false };

@@ -7,7 +7,7 @@ import { ReadFailure } from './read-failure.ts';
 import { withoutFront } from './text-lines.ts';
 
 /** Anchors may repeat what they stand for, over and over; so many times at most. */
-const MOST_ALIASES = 1000;
+const MAX_ALIASES = 1000;
 
 /** By its name, where it is no JSON, or by its lines. @param head its first lines */
 export function isYaml(head: string, file: string): boolean {
@@ -63,7 +63,7 @@ export function readYaml(text: string, file: string): Json {
             node.value = node.source;
         },
       });
-      return document.toJS({ maxAliasCount: MOST_ALIASES }) as Json;
+      return document.toJS({ maxAliasCount: MAX_ALIASES }) as Json;
     });
     return values.length === 1 ? values[0]! : values;
   } catch (error) {
@@ -72,16 +72,16 @@ export function readYaml(text: string, file: string): Json {
 }
 
 /** Brackets in one line: the library takes the longer over each the more there are. */
-const MOST_BRACKETS = 2000;
+const MAX_BRACKETS = 2000;
 
 function refuseBrackets(text: string, file: string): void {
   const line = text
     .split('\n')
-    .findIndex((one) => one.length > MOST_BRACKETS && (one.match(/[[{]/g)?.length ?? 0) > MOST_BRACKETS);
+    .findIndex((one) => one.length > MAX_BRACKETS && (one.match(/[[{]/g)?.length ?? 0) > MAX_BRACKETS);
   if (line >= 0)
     throw new ReadFailure(
       file,
-      `Line ${line + 1} of ${file} has more than ${grouped(MOST_BRACKETS)} brackets, which is more than is read as YAML. Save it as JSON, and give that.`,
+      `Line ${line + 1} of ${file} has more than ${grouped(MAX_BRACKETS)} brackets, which is more than is read as YAML. Save it as JSON, and give that.`,
     );
 }
 

@@ -10,15 +10,15 @@ import { keepsDigits } from '../values/number-text.ts';
 import { archiveEntry, hasEntry, type Room } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
 import { KeptNumbers } from './kept-numbers.ts';
-import { MOST_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
+import { MAX_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
 import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { ShownTexts } from './shown-texts.ts';
 import { isOpenDocumentXml } from './sniff.ts';
 
 /** Cells that repeats may stand for, all sheets together. */
-const MOST_CELLS = 20_000_000;
+const MAX_CELLS = 20_000_000;
 /** Elements inside one another. */
-const MOST_DEPTH = 2000;
+const MAX_DEPTH = 2000;
 
 /** What a cell holds, as its attributes have it. */
 interface Cell {
@@ -100,15 +100,15 @@ class SheetReader {
   private inParagraph = 0;
   private note: { author: string; text: string[] } | undefined;
   private inAuthor = false;
-  private budget = MOST_CELLS;
+  private budget = MAX_CELLS;
 
   constructor(private readonly file: string) {}
 
   open(name: string, given: Record<string, string>): void {
-    if (++this.depth > MOST_DEPTH) {
+    if (++this.depth > MAX_DEPTH) {
       throw new ReadFailure(
         this.file,
-        `${this.file} has more than ${grouped(MOST_DEPTH)} elements inside one another; no report has. Ask for it in another form.`,
+        `${this.file} has more than ${grouped(MAX_DEPTH)} elements inside one another; no report has. Ask for it in another form.`,
       );
     }
     if (this.silent > 0 || SILENT.test(name)) {
@@ -128,8 +128,7 @@ class SheetReader {
       case 'table:table-column': {
         const times = repeats(given['table:number-columns-repeated']);
         if (isHidden(given) && this.sheet !== undefined) {
-          for (let c = 0; c < Math.min(times, MOST_COLUMNS); c++)
-            this.sheet.hiddenColumns.push(this.definedColumns + c);
+          for (let c = 0; c < Math.min(times, MAX_COLUMNS); c++) this.sheet.hiddenColumns.push(this.definedColumns + c);
         }
         this.definedColumns += times;
         return;
@@ -262,7 +261,7 @@ class SheetReader {
     if (cell.formula && cell.type === undefined && (cell.text ?? '') === '') sheet.emptyFormulas += times;
     if (!filled) return;
     this.spend(times * this.rowTimes);
-    const end = Math.min(MOST_COLUMNS, this.column);
+    const end = Math.min(MAX_COLUMNS, this.column);
     for (let c = this.column - times; c < end; c++) this.rowCells.set(c, cell);
   }
 
@@ -298,7 +297,7 @@ class SheetReader {
     if (this.budget < 0) {
       throw new ReadFailure(
         this.file,
-        `${this.file} repeats cells to more than ${grouped(MOST_CELLS)}; no report is that large. Ask for it in another form.`,
+        `${this.file} repeats cells to more than ${grouped(MAX_CELLS)}; no report is that large. Ask for it in another form.`,
       );
     }
   }

@@ -2,7 +2,7 @@ import { ReadFailure } from './read-failure.ts';
 import type { Source } from './read-kind.ts';
 
 /** Sources that are remembered, beyond those whose very bytes are given again. */
-const MOST_RECENT = 64;
+const MAX_RECENT = 64;
 
 /**
  * What was made of a source's bytes by something that takes a while, for whoever reads the same bytes afterwards. It
@@ -15,7 +15,7 @@ export class Opened<T> {
   set(bytes: Uint8Array, value: T): void {
     this.made.set(bytes, value);
     const alive = this.recent.filter((one) => one.deref() !== undefined);
-    this.recent = [...alive.slice(-MOST_RECENT + 1), new WeakRef(bytes)];
+    this.recent = [...alive.slice(-MAX_RECENT + 1), new WeakRef(bytes)];
   }
 
   /** For these bytes, or for a copy of them. */

@@ -1,6 +1,6 @@
 /** What stands in nested text: its paths, how often each is there, and an example. */
 import { isObject, type Json } from '../values/json.ts';
-import { MOST_LEVELS } from './nested-rows.ts';
+import { MAX_LEVELS } from './nested-rows.ts';
 
 export interface OutlineNode {
   /** JSONPath (RFC 9535) of names and [*]. */
@@ -24,9 +24,9 @@ interface Seen {
   children: Map<string, Seen>;
 }
 
-const LONGEST_EXAMPLE = 40;
+const MAX_EXAMPLE_LENGTH = 40;
 /** Paths beyond these are not listed: values serve as names there. */
-const MOST_PATHS = 2000;
+const MAX_PATHS = 2000;
 
 /** Paths in order of appearance, each under the one it stands in. */
 export function outlineOf(root: Json): OutlineNode[] {
@@ -42,7 +42,7 @@ export function outlineOf(root: Json): OutlineNode[] {
   ) => {
     let seen = within.get(name);
     if (seen === undefined) {
-      if (paths >= MOST_PATHS) return;
+      if (paths >= MAX_PATHS) return;
       paths++;
       seen = { node: { path, name, depth, kinds: new Set(), example: '' }, times: 0, of, children: new Map() };
       within.set(name, seen);
@@ -53,7 +53,7 @@ export function outlineOf(root: Json): OutlineNode[] {
     const kind = kindOf(value);
     node.kinds.add(kind);
     if (node.example === '' && kind !== 'object' && kind !== 'nothing') node.example = exampleOf(value);
-    if (depth >= MOST_LEVELS) return;
+    if (depth >= MAX_LEVELS) return;
     if (Array.isArray(value)) {
       const items = node.items ?? { least: value.length, most: 0, all: 0, objects: false };
       items.least = Math.min(items.least, value.length);
@@ -100,5 +100,5 @@ function kindOf(value: Json): OutlineNode['kinds'][number] {
 
 function exampleOf(value: Json): string {
   const text = typeof value === 'string' ? value : JSON.stringify(value);
-  return text.length > LONGEST_EXAMPLE ? `${text.slice(0, LONGEST_EXAMPLE - 1)}…` : text;
+  return text.length > MAX_EXAMPLE_LENGTH ? `${text.slice(0, MAX_EXAMPLE_LENGTH - 1)}…` : text;
 }

@@ -27,7 +27,7 @@ type Params = z.infer<typeof Params>;
 const DIVIDERS = [':', '='];
 
 /** Names longer than this are sentences with a colon in them. */
-const LONGEST_NAME = 40;
+const MAX_NAME_LENGTH = 40;
 
 interface Pair {
   name: string;
@@ -145,7 +145,7 @@ function undecorated(line: string): string {
 function pairsOf(divider: string): (line: string) => Pair[] {
   const sign = escapeRegExp(divider);
   // A name has no two blanks in a row.
-  const name = `\\S(?:(?!\\s{2}).){0,${LONGEST_NAME - 1}}?`;
+  const name = `\\S(?:(?!\\s{2}).){0,${MAX_NAME_LENGTH - 1}}?`;
   const pair = new RegExp(`^\\s*(${name})\\s*${sign}(?:\\s+|$)(.*)$`, 'u');
   const begins = new RegExp(`${name}${sign}(?:\\s|$)`, 'uy');
   return (line) => {

@@ -1,5 +1,5 @@
 import { grouped } from '../values/counted.ts';
-import { brief, MOST_TOLD } from '../values/text.ts';
+import { brief, MAX_TOLD } from '../values/text.ts';
 
 /** A source could not be read at all. */
 export class ReadFailure extends Error {
@@ -8,14 +8,14 @@ export class ReadFailure extends Error {
     readonly file: string,
     message: string,
   ) {
-    super(brief(message, MOST_TOLD));
+    super(brief(message, MAX_TOLD));
   }
 }
 
 /** Cells that the parts of a report may span together, filled or not. */
-const MOST_SPANNED = 40_000_000;
+const MAX_SPANNED = 40_000_000;
 /** Columns of one part, as many as sheets of workbooks have. */
-export const MOST_COLUMNS = 16_384;
+export const MAX_COLUMNS = 16_384;
 
 /** A table that is mostly blank has more than so many cells for each that is filled. */
 const MOSTLY_BLANK = 4;
@@ -23,7 +23,7 @@ const MOSTLY_BLANK = 4;
 /** How many cells of a table of this size are blank, where they are too many to make room for; else undefined. */
 export function tooBlank(rows: number, columns: number, filled: number): number | undefined {
   const size = rows * columns;
-  return size > MOST_SPANNED && size > filled * MOSTLY_BLANK ? size - filled : undefined;
+  return size > MAX_SPANNED && size > filled * MOSTLY_BLANK ? size - filled : undefined;
 }
 
 /** Counts the cells that a report spans: one far outside its table makes millions of blank ones, for which there is no room. */
@@ -40,11 +40,11 @@ export class Reach {
 
   /** Whether there is room for a part that reaches so far. @throws ReadFailure when there is none */
   check(part: string, rows: number, columns: number): void {
-    if (this.spanned + rows * columns <= MOST_SPANNED && columns <= MOST_COLUMNS) return;
+    if (this.spanned + rows * columns <= MAX_SPANNED && columns <= MAX_COLUMNS) return;
     const count = (of: number) => grouped(of);
     throw new ReadFailure(
       this.file,
-      `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; a sheet may have ${count(MOST_COLUMNS)} columns, and all sheets of a report ${count(MOST_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,
+      `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; a sheet may have ${count(MAX_COLUMNS)} columns, and all sheets of a report ${count(MAX_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,
     );
   }
 }

@@ -14,7 +14,7 @@ import { KeptNumbers } from './kept-numbers.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
 import { isMarkdown, readMarkdown } from './markdown.ts';
 import { chosenNames, NameSet, nameSetPhrase, nameSetText } from './name-set.ts';
-import { MOST_COLUMNS } from './read-failure.ts';
+import { MAX_COLUMNS } from './read-failure.ts';
 import { type ReadWords, readKind, type Source } from './read-kind.ts';
 import { displayedText, PART_NAME, type Report, type ReportPart } from './report.ts';
 import { headText, sniff } from './sniff.ts';
@@ -217,7 +217,7 @@ interface Cut {
 /** @throws StepFailure when the range cannot be read */
 function cutOf(params: Params): Cut {
   const range = params.range?.trim() ?? '';
-  if (range === '') return { fromRow: 0, toRow: Number.POSITIVE_INFINITY, fromColumn: 0, toColumn: MOST_COLUMNS };
+  if (range === '') return { fromRow: 0, toRow: Number.POSITIVE_INFINITY, fromColumn: 0, toColumn: MAX_COLUMNS };
   const match = /^\$?([A-Z]{1,3})\$?(\d*):\$?([A-Z]{1,3})\$?(\d*)$/i.exec(range);
   if (match === null) throw new StepFailure(`The range ${range} cannot be read: write it as A3:H40, A3:H or C:F.`);
   const [, left, top, right, bottom] = match;

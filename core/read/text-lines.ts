@@ -15,7 +15,7 @@ import type { ReadResult, Source } from './read-kind.ts';
 import { sniff } from './sniff.ts';
 
 /** Longest line that is taken for a line of a report. */
-const LONGEST_LINE = 1_000_000;
+const MAX_LINE_LENGTH = 1_000_000;
 
 export const ENCODING = z.string().nullable().default(null).describe('WHATWG label; null: guessed');
 
@@ -65,7 +65,7 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
   const lines = text.replaceAll('\f', '').split(/\r\n|\n|\r/);
   if (lines.at(-1) === '') lines.pop();
   if (lines.length === 0) throw new ReadFailure(source.name, `${source.name} holds no lines.`);
-  const endless = lines.findIndex((line) => line.length > LONGEST_LINE);
+  const endless = lines.findIndex((line) => line.length > MAX_LINE_LENGTH);
   if (endless >= 0) {
     throw new ReadFailure(
       source.name,

@@ -3,15 +3,15 @@ import { decoderOf } from '../table/decoder.ts';
 import { grouped } from '../values/counted.ts';
 import { decodeSource } from './encoding.ts';
 import { pageParts } from './page-parts.ts';
-import { MOST_COLUMNS, ReadFailure } from './read-failure.ts';
+import { MAX_COLUMNS, ReadFailure } from './read-failure.ts';
 import type { Merge, Report, ReportPart } from './report.ts';
 
 /** Limits of the HTML standard for colspan and rowspan. */
-const MOST_ACROSS = 1000;
-const MOST_DOWN = 65_534;
+const MAX_ACROSS = 1000;
+const MAX_DOWN = 65_534;
 
 /** Elements inside one another. Old pages leave many open; browsers stop at 512. */
-const MOST_DEPTH = 2000;
+const MAX_DEPTH = 2000;
 
 interface OpenTable {
   caption: string;
@@ -64,7 +64,7 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
   const parser = new Parser(
     {
       onopentag(name, attributes) {
-        if (++depth > MOST_DEPTH) throw new ReadFailure(fileName, tooDeep(fileName));
+        if (++depth > MAX_DEPTH) throw new ReadFailure(fileName, tooDeep(fileName));
         const table = open.at(-1);
         if (name === 'script' || name === 'style' || name === 'template') silent++;
         else if (name === 'table') open.push(newTable(heading));
@@ -82,10 +82,10 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
           if (table.rows.length === 0) table.rows.push([]);
           table.cell = {
             text: '',
-            rows: span(attributes['rowspan'], MOST_DOWN),
-            columns: span(attributes['colspan'], MOST_ACROSS),
+            rows: span(attributes['rowspan'], MAX_DOWN),
+            columns: span(attributes['colspan'], MAX_ACROSS),
           };
-          if (table.column + table.cell.columns > MOST_COLUMNS) throw new ReadFailure(fileName, tooWide(fileName));
+          if (table.column + table.cell.columns > MAX_COLUMNS) throw new ReadFailure(fileName, tooWide(fileName));
         } else if (BREAKS.has(name) && table.cell !== undefined) table.cell.text += ' ';
       },
       ontext(data) {
@@ -121,11 +121,11 @@ function tablesOf(fileName: string, text: string): ReportPart[] {
 }
 
 function tooDeep(file: string): string {
-  return `${file} has more than ${grouped(MOST_DEPTH)} elements inside one another, more than can be read. Save the page again; or read it as lines.`;
+  return `${file} has more than ${grouped(MAX_DEPTH)} elements inside one another, more than can be read. Save the page again; or read it as lines.`;
 }
 
 function tooWide(file: string): string {
-  return `A table of ${file} has more than ${grouped(MOST_COLUMNS)} columns, more than can be read. If its cells span too many columns, correct the page; or read it as lines.`;
+  return `A table of ${file} has more than ${grouped(MAX_COLUMNS)} columns, more than can be read. If its cells span too many columns, correct the page; or read it as lines.`;
 }
 
 function newTable(heading: string): OpenTable {

@@ -170,12 +170,12 @@ function sheetPart(name: string, sheet: WorkSheet, cells: FilledCells, hidden: b
 type CellGrid = readonly (readonly (CellObject | undefined)[] | undefined)[];
 
 /** Rows and cells that are gone through one by one, whether they are there or not. */
-const MOST_COUNTED = 1024;
+const MAX_COUNTED = 1024;
 
 /** The cells that there are: rows and cells far behind the others are not counted up to. */
 function everyCell(grid: CellGrid, act: (cell: CellObject, row: number, column: number) => void): void {
   const each = <T>(list: readonly (T | undefined)[], of: (one: T, at: number) => void) => {
-    const dense = list.length <= MOST_COUNTED;
+    const dense = list.length <= MAX_COUNTED;
     for (const key of dense ? list.keys() : Object.keys(list).map(Number)) {
       const one = list[key];
       if (one !== undefined) of(one, key);

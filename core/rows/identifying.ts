@@ -2,7 +2,7 @@ import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { groupRows } from './keys.ts';
 
-const MOST_KEY = 6;
+const MAX_KEY = 6;
 
 /** The first few columns that tell every row apart, dates and words before figures. */
 export function identifyingColumns(table: Table): string[] | undefined {
@@ -23,7 +23,7 @@ export function identifyingColumns(table: Table): string[] | undefined {
     chosen.push(field);
     apart = count;
     if (apart === table.rows) return chosen.map((one) => one.name);
-    if (chosen.length === MOST_KEY) break;
+    if (chosen.length === MAX_KEY) break;
   }
   return undefined;
 }

@@ -5,14 +5,14 @@ import { maskedRows } from '../table/gather.ts';
 /** Rows that are looked at at a time, a column after the other, so that what is marked stays in cache. */
 const STRETCH = 8192;
 /** Fewer rows are looked at as fast without a kernel. */
-const FEWEST_ROWS = 65_536;
+const MIN_ROWS = 65_536;
 
 /**
  * The first row of each run of rows with the same codes, ascending.
  * @param all for each column a code for each row
  * @param kernelFrom rows from which a kernel looks at them, where there is one
  */
-export function runHeads(all: readonly Int32Array[], rows: number, kernelFrom = FEWEST_ROWS): Int32Array {
+export function runHeads(all: readonly Int32Array[], rows: number, kernelFrom = MIN_ROWS): Int32Array {
   if (rows === 0) return new Int32Array(0);
   return (rows < kernelFrom ? undefined : byKernel(all, rows)) ?? byRow(all, rows);
 }

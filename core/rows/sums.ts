@@ -52,8 +52,8 @@ export function findSums(input: SumsInput): SumRow[] {
 
 /** Cumulated sums are looked up by thousandths, which is finer than reports write and coarser than binary noise. */
 const keyOf = (sum: number) => Math.round(sum * 1000);
-const MOST_LEADERS = 3;
-const MOST_PLACES = 40;
+const MAX_LEADERS = 3;
+const MAX_PLACES = 40;
 /** Rows back that are tried one by one, where no sum can be looked up. */
 const NEAR = 60;
 
@@ -71,14 +71,14 @@ function looksOf({ columns }: SumsInput): Looks {
   const leaders = worth
     .map((_, c) => c)
     .sort((one, other) => worth[other]! - worth[one]! || one - other)
-    .slice(0, MOST_LEADERS);
+    .slice(0, MAX_LEADERS);
   return { decimals, leaders };
 }
 
 /** What a figure may miss at most by rounding, with room for binary noise. */
 const HALF_A_UNIT = 0.5000001;
 /** Shares of the figures of a row that must fit, without words in it and with them. */
-const MOST_FIT = 0.6;
+const MAX_FIT = 0.6;
 const SOME_FIT = 0.3;
 
 class Stack {
@@ -162,7 +162,7 @@ class Stack {
     const value = (c: number) => this.input.columns[c]![row]!;
     let best: SumRow | undefined;
     let bestScore = 0;
-    const maxMisses = own.length * (1 - (hinted ? SOME_FIT : MOST_FIT)) + 1e-9;
+    const maxMisses = own.length * (1 - (hinted ? SOME_FIT : MAX_FIT)) + 1e-9;
     const consider = (k: number, kind: 'sum' | 'mean') => {
       const fitting: number[] = [];
       for (const [n, c] of own.entries()) {
@@ -204,7 +204,7 @@ class Stack {
     const found = new Set<number>();
     if (this.input.only !== undefined) {
       found.add(n);
-      for (let k = n - 1; k >= 0 && found.size < MOST_PLACES; k--) {
+      for (let k = n - 1; k >= 0 && found.size < MAX_PLACES; k--) {
         if (this.items[k]!.level === 0) continue;
         found.add(n - k);
         if (n - k - 1 >= 1) found.add(n - k - 1);
@@ -218,7 +218,7 @@ class Stack {
       looked = true;
       const before = keyOf(this.cumulated[c]!.at(-1)! - value);
       for (const key of [before - 1, before, before + 1])
-        for (const place of (this.places[l]!.get(key) ?? []).slice(-MOST_PLACES))
+        for (const place of (this.places[l]!.get(key) ?? []).slice(-MAX_PLACES))
           if (n - place >= least) found.add(n - place);
     });
     // What is rounded, or has no figure in a leading column, is tried row by row.

@@ -11,8 +11,8 @@ export interface Evidence {
 }
 
 /** Rows of a changed column whose cells are told. */
-const MOST_ROWS = 60;
-const MOST_CELLS = 1500;
+const MAX_ROWS = 60;
+const MAX_CELLS = 1500;
 
 /** The rows and columns of the report that a step of a run deals with. */
 export function evidenceOf(run: MethodRun, index: number): Evidence {
@@ -25,9 +25,9 @@ export function evidenceOf(run: MethodRun, index: number): Evidence {
   const kept = new Set(after.table.fields.map((field) => field.column));
   const cells: ReportCell[] = [];
   before.fields.forEach((field, column) => {
-    if (kept.has(field.column) || cells.length > MOST_CELLS) return;
+    if (kept.has(field.column) || cells.length > MAX_CELLS) return;
     cells.push(...cellsOfReport(run, index - 1, { row: NAME, column }));
-    for (let row = 0; row < Math.min(before.rows, MOST_ROWS); row++)
+    for (let row = 0; row < Math.min(before.rows, MAX_ROWS); row++)
       cells.push(...cellsOfReport(run, index - 1, { row, column }));
   });
   return { rows, cells };

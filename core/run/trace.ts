@@ -245,7 +245,7 @@ export function rowAfter(run: MethodRun, stepIndex: number, raw: number): number
   return from === undefined ? raw : from.indexOf(raw);
 }
 
-const MOST_REPORT_ROWS = 2000;
+const MAX_REPORT_ROWS = 2000;
 
 /** Rows of the report that rows of the table after a step stem from. */
 export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array): { part: number; row: number }[] {
@@ -253,7 +253,7 @@ export function reportRowsOf(run: MethodRun, stepIndex: number, rows: Int32Array
   if (places === undefined) return [];
   const from = rawRows(run, stepIndex);
   const found: { part: number; row: number }[] = [];
-  for (const row of rows.subarray(0, MOST_REPORT_ROWS)) {
+  for (const row of rows.subarray(0, MAX_REPORT_ROWS)) {
     const raw = from === undefined ? row : from[row]!;
     if (raw < 0) continue;
     for (let k = 0; k < (places.height?.[raw] ?? 1); k++)

@@ -15,7 +15,7 @@ const NINE = 57;
 const POINT = 46;
 /** Digits that are a figure whatever else is asked of a number. */
 const PLAIN_DIGITS = 15;
-const LONGEST_KEPT = 64;
+const MAX_KEPT_LENGTH = 64;
 
 const kept = new WeakMap<Column, Uint8Array>();
 
@@ -96,7 +96,7 @@ function kindsOfSpans(spans: Spans, shapes: Shapes): Uint8Array {
       const code = dictionary.code(shape, 0, length);
       ofShape[code] ??= shapes.kind(decodeRun(shape, 0, length, spans.encoding));
       kinds[row] = ofShape[code];
-      if (length > LONGEST_KEPT) return;
+      if (length > MAX_KEPT_LENGTH) return;
       lastShape[length] = shape.slice(0, length);
       lastKind[length] = ofShape[code];
     }

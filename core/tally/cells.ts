@@ -68,7 +68,7 @@ function wayOf(mark: number, losses: readonly Loss[]): { as: Fate['as']; loss?: 
 
 const UNREAD = 0xffff;
 /** Cells tell their fate by one byte. */
-const MOST_FATES = 256;
+const MAX_FATES = 256;
 
 /** @param nameOf what another table than the tally's own is called; undefined for its own */
 export function cellFates(
@@ -129,7 +129,7 @@ export function cellFates(
         progress((k + c / columns) / report.parts.length);
         const kinds = kindsOf(column);
         const own = marks[c]!;
-        const counts = new Float64Array(3 * MOST_FATES);
+        const counts = new Float64Array(3 * MAX_FATES);
         for (let r = 0; r < part.rows; r++) {
           const kind = kinds[r]!;
           if (kind === Kind.blank) continue;

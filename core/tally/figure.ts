@@ -12,7 +12,7 @@ export interface Figure {
 }
 
 /** No figure with a footnote's mark is longer. */
-const LONGEST_MARKED = 40;
+const MAX_MARKED_LENGTH = 40;
 
 /** A figure without grouping, signs or units, as nearly all are. */
 const PLAIN = /^\d{1,15}(?:\.(\d{1,9}))?$/;
@@ -27,7 +27,7 @@ export function figureOfText(text: string, form: NumberForm): Figure | undefined
   const { value } = readNumber(text, form);
   if (!Number.isNaN(value)) return { value, unit: unitOf(text, form.decimal) };
   // A footnote's mark behind a figure takes nothing from it.
-  if (text.length > LONGEST_MARKED) return undefined;
+  if (text.length > MAX_MARKED_LENGTH) return undefined;
   const bare = text.trim().replace(MARK, '');
   return bare === text.trim() || bare === '' ? undefined : figureOfText(bare, form);
 }

@@ -37,7 +37,7 @@ export interface TableMarks {
 }
 
 /** Cells tell by one byte what became of them; losses leave room for the other ways. */
-const MOST_LOSSES = 240;
+const MAX_LOSSES = 240;
 
 /**
  * Marks of every raw cell behind the last table of a run, through other tables too.
@@ -159,7 +159,7 @@ class Walk {
     const key = JSON.stringify(loss);
     let number = this.known.get(key);
     if (number === undefined) {
-      number = Math.min(MOST_LOSSES, this.losses.length + 1);
+      number = Math.min(MAX_LOSSES, this.losses.length + 1);
       if (number > this.losses.length) this.losses.push(loss);
       this.known.set(key, number);
     }

@@ -20,7 +20,7 @@ export interface ProofInput {
   at: string;
 }
 
-const MOST_TOTALS = 500;
+const MAX_TOTALS = 500;
 
 const STYLE = `
 body{font:13px/1.5 "Public Sans",system-ui,sans-serif;color:#17303a;max-width:900px;margin:32px auto;padding:0 24px;font-variant-numeric:tabular-nums}
@@ -76,7 +76,7 @@ export function proofPage(input: ProofInput): string {
     'not calculated': 'look',
   };
   const entries = ledger.entries
-    .slice(0, MOST_TOTALS)
+    .slice(0, MAX_TOTALS)
     .map(
       (entry) =>
         `<tr><td><code>${escaped(placeText(run, entry.place))}</code></td><td>${escaped(entry.covers)}${

@@ -40,14 +40,14 @@ export interface Ledger {
   entries: readonly TotalEntry[];
 }
 
-const MOST_ENTRIES = 3000;
-const MOST_CELLS = 400;
+const MAX_ENTRIES = 3000;
+const MAX_CELLS = 400;
 /** Rows of one total that are looked through for an explanation. */
-const MOST_LOOKED_AT = 20_000;
-const MOST_EXPLAINED = 200;
+const MAX_LOOKED_AT = 20_000;
+const MAX_EXPLAINED = 200;
 /** Totals of a level that are tried to see what the level covers. */
 const SAMPLE = 60;
-const MOST_WHOLE = 50;
+const MAX_WHOLE = 50;
 /** Binary fractions add noise to sums. */
 const NOISE = 1e-9;
 
@@ -139,7 +139,7 @@ class SheetLedger {
       progress(0.5);
       const rows = this.totals.filter((total) => total.level === level);
       // What reaches over the whole report is tried for the few totals that may.
-      const ways = rows.length > MOST_WHOLE ? HOW_FAR.slice(0, 3) : HOW_FAR;
+      const ways = rows.length > MAX_WHOLE ? HOW_FAR.slice(0, 3) : HOW_FAR;
       const far = this.bestOf(ways, (how) => this.agreement(rows.slice(0, SAMPLE), how));
       for (const [k, total] of rows.entries()) {
         if (k % 100 === 0) progress(0.2 + (0.8 * k) / rows.length);
@@ -397,11 +397,11 @@ class SheetLedger {
             : 'disagrees';
     let explanation: Explanation | undefined;
     if (state === 'disagrees') {
-      const cells = cellsOf(base, MOST_LOOKED_AT);
+      const cells = cellsOf(base, MAX_LOOKED_AT);
       const tolerance = this.tolerance(figure, base, report, kind);
       const found = { sheet, row, column, figure, cells, kind, report: report.value, table: value, tolerance };
       const accepted = this.given.accepts ?? [];
-      const more = this.explained < MOST_EXPLAINED;
+      const more = this.explained < MAX_EXPLAINED;
       if (more || accepted.length > 0) explanation = leftOut(found);
       if (explanation?.leftOutBy?.every((id) => accepted.includes(id))) state = 'left out';
       else if (more) {
@@ -410,7 +410,7 @@ class SheetLedger {
       }
     }
     this.counts[COUNT_OF[state]]++;
-    if (state === 'agrees' && this.entries.length >= MOST_ENTRIES) return;
+    if (state === 'agrees' && this.entries.length >= MAX_ENTRIES) return;
     const covers = coversText();
     const entry: TotalEntry = {
       place,
@@ -420,8 +420,8 @@ class SheetLedger {
       report: report.value,
       table: value,
       state,
-      cells: cellsOf(base, MOST_CELLS)
-        .slice(0, MOST_CELLS)
+      cells: cellsOf(base, MAX_CELLS)
+        .slice(0, MAX_CELLS)
         .map(([r, c]) => sheet.place(r, c)),
       cellCount: base.rows.length * base.columns.length,
       ...(explanation === undefined ? {} : { explanation }),

@@ -9,9 +9,9 @@
 
 /** Powers of ten that a double holds exactly. */
 export const POWERS = Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
-const MOST_DIGITS = 1e15;
+const MAX_DIGITS = 1e15;
 /** Places that are tried first for operations on many numbers. */
-const MOST_TRIED = 8;
+const MAX_TRIED = 8;
 const SAFE = Number.MAX_SAFE_INTEGER;
 
 /** Decimal places of a number that is a decimal of at most 15 digits, or -1. */
@@ -20,7 +20,7 @@ export function placesOf(value: number): number {
   for (let places = 1; places < POWERS.length; places++) {
     const power = POWERS[places]!;
     const whole = Math.round(value * power);
-    if (whole > MOST_DIGITS || whole < -MOST_DIGITS) return -1;
+    if (whole > MAX_DIGITS || whole < -MAX_DIGITS) return -1;
     if (whole / power === value) return places;
   }
   return -1;
@@ -123,9 +123,9 @@ export function adder(sign: 1 | -1): (a: number, b: number) => number {
     const y = Math.round(b * power);
     if (x / power === a && y / power === b) {
       const sum = x + sign * y;
-      if (sum <= MOST_DIGITS && sum >= -MOST_DIGITS && isShort(x) && isShort(y)) return sum / power;
+      if (sum <= MAX_DIGITS && sum >= -MAX_DIGITS && isShort(x) && isShort(y)) return sum / power;
     }
-    places = Math.max(places, Math.min(placesOf(a), MOST_TRIED), Math.min(placesOf(b), MOST_TRIED));
+    places = Math.max(places, Math.min(placesOf(a), MAX_TRIED), Math.min(placesOf(b), MAX_TRIED));
     return add(a, sign * b);
   };
 }
@@ -141,8 +141,8 @@ export function multiplier(): (a: number, b: number) => number {
     const product = x * y;
     if (x / left === a && y / right === b && isShort(x) && isShort(y) && product <= SAFE && product >= -SAFE)
       return product / POWERS[p + q]!;
-    p = Math.max(p, Math.min(placesOf(a), MOST_TRIED));
-    q = Math.max(q, Math.min(placesOf(b), MOST_TRIED));
+    p = Math.max(p, Math.min(placesOf(a), MAX_TRIED));
+    q = Math.max(q, Math.min(placesOf(b), MAX_TRIED));
     return multiply(a, b);
   };
 }
@@ -155,13 +155,13 @@ export function divider(): (a: number, b: number) => number {
     const x = Math.round(a * power);
     const y = Math.round(b * power);
     if (x / power === a && y / power === b && isShort(x) && isShort(y) && y !== 0) return x / y;
-    places = Math.max(places, Math.min(placesOf(a), MOST_TRIED), Math.min(placesOf(b), MOST_TRIED));
+    places = Math.max(places, Math.min(placesOf(a), MAX_TRIED), Math.min(placesOf(b), MAX_TRIED));
     return divide(a, b);
   };
 }
 
 function isShort(whole: number): boolean {
-  return whole <= MOST_DIGITS && whole >= -MOST_DIGITS;
+  return whole <= MAX_DIGITS && whole >= -MAX_DIGITS;
 }
 
 /**

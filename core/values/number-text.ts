@@ -27,7 +27,7 @@ const CURRENCY_BEHIND = new RegExp(`(?:${CURRENCY_SIGNS}|\\s(?:${CURRENCY_CODES}
 const CURRENCIES = new RegExp(`${CURRENCY_SIGNS}|\\b(?:${CURRENCY_CODES})\\b|kr\\b|zł`, 'gu');
 const SIGNS = '+-\u2212\u2013';
 /** No number is written in more characters than this, dress and all. */
-const LONGEST = 400;
+const MAX_LENGTH = 400;
 const MAGNITUDES: Record<string, number> = { k: 1e3, m: 1e6, mn: 1e6, mio: 1e6, bn: 1e9, b: 1e9 };
 /** A small m is metres or minutes, and a small b a mark of statistics: neither is a magnitude. */
 const MAGNITUDE = /(?<=[\d.,\s])([kK]|M|[mM]n|MN|[mM]io|MIO|[bB]n|BN|B)\.?$/u;
@@ -45,7 +45,7 @@ export function readNumber(text: string, form: NumberForm): NumberReading {
  */
 export function readPlain(text: string, form: NumberForm): number | undefined {
   const n = text.length;
-  if (n === 0 || n > LONGEST_PLAIN) return undefined;
+  if (n === 0 || n > MAX_PLAIN_LENGTH) return undefined;
   for (let k = 0; k < n; k++) {
     const code = text.charCodeAt(k);
     if (code >= 0x80) return undefined;
@@ -54,12 +54,12 @@ export function readPlain(text: string, form: NumberForm): number | undefined {
   return readPlainBytes(scratch, 0, n, form);
 }
 
-const LONGEST_PLAIN = 20;
-const scratch = new Uint8Array(LONGEST_PLAIN);
+const MAX_PLAIN_LENGTH = 20;
+const scratch = new Uint8Array(MAX_PLAIN_LENGTH);
 
 /** The same from bytes in an encoding that keeps ASCII as it is. */
 export function readPlainBytes(bytes: Uint8Array, from: number, to: number, form: NumberForm): number | undefined {
-  if (from === to || to - from > LONGEST_PLAIN) return undefined;
+  if (from === to || to - from > MAX_PLAIN_LENGTH) return undefined;
   let k = from;
   let negative = false;
   const first = bytes[from]!;
@@ -117,7 +117,7 @@ const DECIMAL: NumberForm = { decimal: '.', grouping: 'none' };
  */
 export function readDecimalBytes(bytes: Uint8Array, from: number, to: number): number | undefined {
   const plain = readPlainBytes(bytes, from, to, DECIMAL);
-  if (plain !== undefined || to - from > LONGEST) return plain;
+  if (plain !== undefined || to - from > MAX_LENGTH) return plain;
   let text = '';
   for (let k = from; k < to; k++) text += String.fromCharCode(bytes[k]!);
   return /^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?\s*$/i.test(text) ? Number(text) : undefined;
@@ -126,7 +126,7 @@ export function readDecimalBytes(bytes: Uint8Array, from: number, to: number): n
 function readDressed(text: string, form: NumberForm): NumberReading {
   let rest = text.trim();
   if (rest === '') return fail('nothing stands here');
-  if (rest.length > LONGEST) return fail('the text is too long for a number');
+  if (rest.length > MAX_LENGTH) return fail('the text is too long for a number');
   let sign = 1;
   const open = rest.indexOf('(');
   const close = rest.lastIndexOf(')');

@@ -2,12 +2,12 @@ import { FREE_FROM, kernels } from '../kernels/kernels.ts';
 import { VectorPlaces } from '../kernels/window.ts';
 
 /** Cells at a time, and the bytes that they may lie apart: all of it stays in the processor's cache. */
-const MOST_CELLS = 8200;
-const MOST_BYTES = 262_144;
+const MAX_CELLS = 8200;
+const MAX_BYTES = 262_144;
 /** Of which at least so many must lie so close, or of few cells one in so many. */
-const FEWEST_CLOSE = 64;
+const MIN_CLOSE = 64;
 /** Fewer cells are read as fast without. */
-const FEWEST_CELLS = 4096;
+const MIN_CELLS = 4096;
 
 /** How numbers are written, by bytes. */
 export interface NumberMarks {
@@ -39,14 +39,14 @@ export function numbersByKernel(
   marks: NumberMarks,
 ): KernelNumbers | undefined {
   const rows = starts.length;
-  const made = rows < FEWEST_CELLS ? undefined : kernels(MOST_BYTES + MOST_CELLS * 14 + 64);
+  const made = rows < MIN_CELLS ? undefined : kernels(MAX_BYTES + MAX_CELLS * 14 + 64);
   if (made === undefined) return undefined;
   const { kernels: kernel, memory } = made;
   const places = new VectorPlaces(FREE_FROM, memory);
-  const window = places.bytes(MOST_BYTES);
-  const startsThere = places.words(MOST_CELLS);
-  const lengthsThere = places.halves(MOST_CELLS);
-  const valuesThere = places.doubles(MOST_CELLS);
+  const window = places.bytes(MAX_BYTES);
+  const startsThere = places.words(MAX_CELLS);
+  const lengthsThere = places.halves(MAX_CELLS);
+  const valuesThere = places.doubles(MAX_CELLS);
   const found: KernelNumbers = { values: new Float64Array(rows), filled: 0, others: 0, leadingZero: false };
   for (let row = 0; row < rows; ) {
     const close = closeCells(starts, lengths, row, bytes.length);
@@ -85,8 +85,8 @@ function closeCells(
   row: number,
   size: number,
 ): { to: number; first: number; last: number; filled: number } | undefined {
-  const end = Math.min(starts.length, row + MOST_CELLS);
-  const fewest = Math.min(FEWEST_CLOSE, Math.ceil((end - row) / FEWEST_CLOSE));
+  const end = Math.min(starts.length, row + MAX_CELLS);
+  const fewest = Math.min(MIN_CLOSE, Math.ceil((end - row) / MIN_CLOSE));
   for (let to = end; to - row >= fewest; to = row + Math.floor((to - row) / 4)) {
     let first = size;
     let last = 0;
@@ -101,7 +101,7 @@ function closeCells(
       if (behind > last) last = behind;
     }
     last = Math.min(last, size);
-    if (last - first <= MOST_BYTES) return { to, first: Math.min(first, last), last, filled };
+    if (last - first <= MAX_BYTES) return { to, first: Math.min(first, last), last, filled };
   }
   return undefined;
 }

@@ -13,14 +13,14 @@ import { grouped } from './counted.ts';
 import { brief, escapeRegExp } from './text.ts';
 
 /** Steps of backtracking that may be spent on one text. */
-const MOST_STEPS = 200_000;
+const MAX_STEPS = 200_000;
 /** The same for patterns that no other engine can match. */
-const MOST_STEPS_ALONE = 50_000_000;
+const MAX_STEPS_ALONE = 50_000_000;
 /** Repeats up to this many are looked at one by one, more as if they had no end. */
 const FEW_REPEATS = 4;
 
 /** Characters of a pattern. */
-const MOST_CHARACTERS = 10_000;
+const MAX_CHARACTERS = 10_000;
 
 export interface PatternMatch {
   /** The whole match, then the groups; undefined where a group took no part. */
@@ -49,9 +49,9 @@ export class Pattern {
     private readonly trouble: (message: string) => Error = (message) => new Error(message),
   ) {
     const flags = ignoreCase ? 'iu' : 'u';
-    if (source.length > MOST_CHARACTERS)
+    if (source.length > MAX_CHARACTERS)
       throw trouble(
-        `The pattern ${brief(source)} has ${grouped(source.length)} characters; at most ${grouped(MOST_CHARACTERS)} are read`,
+        `The pattern ${brief(source)} has ${grouped(source.length)} characters; at most ${grouped(MAX_CHARACTERS)} are read`,
       );
     try {
       this.native = new RegExp(source, flags);
@@ -67,7 +67,7 @@ export class Pattern {
     const fixed = read.alternatives.every((one) => isStart(one.elements[0]));
     const growth = power === 0 ? 0 : power + (fixed ? 0 : 1);
     this.translated = translate(read, ignoreCase);
-    const steps = this.translated === undefined ? MOST_STEPS_ALONE : MOST_STEPS;
+    const steps = this.translated === undefined ? MAX_STEPS_ALONE : MAX_STEPS;
     this.longest =
       growth <= 1 ? Number.POSITIVE_INFINITY : growth === Number.POSITIVE_INFINITY ? 0 : steps ** (1 / growth);
     if (this.longest === 0 && this.translated === undefined) {

@@ -16,7 +16,7 @@ export function escapeRegExp(text: string): string {
 }
 
 /** Characters of what an error says: names that it quotes may be as long as a file. */
-export const MOST_TOLD = 1000;
+export const MAX_TOLD = 1000;
 
 /** A text as it is told: what quotes a file or a pattern may be as long as they are. */
 export function brief(text: string, most = 240): string {

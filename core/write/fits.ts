@@ -7,19 +7,19 @@ import { grouped } from '../values/counted.ts';
 import { type ValueKind, valueKind, valuesOf } from './value-kinds.ts';
 
 /** The whole numbers of 64 bits end here. */
-const MOST_WHOLE = 2 ** 63;
+const MAX_WHOLE = 2 ** 63;
 /** Days from 1970-01-01 that 32 bits hold, and milliseconds that a date of ECMAScript holds. */
-const MOST_DAYS = 2 ** 31;
-const MOST_MS = 8.64e15;
+const MAX_DAYS = 2 ** 31;
+const MAX_MS = 8.64e15;
 
 const BOUNDS: Partial<Record<ValueKind, { most: number; what: string; remedy: string }>> = {
   whole: {
-    most: MOST_WHOLE,
+    most: MAX_WHOLE,
     what: 'more than the whole numbers of 64 bits',
     remedy: 'Set the type of the column to number or text',
   },
-  date: { most: Math.min(MOST_DAYS, MOST_MS / 86_400_000), what: 'beyond the dates', remedy: 'Set its type to text' },
-  datetime: { most: MOST_MS, what: 'beyond the dates', remedy: 'Set its type to text' },
+  date: { most: Math.min(MAX_DAYS, MAX_MS / 86_400_000), what: 'beyond the dates', remedy: 'Set its type to text' },
+  datetime: { most: MAX_MS, what: 'beyond the dates', remedy: 'Set its type to text' },
 };
 
 /**

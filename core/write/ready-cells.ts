@@ -63,13 +63,13 @@ export function readyCells(column: Column, forms: CellForms): (row: number) => s
 }
 
 /** Different texts that are made ready before rows are written, at most. */
-const MOST_CODED = 2048;
+const MAX_CODED = 2048;
 
 /** The cells of a column for the rows of a format. */
 export function partCells(column: Column, forms: PartForms): PartCells {
   const spans = column.type === 'text' && forms.plain !== undefined ? spansOf(column) : undefined;
   if (spans !== undefined) return { write: spanWriter(spans, forms) };
-  if (column.type === 'text' && forms.plain !== undefined && textCount(column) > MOST_CODED)
+  if (column.type === 'text' && forms.plain !== undefined && textCount(column) > MAX_CODED)
     return { write: textWriter(column, forms) };
   const ready = readyCells(column, forms);
   const { aroundNumbers, blank } = forms;
@@ -84,7 +84,7 @@ export function partCells(column: Column, forms: PartForms): PartCells {
 /** Cells of few different texts, dates or times; undefined where there are many, or other cells among them. */
 function codedCells(column: Column, { blank, text }: PartForms): PartCells['coded'] {
   if (column.type === 'text') {
-    if (textCount(column) > MOST_CODED) return undefined;
+    if (textCount(column) > MAX_CODED) return undefined;
     const { codes, dictionary } = column;
     const isUsed = new Uint8Array(dictionary.length);
     for (let r = 0; r < codes.length; r++) if (codes[r]! >= 0) isUsed[codes[r]!] = 1;
@@ -101,7 +101,7 @@ function codedCells(column: Column, { blank, text }: PartForms): PartCells['code
     if (Number.isNaN(value)) continue;
     let code = known.get(value);
     if (code === undefined) {
-      if (texts.length === MOST_CODED) return undefined;
+      if (texts.length === MAX_CODED) return undefined;
       code = texts.push(text(countedText(type, value))) - 1;
       known.set(value, code);
     }

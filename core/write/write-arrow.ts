@@ -4,7 +4,7 @@ import type { Field, Table } from '../table/table.ts';
 import { textsOf, valueKind, valuesOf } from './value-kinds.ts';
 
 /** Offsets of Utf8 columns are signed integers of 32 bits (Arrow columnar format). */
-const MOST_TEXT_BYTES = 2 ** 31 - 1;
+const MAX_TEXT_BYTES = 2 ** 31 - 1;
 
 type Arrow = typeof import('apache-arrow');
 
@@ -50,7 +50,7 @@ function textData(arrow: Arrow, name: string, texts: readonly (string | null)[])
     valueOffsets[r + 1] = valueOffsets[r]! + (piece?.length ?? 0);
   });
   const bytes = pieces.reduce((sum, piece) => sum + (piece?.length ?? 0), 0);
-  if (bytes > MOST_TEXT_BYTES)
+  if (bytes > MAX_TEXT_BYTES)
     throw new ExportStopped(
       `${name} holds more than 2 GiB of text, and an Arrow text column does not. Choose Parquet.`,
     );

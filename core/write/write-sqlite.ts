@@ -20,7 +20,7 @@ const DECLARED: Record<ValueKind, string> = {
 };
 
 /** Limits of SQLite: SQLITE_MAX_COLUMN as it is compiled by default. */
-const MOST_COLUMNS = 2000;
+const MAX_COLUMNS = 2000;
 
 /** Tables as one SQLite database (file format 3). A column of yes and no is kept as 1 and 0. @throws ExportStopped */
 export async function writeSqlite(tables: readonly Exported[]): Promise<Uint8Array<ArrayBuffer>> {
@@ -55,9 +55,9 @@ function insertTable(
   key: readonly string[],
 ): void {
   const kinds = table.fields.map(valueKind);
-  if (kinds.length > MOST_COLUMNS)
+  if (kinds.length > MAX_COLUMNS)
     throw new ExportStopped(
-      `${name} has ${grouped(kinds.length)} columns, and SQLite holds ${grouped(MOST_COLUMNS)}. Drop or unpivot columns, or choose another format.`,
+      `${name} has ${grouped(kinds.length)} columns, and SQLite holds ${grouped(MAX_COLUMNS)}. Drop or unpivot columns, or choose another format.`,
     );
   const columns = namesApart(table.fields.map((field) => field.name)).map(quoted);
   const declared = columns.map((column, c) => `${column} ${DECLARED[kinds[c]!]}`);

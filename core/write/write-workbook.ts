@@ -54,13 +54,13 @@ const WIDEST = 60;
 const NARROWEST = 6;
 /** Rows that are looked at for how wide a column is. */
 const MEASURED_ROWS = 200;
-const MOST_ROWS = 1_048_576;
-const MOST_COLUMNS = 16_384;
+const MAX_ROWS = 1_048_576;
+const MAX_COLUMNS = 16_384;
 
 function refuseTooLarge(table: Table): void {
-  if (table.rows >= MOST_ROWS || table.fields.length > MOST_COLUMNS)
+  if (table.rows >= MAX_ROWS || table.fields.length > MAX_COLUMNS)
     throw new ExportStopped(
-      `The table has ${grouped(table.rows)} rows and ${grouped(table.fields.length)} columns; a sheet holds ${grouped(MOST_ROWS - 1)} under its header, and ${grouped(MOST_COLUMNS)} columns. Choose another format.`,
+      `The table has ${grouped(table.rows)} rows and ${grouped(table.fields.length)} columns; a sheet holds ${grouped(MAX_ROWS - 1)} under its header, and ${grouped(MAX_COLUMNS)} columns. Choose another format.`,
     );
 }
 

@@ -7,7 +7,7 @@ import { goneFiles, inShard, type PartFile, runDataset, type Shard } from './run
 import type { DatasetSetup } from './run-part.ts';
 
 /** Lines about single files; the records tell of all. */
-const MOST_LINES = 20;
+const MAX_LINES = 20;
 
 /** @throws Trouble */
 export function workersOf(given: string | undefined): number {
@@ -45,7 +45,7 @@ export async function makeDataset(
   const shapes = new Map<string, { file: string; count: number }>();
   let lines = 0;
   const say = (text: string) => {
-    if (lines++ < MOST_LINES) {
+    if (lines++ < MAX_LINES) {
       progress('');
       io.error(`rimefield: ${text}\n`);
     }
@@ -78,8 +78,8 @@ export async function makeDataset(
     else known.count++;
   });
   progress('');
-  if (lines > MOST_LINES)
-    io.error(`rimefield: and ${grouped(lines - MOST_LINES)} more: the records in ${RECORDS} tell\n`);
+  if (lines > MAX_LINES)
+    io.error(`rimefield: and ${grouped(lines - MAX_LINES)} more: the records in ${RECORDS} tell\n`);
   const [usual, ...odd] = [...shapes].sort((a, b) => b[1].count - a[1].count);
   for (const [shape, { file, count }] of odd.slice(0, 3))
     io.error(

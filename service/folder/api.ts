@@ -5,15 +5,15 @@ import { pipeline } from 'node:stream';
 import express, { type NextFunction, type Request, type Response, Router } from 'express';
 import { z } from 'zod';
 import { grouped, Job } from '../../core/index.ts';
-import { BadName, MOST_BYTES } from './drop-folder.ts';
+import { BadName, MAX_BYTES } from './drop-folder.ts';
 import { Standing } from './standing-jobs.ts';
 import type { Watcher } from './watcher.ts';
 
-const MOST_JOB_BYTES = '20mb';
-const MOST_UPLOADS = 16;
+const MAX_JOB_BYTES = '20mb';
+const MAX_UPLOADS = 16;
 /** An upload that has gone on for so long may have to make room for another, the slowest first. */
 const PATIENT_MS = 10_000;
-const MOST_SHOWN = 200;
+const MAX_SHOWN = 200;
 
 /** More bytes came than may be. */
 class TooMany extends Error {}
@@ -31,7 +31,7 @@ interface Upload {
  * @param mostBytes of one uploaded file
  * @param patientMs after which a slow upload makes room for another when all places are taken
  */
-export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = PATIENT_MS): Router {
+export function folderApi(watcher: Watcher, mostBytes = MAX_BYTES, patientMs = PATIENT_MS): Router {
   const api = Router();
   const uploads = new Set<Upload>();
   let count = 0;
@@ -62,7 +62,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = 
     }
   };
   const roomToUpload = (_: Request, response: Response, next: NextFunction) => {
-    if (uploads.size < MOST_UPLOADS) return next();
+    if (uploads.size < MAX_UPLOADS) return next();
     const speed = ({ bytes, began }: Upload) => bytes / (Date.now() - began);
     const [slowest] = [...uploads]
       .filter((one) => Date.now() - one.began > patientMs)
@@ -81,8 +81,8 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = 
       path: folder.root,
       runs: watcher.holds,
       count: arrivals.length,
-      arrivals: arrivals.slice(0, MOST_SHOWN),
-      recent: watcher.latest(MOST_SHOWN),
+      arrivals: arrivals.slice(0, MAX_SHOWN),
+      recent: watcher.latest(MAX_SHOWN),
       jobs: jobs.list().map(({ job, source, pattern }) => ({ id: job.id, name: job.name, source, pattern })),
     });
   });
@@ -112,7 +112,7 @@ export function folderApi(watcher: Watcher, mostBytes = MOST_BYTES, patientMs = 
     response.json({});
   });
 
-  api.put('/jobs/:id', express.json({ limit: MOST_JOB_BYTES }), (request, response) => {
+  api.put('/jobs/:id', express.json({ limit: MAX_JOB_BYTES }), (request, response) => {
     const { job, ...standing } = Standing.extend({ job: Job }).parse(request.body);
     if (job.id !== request.params['id']) throw new BadName('The job has another id than the address.');
     jobs.set(job, standing);

@@ -20,8 +20,8 @@ import { writeAside } from '../write-aside.ts';
 
 /** Names of half-written files: what browsers, copying programs and editors give them. Common practice. */
 const HALF_WRITTEN = /(?:^\.|^~\$|~$|\.(?:part|partial|tmp|temp|crdownload|download|filepart|swp)$)/i;
-const MOST_NAME_BYTES = 200;
-const MOST_PLAIN_BYTES = 100;
+const MAX_NAME_BYTES = 200;
+const MAX_PLAIN_BYTES = 100;
 
 /** A name that could lead out of the folder, or that file systems do not take. */
 export class BadName extends Error {
@@ -29,7 +29,7 @@ export class BadName extends Error {
 }
 
 /** More bytes than are read at once. */
-export const MOST_BYTES = 1 << 30;
+export const MAX_BYTES = 1 << 30;
 
 export class TooLarge extends Error {
   override name = 'TooLarge';
@@ -224,7 +224,7 @@ function opened(path: string, name: string): number {
 function bytesOf(path: string, name: string): Buffer {
   const file = opened(path, name);
   try {
-    if (fstatSync(file).size > MOST_BYTES) throw new TooLarge(name);
+    if (fstatSync(file).size > MAX_BYTES) throw new TooLarge(name);
     return readFileSync(file);
   } finally {
     closeSync(file);
@@ -248,7 +248,7 @@ export function safeName(name: string): string {
 /** A name that every file system takes, made of one that some do not: short enough, without colons and line breaks. */
 export function fileName(name: string): string {
   const plain = [...name].map((one) => (one < ' ' || one === '\u007f' || /[\\/:]/.test(one) ? ' ' : one)).join('');
-  return shortened(plain, MOST_NAME_BYTES);
+  return shortened(plain, MAX_NAME_BYTES);
 }
 
 /** Cut to a number of bytes in UTF-8, its ending kept. */
@@ -269,7 +269,7 @@ function shortened(name: string, most: number): string {
 /** A name for a file made of any text, its ending kept. */
 export function plainName(text: string): string {
   const plain = text.replace(/[^\p{L}\p{N}._ ()-]+/gu, ' ').replace(/^[. ]+|[. ]+$/g, '');
-  return plain === '' ? 'unnamed' : shortened(plain, MOST_PLAIN_BYTES);
+  return plain === '' ? 'unnamed' : shortened(plain, MAX_PLAIN_BYTES);
 }
 
 /** The same names, plain and each another, also where upper and lower case are one. */

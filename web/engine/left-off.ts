@@ -1,6 +1,6 @@
 /** Steps that were stopped: they stay off in this browser until they are changed, or wanted once more. */
 const KEY = 'rimefield-left-off';
-const MOST = 50;
+const MAX_KEYS = 50;
 
 /** By their keys, with what is said in their place. */
 export function leftOff(): ReadonlyMap<string, string> {
@@ -12,7 +12,7 @@ export function leftOff(): ReadonlyMap<string, string> {
 }
 
 export function leaveOff(key: string, why: string): void {
-  keep([...[...leftOff()].filter(([known]) => known !== key), [key, why] as const].slice(-MOST));
+  keep([...[...leftOff()].filter(([known]) => known !== key), [key, why] as const].slice(-MAX_KEYS));
 }
 
 export function takeUpAgain(key: string): void {

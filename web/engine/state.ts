@@ -10,7 +10,7 @@ export class PutOff extends Error {
 export const QUIET = { progress: () => undefined };
 
 /** Rows and cells beyond this many are counted, not sent. */
-export const MOST_SENT = 2000;
+export const MAX_SENT = 2000;
 
 /** What the services of an engine share: the sources and the runner that reads them, and the newest run of each table. */
 export class EngineState {

@@ -41,7 +41,7 @@ import type {
 const STRIP_STRETCHES = 40;
 const WIDTH_SAMPLE = 200;
 /** Rows up to which different texts are counted in a column that is still the bytes of its source. */
-const MOST_COUNTED = 200_000;
+const MAX_COUNTED = 200_000;
 
 export function methodView(run: MethodRun, milliseconds: number): MethodView {
   const last = run.steps.at(-1);
@@ -100,9 +100,7 @@ function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 
   return {
     strip,
     distinct:
-      column.type === 'text' && (n <= MOST_COUNTED || spansOf(column) === undefined)
-        ? countDistinct(column)
-        : undefined,
+      column.type === 'text' && (n <= MAX_COUNTED || spansOf(column) === undefined) ? countDistinct(column) : undefined,
     mixture: column.type === 'received' ? kindsOf(column) : undefined,
     unreadable: countUnreadable(column),
     characters: longest(stretchOf(column, 0, Math.min(n, WIDTH_SAMPLE))),

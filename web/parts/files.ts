@@ -27,13 +27,13 @@ export const SOURCE_FILES =
 export const JOB_FILES = '.json';
 
 /** Browsers do not hold more bytes than this in one piece, with all that is made of them. */
-const MOST_BYTES = 1_500_000_000;
+const MAX_BYTES = 1_500_000_000;
 
 /** @throws Error that says where a file of that size can be run */
 export async function bytesOf(file: File): Promise<Uint8Array<ArrayBuffer>> {
-  if (file.size > MOST_BYTES)
+  if (file.size > MAX_BYTES)
     throw new Error(
-      `${file.name} has ${sizeText(file.size)}; up to ${sizeText(MOST_BYTES)} are read in a browser. Make the method on a part of it, export the job, and run it on a computer with Node: rimefield run JOB --source NAME=FILE --out FILE takes delimited text and fixed columns of any size.`,
+      `${file.name} has ${sizeText(file.size)}; up to ${sizeText(MAX_BYTES)} are read in a browser. Make the method on a part of it, export the job, and run it on a computer with Node: rimefield run JOB --source NAME=FILE --out FILE takes delimited text and fixed columns of any size.`,
     );
   return new Uint8Array(await file.arrayBuffer());
 }

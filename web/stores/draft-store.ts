@@ -63,7 +63,7 @@ const QUIET_MS = 450;
 /** Of a file that takes long to read. */
 const LARGE_BYTES = 2_000_000;
 /** Drafts that are kept in case they are wanted again, as after an undo. */
-const MOST_KNOWN = 6;
+const MAX_KNOWN = 6;
 const known = new Map<string, Promise<DraftView | undefined>>();
 /** Likeliest steps of drafts that are not proven yet, by the same keys; told when they come. */
 const firsts = new Map<string, DraftView['steps']>();
@@ -113,7 +113,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     if (before !== undefined) return before;
     const found = make(job, given, without, wanted);
     known.set(key, found);
-    if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
+    if (known.size > MAX_KNOWN) known.delete(known.keys().next().value!);
     found.catch(() => known.delete(key)).finally(() => firsts.delete(key));
     return found;
   };

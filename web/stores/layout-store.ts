@@ -22,7 +22,7 @@ interface LayoutState {
 const keyOf = (table: string, column: string) => `${table}/${column}`;
 
 /** So many tables are remembered as declined, the newest of them. */
-const MOST_DECLINED = 200;
+const MAX_DECLINED = 200;
 
 /** How pages are laid out, kept in this browser. */
 export const useLayoutStore = create<LayoutState>()(
@@ -41,7 +41,7 @@ export const useLayoutStore = create<LayoutState>()(
       draftByItself: (drafting) => set({ drafting }),
       declineDraft(table, declined) {
         const others = get().declined.filter((one) => one !== table);
-        set({ declined: declined ? [...others, table].slice(-MOST_DECLINED) : others });
+        set({ declined: declined ? [...others, table].slice(-MAX_DECLINED) : others });
       },
     }),
     {

@@ -64,11 +64,11 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
 
 /** What is asked of a run once it is over, the page asks within so long. */
 const ASKED_WITHIN_MS = 60;
-const MOST_WAIT_MS = 6000;
+const MAX_WAIT_MS = 6000;
 
 /** Waits for the rows of a run that is under way, so that what comes next does not hold them up. */
 export async function rowsInSight(): Promise<void> {
-  const until = performance.now() + MOST_WAIT_MS;
+  const until = performance.now() + MAX_WAIT_MS;
   const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
   // A page that has just opened asks for its run in a moment.
   await pause(0);

@@ -71,7 +71,7 @@ export interface TableOutcome {
 }
 
 /** So many runs of a job are kept. */
-const MOST_RUNS = 24;
+const MAX_RUNS = 24;
 
 export async function listJobs(): Promise<KeptJob[]> {
   const found: KeptJob[] = [];
@@ -150,7 +150,7 @@ export async function keepInHistory(job: Job, tableId: string, outcome: TableOut
   // Runs are told apart by their time.
   const at = Math.max(Date.now(), (runs[0]?.at ?? 0) + 1);
   const run = { at, job, tables: { ...same?.tables, [tableId]: outcome } };
-  await history.set(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MOST_RUNS));
+  await history.set(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MAX_RUNS));
 }
 
 /** Takes a run out of the history. Its files go when the job is opened the next time. */

@@ -28,10 +28,10 @@ export interface DialectGuess extends Dialect {
   headed: boolean;
 }
 
-const MOST_LINES = 400;
+const MAX_LINES = 400;
 /** A header among comments stands on one of the last this many above the rows, in names of at most so many characters. */
 const NEAR = 3;
-const LONGEST_NAME = 40;
+const MAX_NAME_LENGTH = 40;
 const USUAL = [',', ';', '\t', '|'];
 /** Signs that stand inside of words, figures, dates and sentences. */
 const INSIDE = new Set([...' .-_/"\'()\\?!+%=<>[]{}@&*']);
@@ -70,7 +70,7 @@ export function guessRuns(text: string): DialectGuess {
 /** The lines that a guess looks at, without comments. */
 function sampleOf(text: string) {
   const { comment, commented, rest } = withoutComments(text.split(/\r\n|\n|\r/));
-  return { comment, commented, sample: rest.slice(0, MOST_LINES) };
+  return { comment, commented, sample: rest.slice(0, MAX_LINES) };
 }
 
 function none(comment: string | null): Dialect {
@@ -114,7 +114,7 @@ function withHeader(guess: DialectGuess, commented: readonly string[]): DialectG
     // A directive, as in '@missing: 0000', says something of the rows.
     if (/^@\w/.test(line)) return false;
     if (cells.length !== guess.width || new Set(cells).size < cells.length) return false;
-    return cells.every((cell) => cell.length > 0 && cell.length <= LONGEST_NAME && !/^[\d.,\s-]+$/.test(cell));
+    return cells.every((cell) => cell.length > 0 && cell.length <= MAX_NAME_LENGTH && !/^[\d.,\s-]+$/.test(cell));
   });
   return { ...guess, commentedHeader };
 }

@@ -6,7 +6,7 @@ import type { TextColumn } from '../../table/column.ts';
 import { SpanBuilder } from '../../table/span-builder.ts';
 import { grouped } from '../../values/counted.ts';
 import { encodeText, type Stretch } from '../encoding.ts';
-import { MOST_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';
+import { MAX_COLUMNS, ReadFailure, tooBlank } from '../read-failure.ts';
 import { BLOCK_COMMENT, BLOCK_END } from './dialect.ts';
 import { DelimitedKernel } from './kernel.ts';
 
@@ -360,7 +360,7 @@ class Tokenizer {
   private column(): SpanBuilder {
     let column = this.columns[this.cell];
     if (column === undefined) {
-      if (this.cell >= MOST_COLUMNS) this.refuseWidth();
+      if (this.cell >= MAX_COLUMNS) this.refuseWidth();
       column = new SpanBuilder(
         this.rows === 0 && this.cell < ROOMY_COLUMNS ? this.expected : 64,
         OF_NUMBERS.test(this.form.delimiter) ? undefined : this.bytes,
@@ -378,7 +378,7 @@ class Tokenizer {
   private refuseWidth(): never {
     throw new ReadFailure(
       this.file,
-      `Line ${count(this.line + 1)} of ${this.file} has more than ${count(MOST_COLUMNS)} cells, by the delimiter '${this.form.delimiter}'; at most so many columns can be read. Check the delimiter.`,
+      `Line ${count(this.line + 1)} of ${this.file} has more than ${count(MAX_COLUMNS)} cells, by the delimiter '${this.form.delimiter}'; at most so many columns can be read. Check the delimiter.`,
     );
   }
 

@@ -25,9 +25,9 @@ interface Shape {
 }
 
 /** So many shapes are known; lines of others are read the plain way. */
-const MOST_SHAPES = 8;
+const MAX_SHAPES = 8;
 /** So many lines are looked at for whether they have a new shape. */
-const MOST_LOOKS = 64;
+const MAX_LOOKS = 64;
 const CELL_BYTES = 15;
 const BLOCK = 16;
 /** 32-bit words of what the kernel is told of a piece (PIECE in its source). */
@@ -45,7 +45,7 @@ export class LinesKernel {
 
   /** Whether a line that the kernel left is worth looking at. */
   get learns(): boolean {
-    return this.shapes.length < MOST_SHAPES && this.looks < MOST_LOOKS && !this.isRefused;
+    return this.shapes.length < MAX_SHAPES && this.looks < MAX_LOOKS && !this.isRefused;
   }
 
   /**

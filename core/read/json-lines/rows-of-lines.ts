@@ -36,7 +36,7 @@ import {
   withExactNumbers,
 } from '../json-source.ts';
 import { KeptNumbers } from '../kept-numbers.ts';
-import { listCell, MOST_LEVELS, type NestedRows, put, RowWalk, type Slot } from '../nested-rows.ts';
+import { listCell, MAX_LEVELS, type NestedRows, put, RowWalk, type Slot } from '../nested-rows.ts';
 import { NotPlain } from '../not-plain.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
@@ -489,7 +489,7 @@ function learn(
       plan.fields.push(field);
     }
     const one = value[key]!;
-    if (!isObject(one) || depth >= MOST_LEVELS) continue;
+    if (!isObject(one) || depth >= MAX_LEVELS) continue;
     field.inside ??= { fields: [], known: new Map() };
     learn(field.inside, one, slot.inside, depth + 1);
   }

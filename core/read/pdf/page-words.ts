@@ -15,8 +15,8 @@ export interface Page {
 }
 
 /** Pages beyond these, and words beyond these on all of them, are those of no report. */
-const MOST_PAGES = 5000;
-const MOST_WORDS = 5_000_000;
+const MAX_PAGES = 5000;
+const MAX_WORDS = 5_000_000;
 /** Points; the largest pages that there are have 14,400. */
 const FARTHEST = 100_000;
 
@@ -31,10 +31,10 @@ export async function pagesOf(
 ): Promise<Page[]> {
   const pdf = await opened(bytes, file);
   try {
-    if (pdf.numPages > MOST_PAGES) {
+    if (pdf.numPages > MAX_PAGES) {
       throw new ReadFailure(
         file,
-        `${file} has ${grouped(pdf.numPages)} pages; at most ${grouped(MOST_PAGES)} are read. Print the pages that are wanted into a PDF of their own, and give that.`,
+        `${file} has ${grouped(pdf.numPages)} pages; at most ${grouped(MAX_PAGES)} are read. Print the pages that are wanted into a PDF of their own, and give that.`,
       );
     }
     const pages: Page[] = [];
@@ -43,8 +43,8 @@ export async function pagesOf(
       const page = await pageOf(pdf, number, file);
       pages.push(page);
       words += page.words.length;
-      if (words > MOST_WORDS)
-        throw new ReadFailure(file, `${file} holds more than ${grouped(MOST_WORDS)} words. Give fewer of its pages.`);
+      if (words > MAX_WORDS)
+        throw new ReadFailure(file, `${file} holds more than ${grouped(MAX_WORDS)} words. Give fewer of its pages.`);
       progress(number / pdf.numPages);
     }
     return pages;

@@ -1,7 +1,7 @@
 import { KernelWindow, laidOut, type PieceRoom, WINDOW_BYTES } from '../../kernels/window.ts';
 
 /** Cells that there is room for at a time; not a power of two, as vectors that lie apart by one push each other out. */
-const MOST = 4104;
+const MAX_CELLS = 4104;
 const CELL_BYTES = 29;
 
 /** Filled cells that were read, in the kernel's memory: valid until it reads again. */
@@ -45,19 +45,19 @@ export class CellsKernel {
    * @returns undefined where there are no kernels
    */
   static of(bytes: Uint8Array, to: number): CellsKernel | undefined {
-    const laid = laidOut(WINDOW_BYTES + MOST * CELL_BYTES + TOLD * 4 + 64, false, (places) => ({
+    const laid = laidOut(WINDOW_BYTES + MAX_CELLS * CELL_BYTES + TOLD * 4 + 64, false, (places) => ({
       cells: {
         count: 0,
         at: 0,
         row: 0,
         column: 0,
-        rows: places.words(MOST),
-        columns: places.words(MOST),
-        styles: places.words(MOST),
-        kinds: places.bytes(MOST),
-        values: places.doubles(MOST),
-        starts: places.words(MOST),
-        lengths: places.words(MOST),
+        rows: places.words(MAX_CELLS),
+        columns: places.words(MAX_CELLS),
+        styles: places.words(MAX_CELLS),
+        kinds: places.bytes(MAX_CELLS),
+        values: places.doubles(MAX_CELLS),
+        starts: places.words(MAX_CELLS),
+        lengths: places.words(MAX_CELLS),
       },
       told: places.words(TOLD),
       window: places.window(),
@@ -78,7 +78,7 @@ export class CellsKernel {
       base,
       row,
       column,
-      MOST,
+      MAX_CELLS,
       cells.rows.byteOffset,
       cells.columns.byteOffset,
       cells.styles.byteOffset,

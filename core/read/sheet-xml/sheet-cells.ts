@@ -6,7 +6,7 @@ import { cellKey, type DisplayedColumn } from '../report.ts';
 import { type BookTexts, unescaped } from './book-texts.ts';
 import type { CellSink } from './scan-cells.ts';
 
-const FEWEST_ROWS = 256;
+const MIN_ROWS = 256;
 
 /** What a number in a cell is by the format that it is shown in. */
 export interface NumberReader {
@@ -35,7 +35,7 @@ class CellColumn {
   }
 
   put(row: number, tag: number, value: number, style: number): void {
-    if (row >= this.tags.length) this.resize(Math.max(row + 1, this.tags.length * 2, FEWEST_ROWS));
+    if (row >= this.tags.length) this.resize(Math.max(row + 1, this.tags.length * 2, MIN_ROWS));
     this.tags[row] = tag;
     this.values[row] = value;
     this.kinds |= 1 << tag;
@@ -140,7 +140,7 @@ export class SheetCells implements CellSink {
     if (own !== undefined && row < own.tags.length) return own;
     this.room(Math.max(this.rows, row + 1), Math.max(this.columns, column + 1));
     if (own !== undefined) return own;
-    const made = new CellColumn(Math.max(FEWEST_ROWS, Math.min(this.rows, row + 1)));
+    const made = new CellColumn(Math.max(MIN_ROWS, Math.min(this.rows, row + 1)));
     while (this.columnsTaken.length < column) this.columnsTaken.push(undefined);
     this.columnsTaken[column] = made;
     return made;

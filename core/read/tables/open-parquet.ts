@@ -19,8 +19,8 @@ export async function parquetTable(bytes: Uint8Array, file: string, name: string
   for (const element of metadata.schema) settleType(element);
   const fields = topFields(metadata.schema);
   const rows = Number(metadata.num_rows);
-  if (rows > MOST_ROWS)
-    throw new ReadFailure(file, `${file} has ${grouped(rows)} rows; at most ${grouped(MOST_ROWS)} are read.`);
+  if (rows > MAX_ROWS)
+    throw new ReadFailure(file, `${file} has ${grouped(rows)} rows; at most ${grouped(MAX_ROWS)} are read.`);
   refuseUneven(metadata, rows);
   const columns = fields.map(
     ({ element, children }) => new TypedColumn(children ? 'any' : holdsOf(element), Math.min(rows, FIRST_ROWS)),
@@ -77,7 +77,7 @@ function settleType(element: SchemaElement): void {
   else if (element.converted_type === 'BSON') delete element.converted_type;
 }
 
-const MOST_ROWS = 50_000_000;
+const MAX_ROWS = 50_000_000;
 /** Room that is taken before rows come: a damaged file may say that it has any number of them. */
 const FIRST_ROWS = 65_536;
 
@@ -88,7 +88,7 @@ function refuseUneven({ row_groups: groups }: FileMetaData, rows: number): void 
   for (const { columns } of groups)
     for (const { meta_data: column } of columns) {
       const values = Number(column?.num_values ?? 0);
-      if (!(values >= 0 && values <= MOST_ROWS)) throw new Error('a column says that it has more values than can be');
+      if (!(values >= 0 && values <= MAX_ROWS)) throw new Error('a column says that it has more values than can be');
     }
 }
 

@@ -10,7 +10,7 @@ import { TypedColumn } from './typed-column.ts';
 const utf8 = decoderOf('utf-8');
 
 /** Cells of all tables together. */
-const MOST_CELLS = 40_000_000;
+const MAX_CELLS = 40_000_000;
 
 /** @throws ReadFailure, and whatever the library throws for a damaged file */
 export async function sqliteTables(bytes: Uint8Array, file: string): Promise<OpenedTable[]> {
@@ -50,10 +50,10 @@ export async function sqliteTables(bytes: Uint8Array, file: string): Promise<Ope
         while (statement.step()) {
           rows++;
           cells += columns.length;
-          if (cells > MOST_CELLS)
+          if (cells > MAX_CELLS)
             throw new ReadFailure(
               file,
-              `${file} holds more than ${grouped(MOST_CELLS)} cells. Save the table that is wanted as Parquet or CSV, and give that.`,
+              `${file} holds more than ${grouped(MAX_CELLS)} cells. Save the table that is wanted as Parquet or CSV, and give that.`,
             );
           const values = statement.get([]) as unknown[];
           for (let c = 0; c < columns.length; c++)

@@ -47,9 +47,9 @@ interface Asked {
   forgiving: boolean;
 }
 
-const MOST_LISTED = 40;
+const MAX_LISTED = 40;
 /** Keys up to which near matches are looked for: each is compared with each on the other side. */
-const MOST_NEAR = 400;
+const MAX_NEAR = 400;
 const NEAR = 0.6;
 const QUIET: Context = {
   progress: () => undefined,
@@ -74,7 +74,7 @@ export function lookAtJoin(left: Table, right: Table, asked: Asked): JoinLook {
     rows: table.rows,
     matched: table.rows - rows.length,
     unmatched: rows.length,
-    keys: [...keys].slice(0, MOST_LISTED).map(([key, count]) => ({ key, rows: count, near: like.get(key) })),
+    keys: [...keys].slice(0, MAX_LISTED).map(([key, count]) => ({ key, rows: count, near: like.get(key) })),
     differentKeys: keys.size,
   });
   const { several, severalKeys } = severalOf(sides.left, matching);
@@ -133,11 +133,11 @@ function nearKeys(
 ): { left: Map<string, string>; right: Map<string, string> } {
   const all = (columns: readonly Column[], table: Table) => {
     const groups = groupRows(columns, table.rows);
-    return groups.first.length > MOST_NEAR ? [] : [...keysOf(columns, groups.first).keys()];
+    return groups.first.length > MAX_NEAR ? [] : [...keysOf(columns, groups.first).keys()];
   };
   const find = (keys: ReadonlyMap<string, number>, candidates: readonly string[]) =>
-    mostNear([...keys.keys()].slice(0, MOST_LISTED), candidates);
-  const limited = (keys: ReadonlyMap<string, number>) => [...keys.keys()].slice(0, MOST_NEAR);
+    mostNear([...keys.keys()].slice(0, MAX_LISTED), candidates);
+  const limited = (keys: ReadonlyMap<string, number>) => [...keys.keys()].slice(0, MAX_NEAR);
   return {
     left: find(left, right.size > 0 ? limited(right) : all(sides.right, rightTable)),
     right: find(right, left.size > 0 ? limited(left) : all(sides.left, leftTable)),
@@ -165,7 +165,7 @@ function severalOf(left: readonly Column[], matching: Matching) {
     there: matching.right.starts[code + 1]! - matching.right.starts[code]!,
   }));
   several.sort((a, b) => b.here * b.there - a.here * a.there);
-  return { several: several.slice(0, MOST_LISTED), severalKeys: here.size };
+  return { several: several.slice(0, MAX_LISTED), severalKeys: here.size };
 }
 
 function fixesOf(left: Table, right: Table, asked: Asked, matching: Matching): JoinFix[] {
@@ -235,7 +235,7 @@ function crosswalksOf(left: Table, right: Table, keys: MatchKeys): StepFix[] {
     const [a, b] = [columnOf(left, key.left), columnOf(right, key.right)];
     if (a === undefined || b === undefined) return [];
     const [here, there] = [keysOf([a], groupRows([a], left.rows).first), keysOf([b], groupRows([b], right.rows).first)];
-    if (here.size > MOST_NEAR || there.size > MOST_NEAR) return [];
+    if (here.size > MAX_NEAR || there.size > MAX_NEAR) return [];
     const lost = [...here.keys()].filter((value) => !there.has(value) && value !== 'blank');
     const free = [...there.keys()].filter((value) => !here.has(value) && value !== 'blank');
     const near = mostNear(lost, free);
@@ -311,8 +311,8 @@ interface Pair {
   score: number;
 }
 
-const MOST_VALUES = 5000;
-const LEAST_MET = 0.3;
+const MAX_VALUES = 5000;
+const MIN_MET = 0.3;
 
 /** Pairs of columns whose values meet, the likeliest key first. */
 function keyPairs(left: Table, right: Table): Pair[] {
@@ -332,7 +332,7 @@ function keyPairs(left: Table, right: Table): Pair[] {
         return { left: field.name, right: other.name, met, score: met + 0.5 * named + 0.4 * decides - chance };
       });
     })
-    .filter((pair) => pair.met >= LEAST_MET)
+    .filter((pair) => pair.met >= MIN_MET)
     .sort((a, b) => b.score - a.score);
 }
 
@@ -340,7 +340,7 @@ function valuesOf(column: Column): ReadonlySet<string> {
   const { texts } = textView(column);
   const used = new Set<string>();
   const { codes } = columnCodes(column);
-  const stride = Math.max(1, Math.floor(codes.length / MOST_VALUES));
+  const stride = Math.max(1, Math.floor(codes.length / MAX_VALUES));
   const view = textView(column);
   for (let r = 0; r < codes.length; r += stride) {
     const code = view.codes[r]!;
@@ -353,15 +353,15 @@ function isMeasure(column: Column): boolean {
   return column.type === 'number' || column.type === 'whole';
 }
 
-const LEAST_GUESS = 0.75;
-const MOST_KEYS = 4;
+const MIN_GUESS = 0.75;
+const MAX_KEYS = 4;
 
 /**
  * The keys by which two tables most likely meet: pairs of columns with values in common, more of them while rows of the
  * other table are not told apart. Empty when nothing meets.
  */
 export function guessKeys(left: Table, right: Table): MatchKeys {
-  const pairs = keyPairs(left, right).filter((pair) => pair.score >= LEAST_GUESS);
+  const pairs = keyPairs(left, right).filter((pair) => pair.score >= MIN_GUESS);
   const keys: MatchKeys = [];
   let apart = 0;
   for (const pair of pairs) {
@@ -371,7 +371,7 @@ export function guessKeys(left: Table, right: Table): MatchKeys {
     if (keys.length > 0 && groups <= apart) continue;
     keys.push({ left: pair.left, right: pair.right });
     apart = groups;
-    if (apart === right.rows || keys.length === MOST_KEYS) break;
+    if (apart === right.rows || keys.length === MAX_KEYS) break;
   }
   return keys;
 }

@@ -11,7 +11,7 @@ import { isEveryRow } from '../../table/vectors.ts';
 import { counted, few, grouped } from '../../values/counted.ts';
 import { comparedBlank, keyTexts, type Matching, MatchKeys, matchKeysBlank, matchTables } from './match.ts';
 
-const MOST_ROWS = 100_000_000;
+const MAX_ROWS = 100_000_000;
 
 const Params = z.object({
   table: tableId().describe('Id of the other table'),
@@ -96,7 +96,7 @@ function joinedRows(matching: Matching, how: Params['how'], leftRows: number): J
     const code = left[r]!;
     total += code < 0 ? (how === 'inner' ? 0 : 1) : right.starts[code + 1]! - right.starts[code]!;
   }
-  if (total > MOST_ROWS) {
+  if (total > MAX_ROWS) {
     throw new StepFailure(
       `The join would make ${counted(total, 'row')}: the keys do not tell rows apart. Choose keys that do, or group the other table first.`,
     );

@@ -46,7 +46,7 @@ export function matchTables(here: Table, there: Table, params: KeyForm & { keys:
   return { left, right, matching };
 }
 
-const MOST_KEYS = 20;
+const MAX_KEYS = 20;
 
 /** The different keys of some rows as they read, the first of them. */
 export function keyTexts(table: Table, columns: readonly number[], rows: Int32Array): string[] {
@@ -54,7 +54,7 @@ export function keyTexts(table: Table, columns: readonly number[], rows: Int32Ar
   const keys = new Set<string>();
   for (const row of rows) {
     keys.add(views.map(({ codes, texts }) => (codes[row]! < 0 ? 'blank' : texts[codes[row]!]!)).join(' · '));
-    if (keys.size > MOST_KEYS) break;
+    if (keys.size > MAX_KEYS) break;
   }
   return [...keys];
 }

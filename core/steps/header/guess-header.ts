@@ -3,7 +3,7 @@ import { cellText } from '../../values/cell-text.ts';
 
 /** Rows that are looked at. */
 const LOOKED_AT = 80;
-const MOST_TIERS = 4;
+const MAX_TIERS = 4;
 
 export interface HeaderGuess {
   /** First row of the header. */
@@ -78,9 +78,9 @@ function firstHeader(rows: readonly Row[], usual: number): HeaderGuess {
       tiers: 1,
     };
   let last = at;
-  while (last - at + 1 < MOST_TIERS && isTierBelow(rows, last, figured)) last++;
+  while (last - at + 1 < MAX_TIERS && isTierBelow(rows, last, figured)) last++;
   let first = at;
-  while (last - first + 1 < MOST_TIERS && first > 0 && spans(rows[first - 1]!, rows[first]!)) first--;
+  while (last - first + 1 < MAX_TIERS && first > 0 && spans(rows[first - 1]!, rows[first]!)) first--;
   return { row: first, tiers: last - first + 1 };
 }
 

@@ -124,7 +124,7 @@ function numeric(column: Column, by: 'sum' | 'mean' | 'median', members: Members
 }
 
 /** Places that amounts are kept at while they are added up. */
-const MOST_PLACES = 6;
+const MAX_PLACES = 6;
 
 /**
  * Sums or means in one pass over the rows, where all numbers are decimals of few places whose sum cannot outgrow 2^53:
@@ -132,7 +132,7 @@ const MOST_PLACES = 6;
  * @returns undefined where they are not
  */
 function wholeSums(values: Float64Array, by: 'sum' | 'mean', { of, count }: GroupedRows): Float64Array | undefined {
-  const places = commonPlaces(values, MOST_PLACES);
+  const places = commonPlaces(values, MAX_PLACES);
   if (places === undefined) return undefined;
   const power = POWERS[places]!;
   if (power * values.length > Number.MAX_SAFE_INTEGER) return undefined;

@@ -12,7 +12,7 @@ import { gatherCells } from '../gathered.ts';
 import { idleNotice } from '../result.ts';
 
 /** Rows that one record may stand over. */
-const MOST_LINES = 20;
+const MAX_LINES = 20;
 
 const Params = z.object({
   first: Rule.describe('Rows that begin a record; the rows below, up to the next, belong to it'),
@@ -59,9 +59,9 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
         most = Math.max(most, record.length);
       }
     }
-    if (most > MOST_LINES)
+    if (most > MAX_LINES)
       throw new StepFailure(
-        `A record would span ${counted(most, 'row')}, but at most ${MOST_LINES} are folded: choose a rule that more rows follow.`,
+        `A record would span ${counted(most, 'row')}, but at most ${MAX_LINES} are folded: choose a rule that more rows follow.`,
       );
     const lead = Int32Array.from(records, ([r]) => r!);
     const lines: RowMap = {

@@ -18,9 +18,9 @@ import { monthNumber } from '../../values/month-names.ts';
 import { oneCell } from '../cells/one-cell.ts';
 import { MEASURE_WORDS, MEASURES, Measure, measure } from './aggregate.ts';
 
-const MOST_COLUMNS = 16_384;
+const MAX_COLUMNS = 16_384;
 /** Up to this many cells are looked up directly. */
-const MOST_CELLS = 200_000_000;
+const MAX_CELLS = 200_000_000;
 
 const Params = z.object({
   rows: ColumnSet.nullable()
@@ -123,9 +123,9 @@ export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
     const columnOf = (k: number) => input.fields[k]!.column;
     const rows = groupRows(rowColumns.map(columnOf), input.rows);
     const across = groupRows(names.map(columnOf), input.rows);
-    if (across.count * values.length > MOST_COLUMNS) {
+    if (across.count * values.length > MAX_COLUMNS) {
       throw new StepFailure(
-        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${grouped(MOST_COLUMNS)} fit in a table.`,
+        `${params.names.join(', ')} would name ${counted(across.count * values.length, 'column')}; at most ${grouped(MAX_COLUMNS)} fit in a table.`,
       );
     }
     context.progress(0.3);
@@ -214,7 +214,7 @@ const PICKED: ReadonlySet<Measure> = new Set(['only', 'first', 'last', 'min', 'm
  * when lists are needed.
  */
 function singleRows(rows: Groups, across: Groups, groups: number): Int32Array[] | undefined {
-  if (rows.count * groups > MOST_CELLS) return undefined;
+  if (rows.count * groups > MAX_CELLS) return undefined;
   const found = Array.from({ length: groups }, () => new Int32Array(rows.count).fill(-1));
   for (let r = 0; r < rows.of.length; r++) {
     const cells = found[across.of[r]!]!;

@@ -9,7 +9,7 @@ import { columnLetters, type Field, uniqueName } from '../../table/table.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { counted, grouped } from '../../values/counted.ts';
 
-const MOST_ROWS = 16_384;
+const MAX_ROWS = 16_384;
 
 const Params = z.object({
   names: columnName()
@@ -43,9 +43,9 @@ export const transposeWords: StepWords<Params> = {
 export const transpose = /* @__PURE__ */ stepKind<Params>(transposeWords, {
   start: (_, columns) => ({ names: columns[0] ?? null, into: 'Name' }),
   run(input, params) {
-    if (input.rows > MOST_ROWS) {
+    if (input.rows > MAX_ROWS) {
       throw new StepFailure(
-        `${counted(input.rows, 'row')} would become as many columns; at most ${grouped(MOST_ROWS)} fit in a table.`,
+        `${counted(input.rows, 'row')} would become as many columns; at most ${grouped(MAX_ROWS)} fit in a table.`,
       );
     }
     const naming = params.names === null || params.names === '' ? -1 : needColumn(input, params.names);

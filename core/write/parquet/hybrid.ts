@@ -8,7 +8,7 @@ const GROUP = 8;
 /** From so many equal values on they are told as one with their number. */
 const RUN = 16;
 /** Fewer values are packed as fast without a kernel. */
-const FEWEST_VALUES = 1024;
+const MIN_VALUES = 1024;
 
 /**
  * Small whole numbers, equal ones that follow each other as one, others in as few bits as the largest needs: 'RLE /
@@ -20,7 +20,7 @@ export function addHybrid(
   out: PageBytes,
   values: Int32Array | Uint8Array,
   width: number,
-  kernelFrom = FEWEST_VALUES,
+  kernelFrom = MIN_VALUES,
 ): void {
   const packed = values.length < kernelFrom ? undefined : byKernel(values, width);
   if (packed !== undefined) out.put(packed);

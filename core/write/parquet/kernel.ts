@@ -1,7 +1,7 @@
 import { FREE_FROM, type Kernels, kernels } from '../../kernels/kernels.ts';
 
 /** Larger memory is not kept for what is written next. */
-const MOST_KEPT = 8_388_608;
+const MAX_KEPT = 8_388_608;
 
 let made: ReturnType<typeof kernels>;
 
@@ -13,6 +13,6 @@ let made: ReturnType<typeof kernels>;
 export function parquetKernel(size: number): { kernels: Kernels; memory: ArrayBuffer } | undefined {
   if (made !== undefined && made.memory.byteLength >= FREE_FROM + size) return made;
   const larger = kernels(size);
-  if (size <= MOST_KEPT) made = larger;
+  if (size <= MAX_KEPT) made = larger;
   return larger;
 }

@@ -8,7 +8,7 @@ const LOW = new Int32Array(2);
 const AS_NUMBER = new Float64Array(LOW.buffer);
 
 /** Fewer rows are looked at as fast without a kernel. */
-const FEWEST_ROWS = 1024;
+const MIN_ROWS = 1024;
 
 /** What is found in the numbers of a column. */
 export interface NumberCodes {
@@ -25,7 +25,7 @@ export interface NumberCodes {
  * @param values NaN is blank; 0 and -0 are two numbers
  * @param kernelFrom rows from which a kernel looks at them, where there is one
  */
-export function numberCodes(values: Float64Array, kernelFrom = FEWEST_ROWS): NumberCodes {
+export function numberCodes(values: Float64Array, kernelFrom = MIN_ROWS): NumberCodes {
   return (values.length < kernelFrom ? undefined : byKernel(values)) ?? byNumber(values);
 }
 

@@ -4,13 +4,13 @@ import { parquetKernel } from './kernel.ts';
 
 const TABLE_BYTES = 65_536;
 /** Fewer bytes are packed as fast without a kernel. */
-const FEWEST_BYTES = 1024;
+const MIN_BYTES = 1024;
 
 /**
  * Bytes packed by Snappy: the same by the kernel and without.
  * @param kernelFrom bytes from which the kernel packs them, where there is one
  */
-export function packSnappy(bytes: Uint8Array, kernelFrom = FEWEST_BYTES): Uint8Array {
+export function packSnappy(bytes: Uint8Array, kernelFrom = MIN_BYTES): Uint8Array {
   const { length } = bytes;
   if (length < kernelFrom) return snappyCompress(bytes);
   const from = FREE_FROM + TABLE_BYTES;

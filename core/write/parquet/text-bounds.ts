@@ -3,7 +3,7 @@ import { Places } from '../../kernels/window.ts';
 import { parquetKernel } from './kernel.ts';
 
 /** Fewer texts are compared as fast without a kernel. */
-const FEWEST_TEXTS = 256;
+const MIN_TEXTS = 256;
 /** What the kernel may look at behind the last. */
 const BEHIND = 8;
 
@@ -16,7 +16,7 @@ const BEHIND = 8;
 export function textBounds(
   bytes: Uint8Array,
   ends: Float64Array,
-  kernelFrom = FEWEST_TEXTS,
+  kernelFrom = MIN_TEXTS,
 ): { least: number; most: number } {
   return (ends.length <= kernelFrom ? undefined : byKernel(bytes, ends)) ?? byBytes(bytes, ends);
 }

@@ -23,7 +23,7 @@ export interface PartCells {
 }
 
 /** Bytes of cells, which parts share: where one has had its own, the batch ends. */
-const MOST_BYTES = 196_608;
+const MAX_BYTES = 196_608;
 
 /** Some rows: the cells of each part as bytes, but for those that a kernel writes itself. */
 export class Batch {
@@ -63,7 +63,7 @@ export class Batch {
     this.bytes.clear();
     this.isWritten.fill(0);
     const written = this.parts.flatMap(({ cells }, p) => (cells === undefined || isKnown(p) ? [] : [p]));
-    for (const p of written) this.write(p, 0, MOST_BYTES / written.length);
+    for (const p of written) this.write(p, 0, MAX_BYTES / written.length);
     // What a part wrote beyond the row at which another ended the batch is written again: at most as much once more.
     this.tried = Math.min(this.most, this.rows * 2);
   }

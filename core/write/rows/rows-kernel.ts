@@ -15,7 +15,7 @@ const CODED_BYTES = 131_072;
 /** What the kernel may look at behind a text. */
 const BEHIND = 16;
 /** Batches for which numbers are written as texts at most, until the kernel is asked again. */
-const LONGEST_WAIT = 64;
+const MAX_WAIT = 64;
 
 const UTF8 = new TextEncoder();
 
@@ -127,7 +127,7 @@ export class RowsKernel {
       const p = kernel.rowBytesPart.value;
       if (p >= 0) {
         this.wait[p] = this.nextWait[p]!;
-        this.nextWait[p] = Math.min(LONGEST_WAIT, this.nextWait[p]! * 2);
+        this.nextWait[p] = Math.min(MAX_WAIT, this.nextWait[p]! * 2);
         batch.write(p, row);
         this.giveCells(p);
         given = this.giveBytes(given);

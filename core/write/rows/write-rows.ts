@@ -4,7 +4,7 @@ import { RowsKernel } from './rows-kernel.ts';
 import type { TextBytes } from './text-bytes.ts';
 
 /** Fewer cells are written as fast without a kernel. */
-const FEWEST_CELLS = 4096;
+const MIN_CELLS = 4096;
 
 /**
  * Adds rows of a table to what is written: the same bytes with a kernel and without.
@@ -15,7 +15,7 @@ export function writeRows(
   parts: readonly RowPart[],
   { from, to }: { from: number; to: number },
   out: TextBytes,
-  { first = 0, kernelFrom = FEWEST_CELLS } = {},
+  { first = 0, kernelFrom = MIN_CELLS } = {},
 ): void {
   if (to <= from) return;
   if (!out.isPlain) {

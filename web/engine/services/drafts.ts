@@ -63,10 +63,10 @@ export class Drafts {
     await openSource(file.bytes, file.name);
     const table = tidyTable(file);
     if (table === undefined) return undefined;
-    if (table.rows > MOST_WANTED)
+    if (table.rows > MAX_WANTED)
       throw new ReadFailure(
         file.name,
-        `${file.name} has ${grouped(table.rows)} rows; ${grouped(MOST_WANTED)} are enough to show.`,
+        `${file.name} has ${grouped(table.rows)} rows; ${grouped(MAX_WANTED)} are enough to show.`,
       );
     const rows = Array.from({ length: table.rows }, (_, r) =>
       table.fields.map((field) => cellText(field.column, r) ?? ''),
@@ -118,7 +118,7 @@ export class Drafts {
 }
 
 /** Rows of a finished table that are taken in. */
-const MOST_WANTED = 50_000;
+const MAX_WANTED = 50_000;
 
 /** Columns that say nothing are not wanted; those without a name have that of their place. */
 function wantedTable({ names, rows }: WantedTable): Table {

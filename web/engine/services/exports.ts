@@ -20,7 +20,7 @@ import { type EngineState, QUIET } from '../state.ts';
 import { tableOfJob } from './table-of-job.ts';
 
 /** Cells that go to the clipboard as a page too; beyond them as text only. */
-const MOST_AS_PAGE = 200_000;
+const MAX_AS_PAGE = 200_000;
 
 /** Rows of each table by its id, when it was last run. */
 type LastRows = Readonly<Record<string, number>>;
@@ -59,7 +59,7 @@ export class Exports {
   clipboard(job: Job, tableId: string, lastRows: LastRows): { text: string; page?: string } {
     const { table, name } = released(job, this.finished(job, tableId, lastRows));
     const text = new TextDecoder().decode(writeDelimited(table, { delimiter: '\t', guard: true }));
-    return table.rows * table.fields.length > MOST_AS_PAGE ? { text } : { text, page: htmlTable(table, name, guarded) };
+    return table.rows * table.fields.length > MAX_AS_PAGE ? { text } : { text, page: htmlTable(table, name, guarded) };
   }
 
   /** The method of a table as SQL. @throws SqlRefused */

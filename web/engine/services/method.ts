@@ -13,7 +13,7 @@ import {
   tryFormula,
 } from '../../../core/index.ts';
 import { type MethodView, PREVIEW, type StepView } from '../protocol.ts';
-import { type EngineState, MOST_SENT } from '../state.ts';
+import { type EngineState, MAX_SENT } from '../state.ts';
 import { methodView, stepView } from '../views.ts';
 import { behindOf } from './behind.ts';
 
@@ -75,7 +75,7 @@ export class Method {
     if (found?.rows === undefined) return { rows: [], column: -1 };
     const table = this.state.tableOf(tableId, found.rows.of === 'after' ? step : step - 1)!;
     return {
-      rows: [...found.rows.rows.subarray(0, MOST_SENT)],
+      rows: [...found.rows.rows.subarray(0, MAX_SENT)],
       column: table.fields.findIndex((field) => field.name === found.column),
     };
   }

@@ -26,7 +26,7 @@ import { tableRows } from '../views.ts';
 import { tableOfJob } from './table-of-job.ts';
 
 /** Rows of a comparison that are sent to be looked at. */
-const MOST_COMPARED = 500;
+const MAX_COMPARED = 500;
 
 /** The method on other files than those of the bench: the next report, many files, files of before. */
 export class OtherFiles {
@@ -91,7 +91,7 @@ export class OtherFiles {
     const some = (of: Table, rows: readonly number[]): ComparedRows => ({
       count: rows.length,
       columns: of.fields.map((field) => field.name),
-      rows: rows.slice(0, MOST_COMPARED).map((row) => tableRows(of, row, row + 1)[0]!),
+      rows: rows.slice(0, MAX_COMPARED).map((row) => tableRows(of, row, row + 1)[0]!),
     });
     const [wasShared, isShared] = [pick(was), pick(is)];
     return {
@@ -102,7 +102,7 @@ export class OtherFiles {
       gone: some(was, found.gone),
       changed: {
         count: found.changed.length,
-        rows: found.changed.slice(0, MOST_COMPARED).map((one) => ({
+        rows: found.changed.slice(0, MAX_COMPARED).map((one) => ({
           before: tableRows(wasShared, one.before, one.before + 1)[0]!,
           after: tableRows(isShared, one.after, one.after + 1)[0]!,
           columns: one.columns,

@@ -26,12 +26,12 @@ import type {
   RowView,
   TextView,
 } from '../protocol.ts';
-import { type EngineState, MOST_SENT } from '../state.ts';
+import { type EngineState, MAX_SENT } from '../state.ts';
 import { lineViews, printLines, printView, reportRows, reportView, textProfile } from '../views.ts';
 import { rawRowsOf } from './raw-rows.ts';
 
 /** Lines that a template is tried on while it is pointed together. */
-const MOST_LINES = 5000;
+const MAX_LINES = 5000;
 
 /** The report behind a table: as it was received, and what became of its rows and columns. */
 export class ReceivedReport {
@@ -81,13 +81,13 @@ export class ReceivedReport {
   /** A template for the lines of a part out of named stretches of one of them. */
   templateOf(tableId: string, part: number, sample: string, pieces: readonly Piece[]): string {
     const lines = this.state.reportOf(tableId)?.parts[part]?.text ?? [];
-    return templateOfPieces(sample, pieces, lines.slice(0, MOST_LINES));
+    return templateOfPieces(sample, pieces, lines.slice(0, MAX_LINES));
   }
 
   /** Cells of a part that hold a text. */
   find(tableId: string, part: number, text: string): { cells: Found[]; total: number } {
     const columns = this.state.reportOf(tableId)?.parts[part]?.columns;
-    return columns === undefined ? { cells: [], total: 0 } : findText(columns, text, MOST_SENT);
+    return columns === undefined ? { cells: [], total: 0 } : findText(columns, text, MAX_SENT);
   }
 
   /** Where each column of a part of the report is after a step; undefined for columns that were not read. */

@@ -15,7 +15,7 @@ import {
   textView,
 } from '../../../core/index.ts';
 import type { ColumnView, RowView, Selection } from '../protocol.ts';
-import { type EngineState, MOST_SENT } from '../state.ts';
+import { type EngineState, MAX_SENT } from '../state.ts';
 import { tableColumns, tableRows } from '../views.ts';
 
 /** The table after a step, as it is looked at. */
@@ -71,7 +71,7 @@ export class Tables {
     codes.forEach((own, row) => {
       if (own !== code || (text !== null && code < 0)) return;
       total++;
-      if (rows.length < MOST_SENT) rows.push(row);
+      if (rows.length < MAX_SENT) rows.push(row);
     });
     return { rows, total };
   }
@@ -83,7 +83,7 @@ export class Tables {
     return findText(
       table.fields.map((field) => field.column),
       text,
-      MOST_SENT,
+      MAX_SENT,
     );
   }
 

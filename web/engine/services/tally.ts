@@ -3,7 +3,7 @@ import type { TallyAsked, TallyView } from '../protocol.ts';
 import { type EngineState, QUIET } from '../state.ts';
 
 /** Entries of the ledger that are sent at once. */
-const MOST_SENT_ENTRIES = 1000;
+const MAX_SENT_ENTRIES = 1000;
 const PROGRESS_EVERY_MS = 100;
 
 /** The proof that a table is its report. */
@@ -38,7 +38,7 @@ export class Tallies {
       parts: cells.parts.map(({ source, part, name, rows, columns }) => ({ source, part, name, rows, columns })),
       totals,
       entries: ledger.entries
-        .slice(0, MOST_SENT_ENTRIES)
+        .slice(0, MAX_SENT_ENTRIES)
         .map((entry) => ({ ...entry, at: placeText(run, entry.place) })),
       checks: last === undefined || run.stop !== undefined ? [] : runChecks(last.table, checks, context),
       offers:

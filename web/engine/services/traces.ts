@@ -12,7 +12,7 @@ import {
   rowAfter,
 } from '../../../core/index.ts';
 import type { ReportAddress, Traced, TracedToReport, TracedToTable } from '../protocol.ts';
-import { type EngineState, MOST_SENT } from '../state.ts';
+import { type EngineState, MAX_SENT } from '../state.ts';
 import { rawRowsOf } from './raw-rows.ts';
 
 /** Rows looked through for the next one that is in the table. */
@@ -35,7 +35,7 @@ export class Traces {
     const found = new Map<string, ReportCell>();
     let asked = 0;
     for (let row = range.from.row; row <= range.to.row; row++) {
-      for (let column = range.from.column; column <= range.to.column && asked < MOST_SENT; column++, asked++) {
+      for (let column = range.from.column; column <= range.to.column && asked < MAX_SENT; column++, asked++) {
         for (const one of cellsOfReport(run, step, { row, column }))
           found.set(`${one.source}/${one.part}/${one.row}/${one.column}`, one);
       }
@@ -48,7 +48,7 @@ export class Traces {
     if (run === undefined) return NOWHERE;
     const source = run.steps[0]?.reading?.source ?? '';
     const found = cellsOfTable(run, step, { ...cell, source });
-    return { cells: found.slice(0, MOST_SENT), total: found.length };
+    return { cells: found.slice(0, MAX_SENT), total: found.length };
   }
 
   /** What of the report a step speaks of. */
@@ -87,7 +87,7 @@ export class Traces {
 
 function placed(run: MethodRun, found: readonly ReportCell[]): Traced<TracedToReport> {
   const own = run.steps[0]?.reading;
-  const cells = found.slice(0, MOST_SENT).map((one) => ({
+  const cells = found.slice(0, MAX_SENT).map((one) => ({
     ...one,
     place: placeText(run, one),
     elsewhere: one.source !== own?.source,

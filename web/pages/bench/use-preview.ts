@@ -11,7 +11,7 @@ import { useViewStore } from '../../stores/view-store.ts';
 
 const WAIT_MS = 120;
 /** A table past this many rows is not tried for a look. */
-const MOST_ROWS = 400_000;
+const MAX_ROWS = 400_000;
 
 /** Shows on the tidy page what other steps would give, for as long as they are looked at. */
 export function useTryOut(table: JobTable) {
@@ -65,7 +65,7 @@ export function usePreview(table: JobTable, at: number) {
       const steps = 'kind' in asked ? [asked] : asked;
       tryOut(async () => {
         const rows = useMethodStore.getState().view?.steps[at]?.rows ?? 0;
-        if (rows > MOST_ROWS) return undefined;
+        if (rows > MAX_ROWS) return undefined;
         const [only] = steps;
         const columns = selectedColumns(useViewStore.getState());
         const guessed =

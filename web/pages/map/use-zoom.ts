@@ -2,18 +2,18 @@ import { type RefObject, useCallback, useEffect, useState } from 'react';
 import { useSize } from '../../parts/use-size.ts';
 
 /** How far a small map is enlarged to fill the page. */
-const MOST_FITTED = 1.4;
-const LEAST = 0.2;
-const MOST = 3;
+const MAX_FITTED = 1.4;
+const MIN_ZOOM = 0.2;
+const MAX_ZOOM = 3;
 const STEP = 1.25;
 
 /** The zoom of a map in its box: fitted until someone chooses another, by the buttons or Ctrl with the wheel. */
 export function useZoom(box: RefObject<HTMLElement | null>, width: number, height: number) {
   const size = useSize(box);
   const [chosen, setChosen] = useState<number | undefined>();
-  const fitted = Math.max(LEAST, Math.min(MOST_FITTED, size.width / width, size.height / height));
+  const fitted = Math.max(MIN_ZOOM, Math.min(MAX_FITTED, size.width / width, size.height / height));
   const zoom = chosen ?? (Number.isFinite(fitted) ? fitted : 1);
-  const by = useCallback((factor: number) => setChosen(Math.min(MOST, Math.max(LEAST, zoom * factor))), [zoom]);
+  const by = useCallback((factor: number) => setChosen(Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom * factor))), [zoom]);
   useEffect(() => {
     const element = box.current;
     if (element === null) return;

@@ -60,8 +60,8 @@ export function colourOf(fate: Fate): string {
 
 const GAP = 1;
 const PAD = 12;
-const LEAST_HEIGHT = 2;
-const MOST_HEIGHT = 16;
+const MIN_HEIGHT = 2;
+const MAX_HEIGHT = 16;
 
 const NO_CELLS = new Uint8Array();
 
@@ -83,9 +83,9 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   );
   const [rows, columns] = [sheet?.rows ?? 0, sheet?.columns ?? 0];
   const fitting = (size.height - 2 * PAD) / Math.max(1, rows);
-  const height = zoom === 'rows' ? Math.max(9, Math.min(MOST_HEIGHT, fitting)) : Math.min(MOST_HEIGHT, fitting);
+  const height = zoom === 'rows' ? Math.max(9, Math.min(MAX_HEIGHT, fitting)) : Math.min(MAX_HEIGHT, fitting);
   const width = (size.width - 2 * PAD) / Math.max(1, columns);
-  const isGrouped = height < LEAST_HEIGHT;
+  const isGrouped = height < MIN_HEIGHT;
   const address = (row: number, column: number) =>
     sheet === undefined
       ? ''
@@ -106,8 +106,8 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     const weights = view.fates.map((fate) => WEIGHT[fate.as]);
     const blank = style.getPropertyValue('--hair2').trim();
     context.clearRect(0, 0, size.width, size.height);
-    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
-    const lineHeight = isGrouped ? LEAST_HEIGHT : height;
+    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / MIN_HEIGHT) : rows;
+    const lineHeight = isGrouped ? MIN_HEIGHT : height;
     const from = Math.max(0, Math.floor((top - PAD) / lineHeight));
     const to = Math.min(lines, Math.ceil((top + size.height) / lineHeight));
     const gap = Math.min(GAP, lineHeight / 4);
@@ -168,8 +168,8 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
   const at = (event: PointerEvent) => {
     const rect = canvas.current!.getBoundingClientRect();
     const column = Math.floor((event.clientX - rect.left - PAD) / width);
-    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / LEAST_HEIGHT) : rows;
-    const line = Math.floor((event.clientY - rect.top + top - PAD) / (isGrouped ? LEAST_HEIGHT : height));
+    const lines = isGrouped ? Math.floor((size.height - 2 * PAD) / MIN_HEIGHT) : rows;
+    const line = Math.floor((event.clientY - rect.top + top - PAD) / (isGrouped ? MIN_HEIGHT : height));
     const row = isGrouped ? Math.floor((line * rows) / lines) : line;
     return row >= 0 && row < rows && column >= 0 && column < columns ? { row, column } : undefined;
   };

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import styles from './sheet-grid.module.css';
 
-const LEAST_WIDTH = 36;
+const MIN_WIDTH = 36;
 
 /** The edge of a column's head, by which it is made wider or narrower; undefined sets the width back. */
 export function Grip({ width, onResize }: { width: number; onResize(width: number | undefined): void }) {
@@ -17,7 +17,7 @@ export function Grip({ width, onResize }: { width: number; onResize(width: numbe
       }}
       onPointerMove={(event) => {
         if (start.current === undefined) return;
-        onResize(Math.max(LEAST_WIDTH, Math.round(start.current.width + event.clientX - start.current.x)));
+        onResize(Math.max(MIN_WIDTH, Math.round(start.current.width + event.clientX - start.current.x)));
       }}
       onPointerUp={() => {
         start.current = undefined;

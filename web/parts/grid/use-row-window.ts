@@ -5,12 +5,12 @@ import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 're
 const BAR_HEIGHT = 56;
 
 /** Rows of 24 pixels up to here stay within what browsers lay out exactly. */
-const MOST_ROWS = 1_000_000;
+const MAX_ROWS = 1_000_000;
 const SETTLE_MS = 200;
 
 /** Where a window of rows begins that has a row in its middle. */
 function baseAround(row: number, rowCount: number): number {
-  return Math.max(0, Math.min(rowCount - MOST_ROWS, Math.round(row - MOST_ROWS / 2)));
+  return Math.max(0, Math.min(rowCount - MAX_ROWS, Math.round(row - MAX_ROWS / 2)));
 }
 
 /**
@@ -22,7 +22,7 @@ export function useRowWindow(
   { rowCount, rowHeight, headHeight }: { rowCount: number; rowHeight: number; headHeight: number },
 ) {
   const [base, setBase] = useState(0);
-  const windowed = Math.max(0, Math.min(rowCount - base, MOST_ROWS));
+  const windowed = Math.max(0, Math.min(rowCount - base, MAX_ROWS));
   const rows = useVirtualizer({
     count: windowed,
     getScrollElement: () => scroller.current,

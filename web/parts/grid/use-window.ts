@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 
 const BLOCK = 128;
-const MOST_BLOCKS = 48;
+const MAX_BLOCKS = 48;
 
 type Fetch<Row> = (from: number, to: number) => Promise<Row[]>;
 
@@ -31,7 +31,7 @@ export function useWindow<Row>(fetch: Fetch<Row>, version: string) {
           blocks.current.delete(block);
           blocks.current.set(block, { version, rows });
           for (const old of blocks.current.keys()) {
-            if (blocks.current.size <= MOST_BLOCKS) break;
+            if (blocks.current.size <= MAX_BLOCKS) break;
             blocks.current.delete(old);
           }
           redraw((n) => n + 1);

@@ -12,7 +12,7 @@ import { useDraftStore } from '../../../stores/draft-store.ts';
 import styles from './wanted.module.css';
 
 /** Rows of a finished table that are in sight; the others count all the same. */
-const MOST_SHOWN = 40;
+const MAX_SHOWN = 40;
 
 /** How the table should come out: rows that are typed, pasted or read from a file, marked where the draft differs. */
 export function WantedPanel({ table }: { table: JobTable }) {
@@ -65,7 +65,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
     else return;
     event.preventDefault();
   };
-  const shown = wanted.rows.slice(0, MOST_SHOWN);
+  const shown = wanted.rows.slice(0, MAX_SHOWN);
   return (
     <section className={styles.panel} aria-label="Show the row you want">
       <div className={styles.head}>
@@ -131,8 +131,8 @@ export function WantedPanel({ table }: { table: JobTable }) {
             ))}
           </tbody>
         </table>
-        {wanted.rows.length > MOST_SHOWN && (
-          <p className={styles.more}>and {grouped(wanted.rows.length - MOST_SHOWN)} rows more</p>
+        {wanted.rows.length > MAX_SHOWN && (
+          <p className={styles.more}>and {grouped(wanted.rows.length - MAX_SHOWN)} rows more</p>
         )}
       </div>
     </section>

@@ -2,12 +2,12 @@ import type { StepView } from '../../../engine/protocol.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
 
 /** More columns than these are not offered to be typed. */
-const MOST_COLUMNS = 12;
+const MAX_COLUMNS = 12;
 
 /** Opens the rows as they should come out, under the names that the table has now. */
 export function showWanted(tableId: string, view: StepView | undefined): void {
   const named = view?.columns.filter((column) => column.standing !== 'position').map((column) => column.name) ?? [];
-  const names = view?.columns.length === named.length && named.length <= MOST_COLUMNS ? named : [];
+  const names = view?.columns.length === named.length && named.length <= MAX_COLUMNS ? named : [];
   const wide = [...names, '', ...(names.length === 0 ? ['', ''] : [])];
   useDraftStore.getState().seek(tableId, { names: wide, rows: [wide.map(() => '')], whole: false });
 }

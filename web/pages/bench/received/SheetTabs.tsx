@@ -4,7 +4,7 @@ import type { PartView } from '../../../engine/protocol.ts';
 import styles from '../bench.module.css';
 
 /** Past this many, sheets are found by typing. */
-const MOST_TABS = 12;
+const MAX_TABS = 12;
 
 /** One tab for each sheet, table or file of the report. */
 export function SheetTabs({
@@ -22,7 +22,7 @@ export function SheetTabs({
   /** Makes a table of the sheet in sight, which this one does not read. */
   onOwn?: (() => void) | undefined;
 }) {
-  if (parts.length > MOST_TABS) {
+  if (parts.length > MAX_TABS) {
     return (
       <div className={styles.manySheets}>
         <Autocomplete
