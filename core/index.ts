@@ -17,7 +17,7 @@ export * from './draft/draft.ts';
 export * from './draft/draft-job.ts';
 export type { LikeGap, Likeness } from './draft/like.ts';
 export { draftForNext } from './draft/next-draft.ts';
-export * from './draft/standing.ts';
+export * from './draft/suggestions.ts';
 export type { Sureness } from './draft/sureness.ts';
 export type { Proposal } from './findings/finding.ts';
 export * from './formats/export-spec.ts';

@@ -63,7 +63,7 @@ export async function scoreLater(): Promise<LaterScore[]> {
   return laterReports().map((later) => {
     const { job, runner, next, said, result } = laterRun(later);
     const { truth } = later.made;
-    const looks = said.some((one) => one.tone === 'look');
+    const looks = said.some((one) => one.severity === 'warning');
     const found =
       result === undefined ? 'stops' : result === truth ? 'right' : looks ? ('told' as const) : ('silent' as const);
     const fixed = result === undefined && resultOf(runner, fixedJob(job, next)) === truth;

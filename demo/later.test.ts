@@ -32,14 +32,14 @@ describe.each(REPORTS.map((one) => [`${one.demo}: ${one.change}`, one] as const)
     if (outcome === 'stops') {
       expect(found.result).toBeUndefined();
       expect(
-        found.said.some((one) => one.tone === 'stop' && says!.test(one.text)),
+        found.said.some((one) => one.severity === 'stop' && says!.test(one.text)),
         texts.join('\n'),
       ).toBe(true);
     }
     if (outcome === 'told') expect(found.result).toBeDefined();
     if (says !== undefined && outcome !== 'stops')
       expect(
-        found.said.some((one) => one.tone === 'look' && says.test(one.text)),
+        found.said.some((one) => one.severity === 'warning' && says.test(one.text)),
         texts.join('\n'),
       ).toBe(true);
   });

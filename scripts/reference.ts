@@ -49,7 +49,7 @@ function jobFilePage(): string {
     ...STEP_GROUPS.map((group) => ({ title: group.title, kinds: group.kinds })),
   ];
   const lists = groups.map(
-    (group) => `### ${group.title}\n${group.kinds.map((kind) => `- \`${kind.kind}\`: ${kind.about}`).join('\n')}`,
+    (group) => `### ${group.title}\n${group.kinds.map((kind) => `- \`${kind.kind}\`: ${kind.summary}`).join('\n')}`,
   );
   return `# The job file
 

@@ -31,7 +31,8 @@ export function looksOf({ table, run, job }: Ran): string[] {
   const found = new Set<string>();
   const walk = (of: MethodRun, title: string) => {
     of.steps.forEach((step, k) => {
-      for (const { tone, text } of step.notices) if (tone === 'look') found.add(`${title}step ${k + 1}: ${text}`);
+      for (const { severity, text } of step.notices)
+        if (severity === 'warning') found.add(`${title}step ${k + 1}: ${text}`);
       for (const other of step.others) {
         const name = job.tables.find((one) => one.id === other.tableId)?.name ?? other.tableId;
         walk(other.run, `${name}, `);

@@ -11,8 +11,8 @@ import { Shelf } from './pages/shelf/Shelf.tsx';
 import { walkGroups } from './parts/arrow-keys.ts';
 import { keepOffline } from './parts/offline.ts';
 import { Trouble } from './parts/PageTrouble.tsx';
+import { catchAll } from './parts/report-error.ts';
 import { Stop } from './parts/Stop.tsx';
-import { catchAll } from './parts/trouble.ts';
 import { theme } from './theme.ts';
 
 catchAll();

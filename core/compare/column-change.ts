@@ -18,7 +18,7 @@ export function isAlike(name: string, other: string): boolean {
 
 /** The first step behind which columns have names of their own; -1 where none has. */
 export function headerStep(run: MethodRun): number {
-  return run.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
+  return run.steps.findIndex((step) => step.table.fields.some((field) => field.nameOrigin === 'named'));
 }
 
 export function columnNames(run: MethodRun, step: number): string[] | undefined {

@@ -31,7 +31,7 @@ export type DifferenceCode =
 export interface Difference {
   code: DifferenceCode;
   /** told: for the record. look: wants a look. stop: the method stops. */
-  tone: 'told' | 'look' | 'stop';
+  severity: 'info' | 'warning' | 'stop';
   /** What the code says of this report, for whoever reads it. */
   text: string;
   fix?: Fix;
@@ -66,7 +66,7 @@ export function stopOf(before: MethodRun, after: MethodRun, steps: readonly JobS
   const fix = headerFix(before, after, steps) ?? columnFix(before, after, steps);
   return {
     code: 'stop',
-    tone: 'stop',
+    severity: 'stop',
     text: `step ${index + 1} stops: ${message}`,
     ...(fix === undefined ? {} : { fix }),
   };
@@ -110,7 +110,7 @@ function headerFix(before: MethodRun, after: MethodRun, steps: readonly JobStep[
   const watched = (step.params['at'] as { column?: string } | null | undefined)?.column;
   const field =
     input.fields.find((one) => one.name === watched && cellText(one.column, row) !== null) ??
-    input.fields.find((one) => one.standing !== 'beside' && cellText(one.column, row) !== null);
+    input.fields.find((one) => one.nameOrigin !== 'beside' && cellText(one.column, row) !== null);
   if (field === undefined) return undefined;
   const text = cellText(field.column, row)!;
   // What it was known by stays: the report after the next may be as the last one was.
@@ -136,7 +136,7 @@ function textsOfRule(rule: unknown): string[] {
 
 /** The first row most of whose cells are among the names: the upper one where a header has several. */
 function rowOfNames(table: Table, names: ReadonlySet<string>): number | undefined {
-  const fields = table.fields.filter((field) => field.standing !== 'beside');
+  const fields = table.fields.filter((field) => field.nameOrigin !== 'beside');
   for (let row = 0; row < Math.min(FIRST_ROWS, table.rows); row++) {
     const texts = fields.flatMap((field) => cellText(field.column, row) ?? []);
     const known = texts.filter((text) => names.has(text)).length;

@@ -56,7 +56,11 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
         run.stop === undefined ? tallyOf(run, table, jobNames(job).table).ledger.disagrees : 0;
       const disagree = of(is);
       if (disagree > 0 && disagree !== of(was))
-        differences.push({ code: 'totals', tone: 'look', text: `${grouped(disagree)} totals of the report disagree` });
+        differences.push({
+          code: 'totals',
+          severity: 'warning',
+          text: `${grouped(disagree)} totals of the report disagree`,
+        });
       return [{ table: table.id, differences }];
     });
   } finally {

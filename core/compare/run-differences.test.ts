@@ -25,7 +25,7 @@ function run(text: string, steps = table.steps) {
 
 const OLD = 'Quay;Foot\nHask;5\nUllin;7\nTotal;12\n';
 const texts = (next: string) =>
-  runDifferences(run(OLD), run(next), table.steps).map((one) => `${one.tone}: ${one.text}`);
+  runDifferences(run(OLD), run(next), table.steps).map((one) => `${one.severity}: ${one.text}`);
 
 test('the same report again is told nothing', () => {
   expect(texts(OLD)).toEqual([]);
@@ -33,13 +33,13 @@ test('the same report again is told nothing', () => {
 
 test('rows, new and gone values, a new column, types that stopped fitting, a step that is idle', () => {
   expect(texts('Quay;Foot;Cars\nHask;5;1\nTarve;many;2\nBrannoch;1;3\n')).toEqual([
-    'look: new column: Cars',
-    'told: 3 rows, 2 last time',
-    'told: Foot adds up to 6, 12 last time',
-    'look: new in Quay: Tarve, Brannoch',
-    'look: no longer in Quay: Ullin',
-    'look: Foot has 1 unreadable cell, none last time',
-    'look: step 3 changed nothing this time',
+    'warning: new column: Cars',
+    'info: 3 rows, 2 last time',
+    'info: Foot adds up to 6, 12 last time',
+    'warning: new in Quay: Tarve, Brannoch',
+    'warning: no longer in Quay: Ullin',
+    'warning: Foot has 1 unreadable cell, none last time',
+    'warning: step 3 changed nothing this time',
   ]);
 });
 
@@ -48,11 +48,11 @@ test('where there was no last run, that is said, and what stops now', () => {
   expect(runDifferences(broken, run(OLD), table.steps).map((one) => one.text)).toEqual([
     'the method did not run to its end last time, so there is nothing to compare with',
   ]);
-  expect(runDifferences(broken, broken, table.steps)[1]).toMatchObject({ tone: 'stop' });
+  expect(runDifferences(broken, broken, table.steps)[1]).toMatchObject({ severity: 'stop' });
 });
 
 test('columns in another order', () => {
-  expect(texts('Foot;Quay\n5;Hask\n7;Ullin\n12;Total\n')).toEqual(['look: columns stand in another order']);
+  expect(texts('Foot;Quay\n5;Hask\n7;Ullin\n12;Total\n')).toEqual(['warning: columns stand in another order']);
 });
 
 test('a renamed column stops, is named, and is fixed by one change', () => {

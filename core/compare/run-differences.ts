@@ -19,12 +19,12 @@ type Tell = (code: DifferenceCode, text: string) => void;
 /** What differs between a method's run on one report and on the next, in words. */
 export function runDifferences(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference[] {
   const found: Difference[] = [];
-  const told: Tell = (code, text) => found.push({ code, tone: 'told', text });
-  const look: Tell = (code, text) => found.push({ code, tone: 'look', text });
+  const told: Tell = (code, text) => found.push({ code, severity: 'info', text });
+  const look: Tell = (code, text) => found.push({ code, severity: 'warning', text });
   if (before.stop !== undefined) {
     told('nothing-to-compare', 'the method did not run to its end last time, so there is nothing to compare with');
     if (after.stop !== undefined)
-      found.push({ code: 'stop', tone: 'stop', text: `step ${after.stop.index + 1} stops: ${after.stop.message}` });
+      found.push({ code: 'stop', severity: 'stop', text: `step ${after.stop.index + 1} stops: ${after.stop.message}` });
     return found;
   }
   const [was, is] = [partNames(before), partNames(after)];
@@ -39,7 +39,7 @@ export function runDifferences(before: MethodRun, after: MethodRun, steps: reado
   if (old.table.rows !== now.table.rows)
     found.push({
       code: 'rows',
-      tone: farFrom(old.table.rows, now.table.rows) ? 'look' : 'told',
+      severity: farFrom(old.table.rows, now.table.rows) ? 'warning' : 'info',
       text: `${counted(now.table.rows, 'row')}, ${grouped(old.table.rows)} last time`,
     });
   pileDifferences(before, after, look);

@@ -47,7 +47,10 @@ export function jobMap(job: Job): JobMap {
                   from,
                   to,
                   step: index,
-                  how: one.kind === FROM_TABLE ? 'starts from it' : (STEP_WORDS.get(one.kind)?.takes ?? 'uses it'),
+                  how:
+                    one.kind === FROM_TABLE
+                      ? 'starts from it'
+                      : (STEP_WORDS.get(one.kind)?.otherTableVerb ?? 'uses it'),
                 },
               ];
         });
@@ -66,7 +69,7 @@ function innerSteps(job: Job, step: JobStep): readonly JobStep[] {
 function tablesOf(step: JobStep): readonly string[] {
   if (step.kind === FROM_TABLE) return [String(step.params['table'])];
   const kind = STEP_WORDS.get(step.kind);
-  if (kind?.takes === undefined) return [];
+  if (kind?.otherTableVerb === undefined) return [];
   const params = kind.params.safeParse(step.params);
   return params.success ? tablesIn(kind.params, params.data) : [];
 }

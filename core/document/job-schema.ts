@@ -8,7 +8,7 @@ import { closed } from './unknown-keys.ts';
 export interface KindEntry {
   kind: string;
   title: string;
-  about: string;
+  summary: string;
   params: z.ZodType;
 }
 
@@ -18,13 +18,13 @@ export function allKinds(): KindEntry[] {
     ...[...READING_WORDS.values()].map(({ kind, title, params }) => ({
       kind,
       title,
-      about: 'Reading: the first step of a table',
+      summary: 'Reading: the first step of a table',
       params,
     })),
     {
       kind: FROM_TABLE,
       title: 'Start from a table',
-      about: 'The first step of a table that starts from another',
+      summary: 'The first step of a table that starts from another',
       params: FromTable,
     },
     ...STEP_GROUPS.flatMap((group) => group.kinds),
@@ -33,8 +33,8 @@ export function allKinds(): KindEntry[] {
 
 /** The JSON Schema (draft 2020-12) of job files, made from the schemas that the application itself uses. */
 export function jobSchema(): Record<string, unknown> {
-  const steps = allKinds().map(({ kind, title, about, params }) =>
-    JobStep.extend({ kind: z.literal(kind), params }).meta({ title, description: about }),
+  const steps = allKinds().map(({ kind, title, summary, params }) =>
+    JobStep.extend({ kind: z.literal(kind), params }).meta({ title, description: summary }),
   );
   const table = JobTable.extend({ steps: z.array(z.union(steps)) });
   const job = Job.extend({ tables: z.array(table) }).meta({ title: 'Rimefield job' });

@@ -1,4 +1,4 @@
-import { Seen, sightOf, textAt } from '../glance/sight.ts';
+import { CellKind, profileTable, textAt } from '../glance/table-profile.ts';
 import type { Table } from '../table/table.ts';
 import type { Reason } from './reason.ts';
 import type { Remark } from './review/remark.ts';
@@ -15,10 +15,10 @@ export function placeOfRemark(remark: Remark, table: Table): DoubtPlace | undefi
   const column = table.fields.findIndex(({ name }) => name === remark.column);
   if (column < 0) return undefined;
   const field = table.fields[column]!;
-  const [view] = sightOf({ rows: table.rows, fields: [{ ...field, standing: 'named' }] }).columns;
+  const [view] = profileTable({ rows: table.rows, fields: [{ ...field, nameOrigin: 'named' }] }).columns;
   const isMeant = (r: number) => {
-    if (remark.code === 'gaps-in-keys' || remark.code === 'unlabelled-rows') return view!.kinds[r] === Seen.blank;
-    if (remark.code === 'reads-as') return view!.kinds[r] === Seen.text;
+    if (remark.code === 'gaps-in-keys' || remark.code === 'unlabelled-rows') return view!.kinds[r] === CellKind.blank;
+    if (remark.code === 'reads-as') return view!.kinds[r] === CellKind.text;
     return 'text' in remark && textAt(view!, r) === remark.text;
   };
   let row = 0;

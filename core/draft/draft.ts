@@ -1,7 +1,7 @@
 /** Methods proposed from a report alone: readings, the search over them, the run on the whole, and how sure each is. */
 import type { Proposal } from '../findings/finding.ts';
 import { types } from '../findings/types.ts';
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
 import type { Source } from '../read/read-kind.ts';
 import type { ReportPart } from '../read/report.ts';
@@ -253,7 +253,7 @@ function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftCo
 }
 
 function isBlankTable(table: Table): boolean {
-  return table.fields.every((field) => field.standing === 'beside' || !unseenMask(field.column).includes(0));
+  return table.fields.every((field) => field.nameOrigin === 'beside' || !unseenMask(field.column).includes(0));
 }
 
 /** Rows that the reading tells are outer items without inner ones. */
@@ -277,13 +277,13 @@ function finish(
   const tally = large ? undefined : tallyOf(run, { id: 'table' }, undefined, (done) => progress(0.5 + done * 0.5));
   const proof = large ? proofOnWhole(run, withinOf(run.steps[0]!.table)) : undefined;
   const table = run.steps.at(-1)!.table;
-  const sight = sightOf(sampleOf(table, undefined, SEEN_CELLS));
-  const remarks = review({ table, sight, run, sums: candidate.sums });
+  const profile = profileTable(sampleOf(table, undefined, SEEN_CELLS));
+  const remarks = review({ table, profile, run, sums: candidate.sums });
   const rival = others.find(({ candidate: other }) => !isSameShape(other.table, candidate.table));
   const judgement = surenessOf({
     candidate: typed,
     table,
-    sight,
+    profile,
     tally,
     proof,
     unread: unreadParts(run),
@@ -312,7 +312,7 @@ function typedByWhole(run: MethodRun, candidate: Candidate): Candidate {
     return candidate;
   if (sampleOf(raw, withinOf(raw)).rows === raw.rows) return candidate;
   const [found] = types.find({
-    sight: sightOf(before, raw.decimal),
+    profile: profileTable(before, raw.decimal),
     raw,
     isSample: false,
     done: [],
@@ -373,7 +373,7 @@ function totalsOf({ ledger }: Tally): TotalsProof {
 
 /** The column that tells sheets or files apart, if the reading gave one. */
 function withinOf(table: Table): string | undefined {
-  return table.fields.find((field) => field.standing === 'beside')?.name;
+  return table.fields.find((field) => field.nameOrigin === 'beside')?.name;
 }
 
 /** The report's totals are the judge: a method under which more of them disagree stands behind the next. */

@@ -19,7 +19,7 @@ export interface NextDraft {
 }
 
 /** Kinds that say how the table should look, whatever the report: they go on behind a draft where they still run. */
-const LOOKS = new Set(['rename', 'rename-by-pattern', 'tidy-names', 'move-columns', 'sort', 'round']);
+const PRESENTATION_STEPS = new Set(['rename', 'rename-by-pattern', 'tidy-names', 'move-columns', 'sort', 'round']);
 
 /**
  * A draft for another report in place of a method's last one.
@@ -46,7 +46,7 @@ export function draftForNext(
   let table = draft.run.steps.at(-1)!.table;
   const all: Proposal[] = [...draft.steps];
   for (const step of steps.slice(1)) {
-    if (step.muted || !LOOKS.has(step.kind) || all.some((one) => isSame(one, step))) continue;
+    if (step.muted || !PRESENTATION_STEPS.has(step.kind) || all.some((one) => isSame(one, step))) continue;
     const after = tableAfter(table, [step]);
     if (after === undefined) continue;
     table = after;

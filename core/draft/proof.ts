@@ -1,4 +1,4 @@
-import { Seen, sightOf } from '../glance/sight.ts';
+import { CellKind, profileTable } from '../glance/table-profile.ts';
 import { findSums } from '../rows/sums.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { MethodRun } from '../run/run.ts';
@@ -30,10 +30,10 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const kept = new Uint8Array(before.rows).fill(1);
   for (const { rows } of run.steps[at]!.aside) for (const r of rows) kept[r] = 0;
   for (const r of totals) kept[r] = 1;
-  const sample = sightOf(takeRows(before, rowNumbers(Math.min(LOOKED_AT, before.rows))), before.decimal);
+  const sample = profileTable(takeRows(before, rowNumbers(Math.min(LOOKED_AT, before.rows))), before.decimal);
   const form = NumberForm.parse({ decimal: sample.decimal });
   const columns = sample.columns.flatMap(({ index, counts }) => {
-    const [blank, figures] = [counts[Seen.blank] ?? 0, counts[Seen.figure] ?? 0];
+    const [blank, figures] = [counts[CellKind.blank] ?? 0, counts[CellKind.figure] ?? 0];
     if (figures === 0 || figures < (sample.rows - blank) / 2) return [];
     const { column } = before.fields[index]!;
     const values = new Float64Array(before.rows).fill(Number.NaN);

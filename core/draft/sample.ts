@@ -61,7 +61,7 @@ export function sampleOf(table: Table, within: string | undefined, cells = SEARC
 
 /** Whether a row has nothing or one cell in it, as those between blocks have. */
 function edgesOf(table: Table): (row: number) => boolean {
-  const unseen = table.fields.flatMap((field) => (field.standing === 'beside' ? [] : [unseenMask(field.column)]));
+  const unseen = table.fields.flatMap((field) => (field.nameOrigin === 'beside' ? [] : [unseenMask(field.column)]));
   return (row) => {
     let filled = 0;
     for (const mask of unseen) if (mask[row] === 0 && ++filled > 1) return false;

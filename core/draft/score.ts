@@ -1,14 +1,14 @@
 import { bodyOf } from '../findings/body.ts';
 import { rowSaysTotal } from '../findings/choose-rule.ts';
-import type { Hand } from '../findings/finding.ts';
+import type { DetectorInput } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
-import { Seen, type Sight } from '../glance/sight.ts';
+import { CellKind, type TableProfile } from '../glance/table-profile.ts';
 
 /** How many cells are of the kind that leads in their column, of how many that hold anything. */
-export function purityOf({ columns }: Sight): { pure: number; filled: number } {
+export function purityOf({ columns }: TableProfile): { pure: number; filled: number } {
   let [pure, filled] = [0, 0];
   for (const { counts } of columns) {
-    const kinds = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
+    const kinds = [counts[CellKind.figure]!, counts[CellKind.text]!, counts[CellKind.date]!];
     pure += Math.max(...kinds);
     filled += kinds.reduce((sum, one) => sum + one, 0);
   }
@@ -19,26 +19,26 @@ export function purityOf({ columns }: Sight): { pure: number; filled: number } {
 const NO_HEADER = 4;
 
 /** How plainly a method describes the report, beside what its detectors said: see docs/draft.md for the reasons. */
-export function quality(steps: number, hand: Hand): number {
-  const { sight } = hand;
-  if (sight.rows === 0 || sight.columns.length === 0) return -50;
-  const body = bodyOf(hand);
+export function quality(steps: number, input: DetectorInput): number {
+  const { profile } = input;
+  if (profile.rows === 0 || profile.columns.length === 0) return -50;
+  const body = bodyOf(input);
   let score = 0;
   // Columns of one kind.
-  const { pure, filled } = purityOf(sight);
+  const { pure, filled } = purityOf(profile);
   score += filled === 0 ? -5 : -25 * (1 - pure / filled);
   // Names that are there, unique and no values.
-  const names = sight.columns.map((column) => column.name);
+  const names = profile.columns.map((column) => column.name);
   const kinds = nameKinds(names);
-  const unnamed = sight.columns.filter(
+  const unnamed = profile.columns.filter(
     (column) =>
-      column.counts[Seen.blank]! < sight.rows &&
+      column.counts[CellKind.blank]! < profile.rows &&
       column.isUnnamed &&
-      sight.table.fields[column.index]!.standing !== 'beside',
+      profile.table.fields[column.index]!.nameOrigin !== 'beside',
   ).length;
   const numbered = names.filter((name) => / \d+$/.test(name) && names.includes(name.replace(/ \d+$/, ''))).length;
   // Without any name the report has no header: that is one fault, not one for each column.
-  const named = sight.columns.filter((column) => sight.table.fields[column.index]!.standing !== 'beside').length;
+  const named = profile.columns.filter((column) => profile.table.fields[column.index]!.nameOrigin !== 'beside').length;
   score -= unnamed === named ? Math.min(NO_HEADER, 1.5 * unnamed) : 1.5 * unnamed;
   score -= numbered;
   score -= 0.4 * kinds.filter((kind) => kind !== undefined).length;
@@ -47,12 +47,12 @@ export function quality(steps: number, hand: Hand): number {
   score -= 2 * names.filter((name, k) => /^[\d.,\s-]+$/.test(name) && kinds[k] === undefined).length;
   // Rows that are no data.
   const other = body.roles.filter((role) => role !== 'data').length;
-  score -= 8 * (other / sight.rows) + (other > 0 ? 1 : 0);
+  score -= 8 * (other / profile.rows) + (other > 0 ? 1 : 0);
   let totals = 0;
-  for (let r = 0; r < sight.rows; r++) if (rowSaysTotal(sight, r)) totals++;
-  if (body.figures.length > 0) score -= totals === 0 ? 0 : 1 + Math.min(6, 20 * (totals / sight.rows));
+  for (let r = 0; r < profile.rows; r++) if (rowSaysTotal(profile, r)) totals++;
+  if (body.figures.length > 0) score -= totals === 0 ? 0 : 1 + Math.min(6, 20 * (totals / profile.rows));
   // Blank keys.
-  for (const column of body.keys.slice(0, 3)) score -= 2 * (column.counts[Seen.blank]! / sight.rows);
+  for (const column of body.keys.slice(0, 3)) score -= 2 * (column.counts[CellKind.blank]! / profile.rows);
   score -= 0.15 * steps;
   return score;
 }

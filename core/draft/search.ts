@@ -1,9 +1,9 @@
 import { rowPattern } from '../findings/body.ts';
 import { STAGES } from '../findings/catalogue.ts';
 import type { Doubt } from '../findings/doubt.ts';
-import type { Finding, Hand, Proposal, SumOf } from '../findings/finding.ts';
+import type { DetectorInput, Finding, Proposal, SumOf } from '../findings/finding.ts';
 import { sumColumns } from '../findings/sum-columns.ts';
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { StepFailure } from '../kinds/step.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { setAsideColumns } from '../steps/header/set-aside-columns.ts';
@@ -139,9 +139,9 @@ function begun(
   return one;
 }
 
-function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): Hand {
+function handOf(one: Candidate, raw: Table, within: string | undefined, childless: ReadonlySet<number>): DetectorInput {
   return {
-    sight: sightOf(one.table, raw.decimal),
+    profile: profileTable(one.table, raw.decimal),
     raw,
     isSample: isCut(raw),
     childless: one.table === raw ? childless : new Set(),
@@ -168,8 +168,8 @@ function apply(
       const result = kind.run(table, params, ALONE);
       const above = result.aside.filter((pile) => pile.mark === 'title');
       if (above.length > 0) {
-        const sight = sightOf(table, decimal);
-        titles = new Set([...titles, ...above.flatMap((pile) => [...pile.rows].map((r) => rowPattern(sight, r)))]);
+        const profile = profileTable(table, decimal);
+        titles = new Set([...titles, ...above.flatMap((pile) => [...pile.rows].map((r) => rowPattern(profile, r)))]);
       }
       table = result.table;
       steps.push({ ...step, params });

@@ -1,5 +1,5 @@
 import { saysTotal } from '../glance/hint-words.ts';
-import { Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile } from '../glance/table-profile.ts';
 import { identifyingColumns } from '../rows/identifying.ts';
 import type { Table } from '../table/table.ts';
 import type { Tally } from '../tally/tally.ts';
@@ -26,7 +26,7 @@ export interface Evidence {
   /** What the method gives for the whole report. */
   table: Table;
   /** A sample of that table, as it is seen. */
-  sight: Sight;
+  profile: TableProfile;
   /** Where every cell went, and the report's totals; undefined for a report too large to wait for it. */
   tally: Tally | undefined;
   /** In its place, totals that agree. */
@@ -70,13 +70,13 @@ export const EVIDENCE = [
 
 /** The evidence as numbers of a size: counts as logarithms, leads up to 5 points. */
 function evidenceOf(evidence: Evidence): number[] {
-  const { candidate, sight, tally, proof, lead, remarks } = evidence;
+  const { candidate, profile, tally, proof, lead, remarks } = evidence;
   const agree = agreeing(evidence);
   const disagree = tally?.ledger.disagrees ?? (proof === undefined ? 0 : proof.of - proof.agree);
-  const columns = Math.max(1, sight.columns.length);
-  const { pure, filled } = purityOf(sight);
-  const words = sight.columns.filter(({ counts }) => counts[Seen.text]! > 0).length;
-  const unnamed = sight.columns.filter(({ isUnnamed }) => isUnnamed).length;
+  const columns = Math.max(1, profile.columns.length);
+  const { pure, filled } = purityOf(profile);
+  const words = profile.columns.filter(({ counts }) => counts[CellKind.text]! > 0).length;
+  const unnamed = profile.columns.filter(({ isUnnamed }) => isUnnamed).length;
   const reshaping = candidate.steps.filter(({ kind }) => RESHAPING.has(kind)).length;
   return [
     Math.max(0, Math.min(5, lead)),
@@ -89,7 +89,7 @@ function evidenceOf(evidence: Evidence): number[] {
     Math.min(4, candidate.doubts.length),
     filled === 0 ? 1 : 1 - pure / filled,
     words / columns,
-    Math.log1p(sight.rows),
+    Math.log1p(profile.rows),
     unnamed / columns,
   ];
 }
@@ -123,8 +123,8 @@ interface Judged {
   because: Reason;
 }
 
-function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
-  const against = speaksAgainst(sight, tally);
+function judgedBy({ candidate, table, profile, tally, proof, unread: left, lead, remarks }: Evidence): Judged {
+  const against = speaksAgainst(profile, tally);
   if (against !== undefined) return { sureness: 'guess', because: against };
   const unread = (tally?.cells.fates ?? [])
     .filter((fate) => fate.as === 'unread')
@@ -140,7 +140,7 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
   const [remark] = remarks;
   if (remark !== undefined) return { sureness: 'likely', because: { code: 'remark', remark } };
   if (lead < CLEAR) return { sureness: 'likely', because: { code: 'close-rival' } };
-  const mixed = mixesMeasures(sight);
+  const mixed = mixesMeasures(profile);
   if (mixed !== undefined) return { sureness: 'likely', because: { code: 'mixed-measures', column: mixed } };
   const { agrees, disagrees, cannotTell } = tally?.ledger ?? {
     agrees: proof?.agree ?? 0,
@@ -157,7 +157,7 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
   if (disagrees > 0) return { sureness: 'likely', because: { code: 'totals-disagree', disagree: disagrees } };
   const key = keyOf(table);
   if (key === undefined) return { sureness: 'likely', because: { code: 'no-key' } };
-  const weak = weakStructure(sight);
+  const weak = weakStructure(profile);
   if (weak !== undefined) return { sureness: 'likely', because: weak };
   return { sureness: 'sure', because: { code: 'structure-proves', key } };
 }
@@ -166,23 +166,25 @@ function judgedBy({ candidate, table, sight, tally, proof, unread: left, lead, r
 const MIN_ROWS = 4;
 
 /** Why structure without totals does not prove a table. */
-function weakStructure(sight: Sight): Reason | undefined {
-  if (sight.rows < MIN_ROWS) return { code: 'few-rows' };
-  if (!sight.columns.some((column) => column.counts[Seen.figure]! + column.counts[Seen.date]! > 0))
+function weakStructure(profile: TableProfile): Reason | undefined {
+  if (profile.rows < MIN_ROWS) return { code: 'few-rows' };
+  if (!profile.columns.some((column) => column.counts[CellKind.figure]! + column.counts[CellKind.date]! > 0))
     return { code: 'words-only' };
-  const odd = sight.columns.find((column) => !/^[\p{L}\p{N}%€$£#_(]/u.test(column.name));
+  const odd = profile.columns.find((column) => !/^[\p{L}\p{N}%€$£#_(]/u.test(column.name));
   return odd === undefined ? undefined : { code: 'odd-name', column: odd.name };
 }
 
 /** What makes a draft no more than a guess. */
-function speaksAgainst(sight: Sight, tally: Tally | undefined): Reason | undefined {
-  if (sight.rows === 0) return { code: 'no-rows' };
-  if (sight.columns.length < 2) return { code: 'one-column' };
-  const named = sight.columns.findIndex((column) => !column.isUnnamed);
+function speaksAgainst(profile: TableProfile, tally: Tally | undefined): Reason | undefined {
+  if (profile.rows === 0) return { code: 'no-rows' };
+  if (profile.columns.length < 2) return { code: 'one-column' };
+  const named = profile.columns.findIndex((column) => !column.isUnnamed);
   // A corner without a name stands in front of all that have one.
-  const unnamed = sight.columns.find(
+  const unnamed = profile.columns.find(
     (column, k) =>
-      column.isUnnamed && column.counts[Seen.blank]! < sight.rows && (k > named || column.counts[Seen.figure]! > 0),
+      column.isUnnamed &&
+      column.counts[CellKind.blank]! < profile.rows &&
+      (k > named || column.counts[CellKind.figure]! > 0),
   );
   if (unnamed !== undefined) return { code: 'no-name', column: unnamed.name };
   if (tally !== undefined) {
@@ -190,20 +192,20 @@ function speaksAgainst(sight: Sight, tally: Tally | undefined): Reason | undefin
     if (cells.accounted < cells.filled) return { code: 'cells-lost', cells: cells.filled - cells.accounted };
     if (ledger.disagrees > ledger.agrees) return { code: 'totals-disagree', disagree: ledger.disagrees };
   }
-  for (const column of sight.columns) {
-    if (saysTotal(column.name) && column.counts[Seen.figure]! > 0 && column.name.length < 40)
+  for (const column of profile.columns) {
+    if (saysTotal(column.name) && column.counts[CellKind.figure]! > 0 && column.name.length < 40)
       return { code: 'total-column', column: column.name };
-    if (column.counts[Seen.text]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
+    if (column.counts[CellKind.text]! > 0 && column.texts.some((text) => /^[[{]/.test(text) || text.length > 400))
       return { code: 'nested-text', column: column.name };
-    if (column.counts[Seen.text]! > 0 && isPacked(column)) return { code: 'packed-cells', column: column.name };
-    const kinds = [column.counts[Seen.figure]!, column.counts[Seen.text]!, column.counts[Seen.date]!];
+    if (column.counts[CellKind.text]! > 0 && isPacked(column)) return { code: 'packed-cells', column: column.name };
+    const kinds = [column.counts[CellKind.figure]!, column.counts[CellKind.text]!, column.counts[CellKind.date]!];
     const all = kinds.reduce((sum, count) => sum + count, 0);
     const pure = Math.max(...kinds);
     if (pure < all * 0.97) return { code: 'mixed-kinds', column: column.name };
     if (
-      column.counts[Seen.text]! > 0 &&
+      column.counts[CellKind.text]! > 0 &&
       column.texts.some((text) => saysTotal(text) && text.length < 40) &&
-      kinds[1]! < sight.rows
+      kinds[1]! < profile.rows
     )
       return { code: 'total-in-rows', column: column.name };
   }
@@ -232,19 +234,19 @@ function keyOf(table: Table): string | undefined {
 }
 
 /** Figures of one column are written with other decimals under each of a few words: measures that stand down a column. */
-function mixesMeasures(sight: Sight): string | undefined {
-  const figures = sight.columns.filter((column) => column.counts[Seen.figure]! > 0);
-  for (const words of sight.columns) {
-    if (words.counts[Seen.text]! < sight.rows) continue;
+function mixesMeasures(profile: TableProfile): string | undefined {
+  const figures = profile.columns.filter((column) => column.counts[CellKind.figure]! > 0);
+  for (const words of profile.columns) {
+    if (words.counts[CellKind.text]! < profile.rows) continue;
     const groups = groupedBy(words.codes.keys(), (r) => words.codes[r]!);
-    if (groups.size < 2 || groups.size > 12 || groups.size > sight.rows / 2) continue;
+    if (groups.size < 2 || groups.size > 12 || groups.size > profile.rows / 2) continue;
     if (figures.some((column) => decimalsDiffer(column, [...groups.values()]))) return words.name;
   }
   return undefined;
 }
 
 /** Under some words all figures are whole, and under others hardly any. */
-function decimalsDiffer(column: SeenColumn, groups: readonly (readonly number[])[]): boolean {
+function decimalsDiffer(column: ColumnProfile, groups: readonly (readonly number[])[]): boolean {
   const shares = groups.flatMap((rows) => {
     const values = rows.map((r) => column.values[r]!).filter((value) => !Number.isNaN(value) && Math.abs(value) < 1e6);
     return values.length < 2 ? [] : [values.filter((value) => !Number.isInteger(value)).length / values.length];

@@ -6,29 +6,29 @@ import { patternsFor } from '../steps/cells/type-patterns.ts';
 import { lineNames } from '../steps/fill/lines-to-columns.ts';
 import { type Field, unnamedAmong } from '../table/table.ts';
 import { cellsOf, quiet } from '../test-support.ts';
-import { across } from './across.ts';
 import { changeColumns } from './change-columns.ts';
 import { header } from './header.ts';
+import { headersAsValues } from './headers-as-values.ts';
 import { labelWords } from './label-words.ts';
 import { runningBalance } from './running-balance.ts';
-import { handOf } from './test-hand.ts';
+import { detectorInput } from './test-input.ts';
 import { twoInOne } from './two-in-one.ts';
 
 type Rows = readonly (readonly (string | null)[])[];
 
-function handFor(rows: Rows, names: readonly string[], standing: Field['standing'] = 'named') {
+function handFor(rows: Rows, names: readonly string[], nameOrigin: Field['nameOrigin'] = 'named') {
   const fields = names.map(
-    (name, k): Field => ({ name, standing, column: textColumn(rows.map((row) => row[k] ?? null)) }),
+    (name, k): Field => ({ name, nameOrigin, column: textColumn(rows.map((row) => row[k] ?? null)) }),
   );
-  return handOf({ rows: rows.length, fields });
+  return detectorInput({ rows: rows.length, fields });
 }
 
 /** Rows that the first step of a finding sets aside. */
-function asideOf(hand: ReturnType<typeof handFor>, steps: readonly { kind: string; params: object }[] | undefined) {
+function asideOf(input: ReturnType<typeof handFor>, steps: readonly { kind: string; params: object }[] | undefined) {
   const [step] = steps ?? [];
   if (step === undefined) return undefined;
   const kind = CATALOGUE.get(step.kind)!;
-  const { aside } = kind.run(hand.sight.table, kind.params.parse(step.params) as never, quiet);
+  const { aside } = kind.run(input.profile.table, kind.params.parse(step.params) as never, quiet);
   return aside.map(({ mark, rows }) => ({ mark, rows: [...rows] }));
 }
 
@@ -45,8 +45,8 @@ describe('a running balance', () => {
   const names = ['Day', 'Text', 'Debit', 'Credit', 'Balance'];
 
   test('is said once more by rows without a movement', () => {
-    const hand = handFor(account, names);
-    expect(asideOf(hand, runningBalance.find(hand)[0]?.steps)).toEqual([{ mark: 'repeat', rows: [0, 6] }]);
+    const input = handFor(account, names);
+    expect(asideOf(input, runningBalance.find(input)[0]?.steps)).toEqual([{ mark: 'repeat', rows: [0, 6] }]);
   });
 
   test('a row that says another balance stays', () => {
@@ -64,8 +64,8 @@ describe('changes between periods', () => {
   ];
 
   test('are columns that follow from two periods', () => {
-    const hand = handFor(rows, ['Quay', '2030', '2031', 'Change %']);
-    expect(changeColumns.find(hand)[0]?.steps[0]?.params).toMatchObject({ columns: { names: ['Change %'] } });
+    const input = handFor(rows, ['Quay', '2030', '2031', 'Change %']);
+    expect(changeColumns.find(input)[0]?.steps[0]?.params).toMatchObject({ columns: { names: ['Change %'] } });
   });
 
   test('the difference of two measures is a measure', () => {
@@ -122,11 +122,11 @@ describe('headers', () => {
 
 describe('labels', () => {
   const labelled = (texts: string[]) =>
-    handOf({
+    detectorInput({
       rows: texts.length,
       fields: [
-        { name: 'Group', standing: 'beside', column: textColumn(texts) },
-        { name: 'Foot', standing: 'named', column: textColumn(texts.map((_, r) => String(r))) },
+        { name: 'Group', nameOrigin: 'beside', column: textColumn(texts) },
+        { name: 'Foot', nameOrigin: 'named', column: textColumn(texts.map((_, r) => String(r))) },
       ],
     });
 
@@ -150,7 +150,7 @@ test('names and values one behind the other on a line, that come again with othe
     [],
   ];
   const rows = [...block('4100', '2031-05-01', 'Ada Merk'), ...block('4101', '2031-05-02', 'Bo Lunn')];
-  const { table } = handFor(rows, ['A', 'B', 'C', 'D'], 'position').sight;
+  const { table } = handFor(rows, ['A', 'B', 'C', 'D'], 'position').profile;
   expect(lineNames(table)).toEqual(['Note', 'Date', 'Customer']);
   const kind = CATALOGUE.get('lines-to-columns')!;
   const after = kind.run(table, kind.params.parse({ names: ['Note', 'Date', 'Customer'] }) as never, quiet).table;
@@ -171,7 +171,7 @@ test('as many figures in each text are as many columns, each with its sign', () 
     handFor(
       points.map((text) => [text]),
       ['Place'],
-    ).sight.table,
+    ).profile.table,
     params,
     quiet,
   );
@@ -214,7 +214,7 @@ describe('answers to questions', () => {
 
   test('on one scale go down, under names that ask', () => {
     const names = ['Sheet', 'Clean? / Q1', 'On time? / Q2', 'Friendly? / Q3'];
-    const [down] = across.find(handFor(answers, names));
+    const [down] = headersAsValues.find(handFor(answers, names));
     expect(down!.steps[0]!.params).toMatchObject({
       split: ' / ',
       parts: [
@@ -225,7 +225,9 @@ describe('answers to questions', () => {
   });
 
   test('counts under names of what is counted stay', () => {
-    const kinds = across.find(handFor(answers, ['Sheet', 'Lorries', 'Bicycles', 'Dogs'])).map(({ gives }) => gives);
+    const kinds = headersAsValues
+      .find(handFor(answers, ['Sheet', 'Lorries', 'Bicycles', 'Dogs']))
+      .map(({ gives }) => gives);
     expect(kinds.some((gives) => gives?.includes('questions'))).toBe(false);
   });
 });
@@ -250,11 +252,11 @@ test('figures that are written as text beside stored numbers have a decimal mark
 
 test('a code in front of a name is cut off at the first sign, though the name holds it too', () => {
   const rows = [['00230 – Hask'], ['00243 – Ullin – North'], ['00256 – Ullin – South']];
-  const hand = handFor(rows, ['Quay']);
+  const input = handFor(rows, ['Quay']);
   const kind = CATALOGUE.get('split-to-columns')!;
   const { table } = kind.run(
-    hand.sight.table,
-    kind.params.parse(twoInOne.find(hand)[0]!.steps[0]!.params) as never,
+    input.profile.table,
+    kind.params.parse(twoInOne.find(input)[0]!.steps[0]!.params) as never,
     quiet,
   );
   expect(cellsOf(table)).toEqual([

@@ -1,6 +1,6 @@
 /** Columns that hold answers to questions. */
 
-import type { SeenColumn } from '../glance/sight.ts';
+import type { ColumnProfile } from '../glance/table-profile.ts';
 
 /** Columns of answers, rows that gave them, and the highest mark that they give. */
 const MIN_RATED = 3;
@@ -8,7 +8,7 @@ const MIN_ANSWERS = 5;
 const MAX_MARK = 10;
 
 /** Columns of answers on one small scale, under names that are questions: codes or sentences, alone or in tiers. */
-export function ratings(columns: readonly SeenColumn[]): readonly SeenColumn[] {
+export function ratings(columns: readonly ColumnProfile[]): readonly ColumnProfile[] {
   const marked = columns
     .map((column) => ({ column, highest: highestMark(column.values, MIN_ANSWERS) }))
     .filter(({ highest }) => highest >= MIN_SCALE);

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -6,19 +6,19 @@ import type { Detector, Proposal } from './finding.ts';
 /** Names and values in two columns, a block of them for each record, without a column that tells records apart. */
 export const attributeBlocks: Detector = {
   name: 'attribute-blocks',
-  find(hand) {
-    const { sight } = hand;
-    const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
-    if (used.length !== 2 || !isPositioned(sight.table)) return [];
-    const [names, values] = used as [SeenColumn, SeenColumn];
+  find(input) {
+    const { profile } = input;
+    const used = profile.columns.filter((column) => column.counts[CellKind.blank]! < profile.rows);
+    if (used.length !== 2 || !isPositioned(profile.table)) return [];
+    const [names, values] = used as [ColumnProfile, ColumnProfile];
     const rows: number[] = [];
-    for (let r = 0; r < sight.rows; r++) if (textAt(names, r) !== '' && textAt(values, r) !== '') rows.push(r);
+    for (let r = 0; r < profile.rows; r++) if (textAt(names, r) !== '' && textAt(values, r) !== '') rows.push(r);
     const blocks = blocksOf(names, rows);
     if (blocks === undefined) return [];
     const first = textAt(names, rows[0]!);
     const leads = blocks.map((block) => textAt(values, block[0]!));
     if (new Set(leads).size < leads.length || !isMixed(names, values, rows)) return [];
-    const lone = sight.rows > rows.length;
+    const lone = profile.rows > rows.length;
     const steps: Proposal[] = [
       ...(lone
         ? [
@@ -49,7 +49,7 @@ export const attributeBlocks: Detector = {
 };
 
 /** Rows from one first name to the next; undefined where they do not say mostly the same names, each once. */
-function blocksOf(names: SeenColumn, rows: readonly number[]): number[][] | undefined {
+function blocksOf(names: ColumnProfile, rows: readonly number[]): number[][] | undefined {
   if (rows.length < 6) return undefined;
   const first = textAt(names, rows[0]!);
   const blocks: number[][] = [];
@@ -67,8 +67,8 @@ function blocksOf(names: SeenColumn, rows: readonly number[]): number[][] | unde
 }
 
 /** Values are of several kinds, as those of one column are not. */
-function isMixed(names: SeenColumn, values: SeenColumn, rows: readonly number[]): boolean {
+function isMixed(names: ColumnProfile, values: ColumnProfile, rows: readonly number[]): boolean {
   const kinds = new Set(rows.map((r) => values.kinds[r]));
-  kinds.delete(Seen.missing);
-  return kinds.size >= 2 && names.counts[Seen.figure] === 0;
+  kinds.delete(CellKind.missing);
+  return kinds.size >= 2 && names.counts[CellKind.figure] === 0;
 }

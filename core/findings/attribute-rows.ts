@@ -1,21 +1,21 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import type { Detector } from './finding.ts';
 
 /** Rows of name and value, several to a record: the names become columns. */
 export const attributeRows: Detector = {
   name: 'attribute-rows',
-  find(hand) {
-    const { sight } = hand;
-    if (sight.columns.length < 3 || sight.columns.length > 6 || sight.rows < 4) return [];
-    for (const names of sight.columns) {
-      if (names.counts[Seen.text]! < sight.rows) continue;
+  find(input) {
+    const { profile } = input;
+    if (profile.columns.length < 3 || profile.columns.length > 6 || profile.rows < 4) return [];
+    for (const names of profile.columns) {
+      if (names.counts[CellKind.text]! < profile.rows) continue;
       const distinct = new Set<string>();
-      for (let r = 0; r < sight.rows && distinct.size <= 40; r++) distinct.add(textAt(names, r));
-      if (distinct.size < 2 || distinct.size > 40 || distinct.size > sight.rows / 2) continue;
-      for (const values of sight.columns) {
-        if (values === names || !mixes(sight, names, values, distinct)) continue;
-        const rest = sight.columns.filter((column) => column !== names && column !== values);
-        if (!once(sight, rest, names)) continue;
+      for (let r = 0; r < profile.rows && distinct.size <= 40; r++) distinct.add(textAt(names, r));
+      if (distinct.size < 2 || distinct.size > 40 || distinct.size > profile.rows / 2) continue;
+      for (const values of profile.columns) {
+        if (values === names || !mixes(profile, names, values, distinct)) continue;
+        const rest = profile.columns.filter((column) => column !== names && column !== values);
+        if (!once(profile, rest, names)) continue;
         return [
           {
             steps: [
@@ -36,9 +36,14 @@ export const attributeRows: Detector = {
 };
 
 /** Under the names the values are of different kinds, and under each of one. */
-function mixes(sight: Sight, names: SeenColumn, values: SeenColumn, distinct: ReadonlySet<string>): boolean {
+function mixes(
+  profile: TableProfile,
+  names: ColumnProfile,
+  values: ColumnProfile,
+  distinct: ReadonlySet<string>,
+): boolean {
   const kinds = new Map<string, number[]>();
-  for (let r = 0; r < sight.rows; r++) {
+  for (let r = 0; r < profile.rows; r++) {
     const own = kinds.get(textAt(names, r)) ?? [0, 0, 0, 0, 0, 0];
     own[values.kinds[r]!]!++;
     kinds.set(textAt(names, r), own);
@@ -46,7 +51,7 @@ function mixes(sight: Sight, names: SeenColumn, values: SeenColumn, distinct: Re
   const leading = new Set<number>();
   let [pure, all] = [0, 0];
   for (const counts of kinds.values()) {
-    const told = [counts[Seen.figure]!, counts[Seen.text]!, counts[Seen.date]!];
+    const told = [counts[CellKind.figure]!, counts[CellKind.text]!, counts[CellKind.date]!];
     const most = Math.max(...told);
     if (most === 0) continue;
     leading.add(told.indexOf(most));
@@ -56,16 +61,16 @@ function mixes(sight: Sight, names: SeenColumn, values: SeenColumn, distinct: Re
   return leading.size >= 2 && distinct.size >= 2 && pure >= all * 0.95;
 }
 
-function once(sight: Sight, keys: readonly SeenColumn[], names: SeenColumn): boolean {
+function once(profile: TableProfile, keys: readonly ColumnProfile[], names: ColumnProfile): boolean {
   if (keys.length === 0) return false;
   const seen = new Set<string>();
   const records = new Set<string>();
-  for (let r = 0; r < sight.rows; r++) {
+  for (let r = 0; r < profile.rows; r++) {
     const key = keys.map((column) => column.codes[r]).join('/');
     records.add(key);
     const full = `${key}/${names.codes[r]}`;
     if (seen.has(full)) return false;
     seen.add(full);
   }
-  return records.size >= 2 && records.size <= sight.rows * 0.6;
+  return records.size >= 2 && records.size <= profile.rows * 0.6;
 }

@@ -1,73 +1,75 @@
 import { saysNote } from '../glance/hint-words.ts';
-import { isYear, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { rowSaysTotal } from './choose-rule.ts';
-import type { Hand } from './finding.ts';
+import type { DetectorInput } from './finding.ts';
 
 /** What a row under the header is to the report. */
 export type RowRole = 'data' | 'lone' | 'note' | 'page' | 'blank' | 'rule';
 
 /** The rows under a header, as far as they can be told before any of them is set aside. */
 export interface Body {
-  sight: Sight;
+  profile: TableProfile;
   roles: readonly RowRole[];
   /** Columns of figures that may be summed. */
-  figures: readonly SeenColumn[];
+  figures: readonly ColumnProfile[];
   /** The other columns. */
-  keys: readonly SeenColumn[];
+  keys: readonly ColumnProfile[];
   /** First rows of the sheets. */
   starts: readonly number[];
   rowsOf(role: RowRole): number[];
 }
 
-const known = new WeakMap<Sight, Body>();
+const known = new WeakMap<TableProfile, Body>();
 
-export function bodyOf(hand: Hand): Body {
-  const found = known.get(hand.sight);
+export function bodyOf(input: DetectorInput): Body {
+  const found = known.get(input.profile);
   if (found !== undefined) return found;
-  const body = look(hand);
-  known.set(hand.sight, body);
+  const body = look(input);
+  known.set(input.profile, body);
   return body;
 }
 
 /** What a row says, without what changes from page to page. */
-export function rowPattern(sight: Sight, row: number): string {
-  return patternOf(sight.columns.map((column) => textAt(column, row)).join(''));
+export function rowPattern(profile: TableProfile, row: number): string {
+  return patternOf(profile.columns.map((column) => textAt(column, row)).join(''));
 }
 
 const patternOf = (text: string) => text.replace(/\s+/g, '').replace(/\d+/g, '#').toLowerCase();
 
-function look(hand: Hand): Body {
-  const { sight } = hand;
-  const figures = figureColumns(sight);
+function look(input: DetectorInput): Body {
+  const { profile } = input;
+  const figures = figureColumns(profile);
   const summed = new Set(figures.map((column) => column.index));
-  const keys = sight.columns.filter((column) => !summed.has(column.index));
-  const starts = runStarts(sight.table, hand.within).slice(0, -1);
-  const roles = new Array<RowRole>(sight.rows).fill('data');
-  const usual = usualWidth(sight, figures);
-  const inFigures = new Int32Array(sight.rows);
+  const keys = profile.columns.filter((column) => !summed.has(column.index));
+  const starts = runStarts(profile.table, input.within).slice(0, -1);
+  const roles = new Array<RowRole>(profile.rows).fill('data');
+  const usual = usualWidth(profile, figures);
+  const inFigures = new Int32Array(profile.rows);
   for (const column of figures)
-    for (let r = 0; r < sight.rows; r++)
-      if (column.kinds[r] === Seen.figure || column.kinds[r] === Seen.missing) inFigures[r]!++;
-  for (let r = 0; r < sight.rows; r++) {
-    if (sight.filled[r] === 0) {
-      roles[r] = sight.columns.some((column) => column.kinds[r] === Seen.rule) ? 'rule' : 'blank';
-    } else if (isTitleAgain(hand, r)) roles[r] = 'page';
-    else if (figures.length > 0 ? inFigures[r] === 0 : sight.filled[r]! < Math.max(2, usual * 0.5)) {
+    for (let r = 0; r < profile.rows; r++)
+      if (column.kinds[r] === CellKind.figure || column.kinds[r] === CellKind.missing) inFigures[r]!++;
+  for (let r = 0; r < profile.rows; r++) {
+    if (profile.filled[r] === 0) {
+      roles[r] = profile.columns.some((column) => column.kinds[r] === CellKind.rule) ? 'rule' : 'blank';
+    } else if (isTitleAgain(input, r)) roles[r] = 'page';
+    else if (figures.length > 0 ? inFigures[r] === 0 : profile.filled[r]! < Math.max(2, usual * 0.5)) {
       // A row with all of its keys that only lacks its figures is data.
-      const filled = keys.filter((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule).length;
-      const wide = filled === sight.filled[r] && filled >= Math.max(2, keys.length * 0.8);
-      roles[r] = wide && !rowSaysTotal(sight, r) ? 'data' : 'lone';
+      const filled = keys.filter(
+        (column) => column.kinds[r] !== CellKind.blank && column.kinds[r] !== CellKind.rule,
+      ).length;
+      const wide = filled === profile.filled[r] && filled >= Math.max(2, keys.length * 0.8);
+      roles[r] = wide && !rowSaysTotal(profile, r) ? 'data' : 'lone';
     }
   }
   roles.forEach((role, r) => {
-    if (role === 'lone' && PAGE.test(rowPattern(sight, r))) roles[r] = 'page';
+    if (role === 'lone' && PAGE.test(rowPattern(profile, r))) roles[r] = 'page';
   });
-  tellNotes(sight, roles, starts, usual, figures);
-  tellPages(sight, roles, starts.length);
+  tellNotes(profile, roles, starts, usual, figures);
+  tellPages(profile, roles, starts.length);
   return {
-    sight,
+    profile,
     roles,
     figures,
     keys,
@@ -80,25 +82,25 @@ function look(hand: Hand): Body {
 const MAX_TITLE_CELLS = 8;
 
 /** What stands above the header stands here again. */
-function isTitleAgain(hand: Hand, row: number): boolean {
-  if (hand.titles.size === 0 || hand.sight.filled[row]! > MAX_TITLE_CELLS) return false;
+function isTitleAgain(input: DetectorInput, row: number): boolean {
+  if (input.titles.size === 0 || input.profile.filled[row]! > MAX_TITLE_CELLS) return false;
   // The first text alone tells most rows from titles.
-  const first = hand.sight.columns.find((column) => textAt(column, row) !== '');
+  const first = input.profile.columns.find((column) => textAt(column, row) !== '');
   const begins = first === undefined ? '' : patternOf(textAt(first, row));
-  if (![...hand.titles].some((title) => title.startsWith(begins))) return false;
-  const pattern = rowPattern(hand.sight, row);
-  return hand.titles.has(pattern) && (pattern.match(/\p{L}/gu)?.length ?? 0) >= 4;
+  if (![...input.titles].some((title) => title.startsWith(begins))) return false;
+  const pattern = rowPattern(input.profile, row);
+  return input.titles.has(pattern) && (pattern.match(/\p{L}/gu)?.length ?? 0) >= 4;
 }
 
 /** A pattern of a row that counts pages, in several languages. Common practice. */
 export const PAGE = /(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio|sida|side|strona)n?[.:]*[#./:-]/;
 
 /** Lone lines that stand again, but for their numbers, away from the rows that they might be labels of. */
-function tellPages(sight: Sight, roles: RowRole[], sheets: number): void {
+function tellPages(profile: TableProfile, roles: RowRole[], sheets: number): void {
   const lone = roles.flatMap((role, r) => (role === 'lone' ? [r] : []));
-  const patterns = groupedBy(lone, (r) => rowPattern(sight, r));
+  const patterns = groupedBy(lone, (r) => rowPattern(profile, r));
   for (const rows of patterns.values()) {
-    const texts = rows.map((r) => sight.columns.map((column) => textAt(column, r)).join(' '));
+    const texts = rows.map((r) => profile.columns.map((column) => textAt(column, r)).join(' '));
     const distinct = new Set(texts).size;
     const again = rows.length >= 2 && countsUp(texts);
     // A label that never changes says nothing of the rows under it; one for each sheet may.
@@ -116,18 +118,18 @@ function countsUp(texts: readonly string[]): boolean {
 }
 
 /** A sentence that the columns of a print-out cut in pieces: they go on in small letters. */
-function isCutUp(sight: Sight, row: number): boolean {
-  const texts = sight.columns.map((column) => textAt(column, row)).filter((text) => text !== '');
+function isCutUp(profile: TableProfile, row: number): boolean {
+  const texts = profile.columns.map((column) => textAt(column, row)).filter((text) => text !== '');
   return texts.slice(1).filter((text) => /^[\p{Ll},.;]/u.test(text)).length > texts.length * 0.3;
 }
 
 /** What stands below the last row of data in a sheet, and remarks between. */
 function tellNotes(
-  sight: Sight,
+  profile: TableProfile,
   roles: RowRole[],
   starts: readonly number[],
   usual: number,
-  figures: readonly SeenColumn[],
+  figures: readonly ColumnProfile[],
 ): void {
   starts.forEach((from, k) => {
     const to = starts[k + 1] ?? roles.length;
@@ -135,12 +137,12 @@ function tellNotes(
     while (last >= from && roles[last] !== 'data') last--;
     for (let r = Math.max(last + 1, from); r < to; r++)
       // One cell at the end counts the rows, or says what it may: a total stands beside figures.
-      if (roles[r] === 'lone' && (!rowSaysTotal(sight, r) || (figures.length > 0 && sight.filled[r] === 1)))
+      if (roles[r] === 'lone' && (!rowSaysTotal(profile, r) || (figures.length > 0 && profile.filled[r] === 1)))
         // A note has a cell or two: a row as wide as the table is a row of it.
-        roles[r] = sight.filled[r]! >= Math.max(3, usual * 0.8) && !isCutUp(sight, r) ? 'data' : 'note';
+        roles[r] = profile.filled[r]! >= Math.max(3, usual * 0.8) && !isCutUp(profile, r) ? 'data' : 'note';
     for (let r = from; r <= last; r++) {
       if (roles[r] !== 'lone') continue;
-      const text = sight.columns.map((column) => textAt(column, r)).find((one) => one !== '') ?? '';
+      const text = profile.columns.map((column) => textAt(column, r)).find((one) => one !== '') ?? '';
       const sentence = /[.!]$/.test(text) && text.split(/\s+/).length >= 5;
       if ((saysNote(text) && text.length > 20) || text.length > 120 || sentence) roles[r] = 'note';
     }
@@ -148,25 +150,25 @@ function tellNotes(
 }
 
 /** Columns that hold figures where rows are wide, but for those that only number or name the rows. */
-function figureColumns(sight: Sight): SeenColumn[] {
-  return sight.columns.filter((column) => {
+function figureColumns(profile: TableProfile): ColumnProfile[] {
+  return profile.columns.filter((column) => {
     const [figure, text, date, missing] = [
-      column.counts[Seen.figure]!,
-      column.counts[Seen.text]!,
-      column.counts[Seen.date]!,
-      column.counts[Seen.missing]!,
+      column.counts[CellKind.figure]!,
+      column.counts[CellKind.text]!,
+      column.counts[CellKind.date]!,
+      column.counts[CellKind.missing]!,
     ];
     if (figure === 0 || figure + missing < (text + date) * 1.5) return false;
-    return !isKeyLike(sight, column);
+    return !isKeyLike(profile, column);
   });
 }
 
 /** Years, or numbers that count the rows: they tell rows apart and are never summed. */
-function isKeyLike(sight: Sight, column: SeenColumn): boolean {
+function isKeyLike(profile: TableProfile, column: ColumnProfile): boolean {
   let [figures, years, steps, last] = [0, 0, 0, Number.NaN];
   const values = new Set<number>();
-  for (let r = 0; r < sight.rows; r++) {
-    if (column.kinds[r] !== Seen.figure) continue;
+  for (let r = 0; r < profile.rows; r++) {
+    if (column.kinds[r] !== CellKind.figure) continue;
     const value = column.values[r]!;
     figures++;
     if (isYear(value)) years++;
@@ -183,11 +185,14 @@ function isKeyLike(sight: Sight, column: SeenColumn): boolean {
   return figures >= 4 && steps >= (figures - 1) * 0.9;
 }
 
-function usualWidth(sight: Sight, figures: readonly SeenColumn[]): number {
+function usualWidth(profile: TableProfile, figures: readonly ColumnProfile[]): number {
   const widths: number[] = [];
-  for (let r = 0; r < sight.rows; r++)
-    if (sight.filled[r]! > 0 && (figures.length === 0 || figures.some((column) => column.kinds[r] === Seen.figure)))
-      widths.push(sight.filled[r]!);
+  for (let r = 0; r < profile.rows; r++)
+    if (
+      profile.filled[r]! > 0 &&
+      (figures.length === 0 || figures.some((column) => column.kinds[r] === CellKind.figure))
+    )
+      widths.push(profile.filled[r]!);
   widths.sort((a, b) => a - b);
   return widths[Math.floor(widths.length * 0.6)] ?? 0;
 }

@@ -11,25 +11,25 @@ import { header } from './header.ts';
 import { labels } from './labels.ts';
 import { measureNames } from './measure-names.ts';
 import { nestedCodes } from './nested-codes.ts';
-import { handOf } from './test-hand.ts';
+import { detectorInput } from './test-input.ts';
 import { twoInOne } from './two-in-one.ts';
 
 type Rows = readonly (readonly (string | null)[])[];
 
-function handFor(rows: Rows, names: readonly string[], standing: Field['standing'] = 'named') {
+function handFor(rows: Rows, names: readonly string[], nameOrigin: Field['nameOrigin'] = 'named') {
   const fields = names.map(
-    (name, k): Field => ({ name, standing, column: textColumn(rows.map((row) => row[k] ?? null)) }),
+    (name, k): Field => ({ name, nameOrigin, column: textColumn(rows.map((row) => row[k] ?? null)) }),
   );
-  return handOf({ rows: rows.length, fields });
+  return detectorInput({ rows: rows.length, fields });
 }
 
-const stepsOf = (detector: Detector, hand: ReturnType<typeof handFor>) => detector.find(hand)[0]?.steps ?? [];
+const stepsOf = (detector: Detector, input: ReturnType<typeof handFor>) => detector.find(input)[0]?.steps ?? [];
 
 /** Rows that each step sets aside, by the name of its pile. */
-function asideOf(hand: ReturnType<typeof handFor>, detector: Detector) {
-  return stepsOf(detector, hand).map((step) => {
+function asideOf(input: ReturnType<typeof handFor>, detector: Detector) {
+  return stepsOf(detector, input).map((step) => {
     const kind = CATALOGUE.get(step.kind)!;
-    const { aside } = kind.run(hand.sight.table, kind.params.parse(step.params) as never, quiet);
+    const { aside } = kind.run(input.profile.table, kind.params.parse(step.params) as never, quiet);
     return aside.map(({ name, rows }) => [name, ...rows]);
   });
 }
@@ -100,18 +100,18 @@ describe('names of measures', () => {
   ]);
 
   test('without a name of their own, behind a named key, become columns', () => {
-    const hand = handFor(rows, ['Port', 'B', 'Value']);
-    const fields = hand.sight.table.fields.map((field, k) =>
-      k === 1 ? { ...field, standing: 'position' as const } : field,
+    const input = handFor(rows, ['Port', 'B', 'Value']);
+    const fields = input.profile.table.fields.map((field, k) =>
+      k === 1 ? { ...field, nameOrigin: 'position' as const } : field,
     );
-    const found = measureNames.find(handOf({ rows: rows.length, fields }));
+    const found = measureNames.find(detectorInput({ rows: rows.length, fields }));
     expect(found[0]).toMatchObject({ weight: 1.5, steps: [{ kind: 'pivot', params: { names: ['B'] } }] });
   });
 
   test('the corner of a cross table stays', () => {
-    const fields = handFor(rows, ['Port', 'B', 'Value']).sight.table.fields;
-    const corner = [{ ...fields[1]!, name: 'A', standing: 'position' as const }, fields[0]!, fields[2]!];
-    const found = measureNames.find(handOf({ rows: rows.length, fields: corner }));
+    const fields = handFor(rows, ['Port', 'B', 'Value']).profile.table.fields;
+    const corner = [{ ...fields[1]!, name: 'A', nameOrigin: 'position' as const }, fields[0]!, fields[2]!];
+    const found = measureNames.find(detectorInput({ rows: rows.length, fields: corner }));
     expect(found.every(({ weight }) => weight < 1.5)).toBe(true);
   });
 

@@ -1,7 +1,5 @@
-import { across } from './across.ts';
 import { attributeBlocks } from './attribute-blocks.ts';
 import { attributeRows } from './attribute-rows.ts';
-import { beside } from './beside.ts';
 import { changeColumns } from './change-columns.ts';
 import { codes } from './codes.ts';
 import { continued } from './continued.ts';
@@ -11,8 +9,9 @@ import { ditto } from './ditto.ts';
 import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
 import { flags } from './flags.ts';
-import { furniture } from './furniture.ts';
+import { footnoteMarks } from './footnote-marks.ts';
 import { header } from './header.ts';
+import { headersAsValues } from './headers-as-values.ts';
 import { blankColumns, blankMargins, constantColumns } from './idle-columns.ts';
 import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
@@ -20,7 +19,6 @@ import { labelWords } from './label-words.ts';
 import { labels } from './labels.ts';
 import { leaders } from './leaders.ts';
 import { lines } from './lines.ts';
-import { marks } from './marks.ts';
 import { masterDetail } from './master-detail.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
@@ -28,12 +26,14 @@ import { nestedCodes } from './nested-codes.ts';
 import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
 import { packedLists } from './packed-lists.ts';
+import { pageFurniture } from './page-furniture.ts';
 import { recordCodes } from './record-codes.ts';
 import { records } from './records.ts';
 import { remarksBelow } from './remarks-below.ts';
 import { runningBalance } from './running-balance.ts';
+import { shiftedCells } from './shifted-cells.ts';
+import { sideBySideTables } from './side-by-side-tables.ts';
 import { sideNotes } from './side-notes.ts';
-import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
 import { templates } from './templates.ts';
@@ -45,14 +45,14 @@ import { units } from './units.ts';
 
 /** All detectors in the order of the work; those of one stage are choices beside each other. */
 export const STAGES: readonly (readonly Detector[])[] = [
-  [beside],
+  [sideBySideTables],
   [records],
   [lines],
   [header, transposed, attributeBlocks, outerRows, recordCodes, masterDetail],
-  [furniture],
+  [pageFurniture],
   [remarksBelow],
   [notes],
-  [slipped, sideNotes],
+  [shiftedCells, sideNotes],
   [indentation, nestedCodes],
   [runningBalance],
   [derivedRows],
@@ -67,11 +67,11 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [countColumns],
   [packedLists],
   [attributeRows],
-  [marks],
+  [footnoteMarks],
   [units],
   [missing],
   [flags],
-  [across],
+  [headersAsValues],
   [measureNames],
   [spacing],
   [leaders],

@@ -1,5 +1,5 @@
 import { nameKinds } from '../glance/period-names.ts';
-import type { SeenColumn } from '../glance/sight.ts';
+import type { ColumnProfile } from '../glance/table-profile.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
@@ -17,8 +17,8 @@ const MAX_PERIODS = 24;
 /** Columns that say how much one period of the same row differs from another, as a difference or in percent. */
 export const changeColumns: Detector = {
   name: 'change-columns',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     const rows = body.rowsOf('data');
     const periods = periodsOf(body.figures, rows);
     if (rows.length < MIN_ROWS || periods.length < 2 || periods.length > MAX_PERIODS) return [];
@@ -30,7 +30,7 @@ export const changeColumns: Detector = {
     });
     if (found.length === 0) return [];
     const names = found.map(({ column }) => column.name);
-    const every = hand.sight.columns.map((column) => column.name);
+    const every = input.profile.columns.map((column) => column.name);
     return [
       {
         steps: [
@@ -49,12 +49,12 @@ export const changeColumns: Detector = {
 /** What a row says of one period: the sum of its columns. */
 interface Period {
   name: string;
-  columns: readonly SeenColumn[];
+  columns: readonly ColumnProfile[];
   values: Float64Array;
 }
 
 /** Columns under the name of a period, alone or as the upper tier over others. */
-function periodsOf(figures: readonly SeenColumn[], rows: readonly number[]): Period[] {
+function periodsOf(figures: readonly ColumnProfile[], rows: readonly number[]): Period[] {
   const groups = [...groupedBy(figures, ({ name }) => name.split(TIER_JOIN)[0]!)];
   const kinds = nameKinds(groups.map(([name]) => name));
   return groups.flatMap(([name, columns], k) => {
@@ -65,7 +65,7 @@ function periodsOf(figures: readonly SeenColumn[], rows: readonly number[]): Per
 }
 
 /** How a column follows from two periods, in a few words; undefined where it does not. */
-function changeOf(column: SeenColumn, periods: readonly Period[], rows: readonly number[]): string | undefined {
+function changeOf(column: ColumnProfile, periods: readonly Period[], rows: readonly number[]): string | undefined {
   const ways: readonly [said: (a: string, b: string) => string, of: (a: number, b: number) => number][] = [
     [(a, b) => `the change from ${a} to ${b} in percent`, (a, b) => 100 * (b / a - 1)],
     [(a, b) => `the change from ${a} to ${b}`, (a, b) => b / a - 1],
@@ -82,7 +82,12 @@ function changeOf(column: SeenColumn, periods: readonly Period[], rows: readonly
 }
 
 /** Nearly all rows that can be compared hold what is wanted in the n-th of them. */
-function isMet(column: SeenColumn, rows: readonly number[], wantedAt: (n: number) => number, slack: number): boolean {
+function isMet(
+  column: ColumnProfile,
+  rows: readonly number[],
+  wantedAt: (n: number) => number,
+  slack: number,
+): boolean {
   const mostMissed = rows.length * (1 - MIN_SHARE);
   let [missed, all] = [0, 0];
   for (const [n, r] of rows.entries()) {

@@ -1,5 +1,5 @@
 import { saysTotal, totalWordIn } from '../glance/hint-words.ts';
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { type PlainRule, ruleMask } from '../rules/rules.ts';
 
 /**
@@ -12,7 +12,7 @@ import { type PlainRule, ruleMask } from '../rules/rules.ts';
  * @returns undefined where no rules were found
  */
 export function chooseRules(
-  sight: Sight,
+  profile: TableProfile,
   wanted: readonly number[],
   others: readonly number[],
   extra: readonly PlainRule[] = [],
@@ -20,12 +20,12 @@ export function chooseRules(
   const left = new Set(wanted);
   const chosen: PlainRule[] = [];
   const candidates = [
-    ...textRules(sight, wanted),
-    ...stateRules(sight, wanted),
+    ...textRules(profile, wanted),
+    ...stateRules(profile, wanted),
     ...extra.map((rule) => ({ rule, worth: 0.5 })),
   ];
   const tried = candidates.flatMap(({ rule, worth }) => {
-    const mask = ruleMask(rule, sight.table);
+    const mask = ruleMask(rule, profile.table);
     if (others.some((r) => mask[r] === 1)) return [];
     return [{ rule, worth, rows: wanted.filter((r) => mask[r] === 1) }];
   });
@@ -53,13 +53,13 @@ interface Candidate {
 
 const MAX_TEXTS = 60;
 
-function textRules(sight: Sight, wanted: readonly number[]): Candidate[] {
+function textRules(profile: TableProfile, wanted: readonly number[]): Candidate[] {
   const found: Candidate[] = [];
-  for (const column of sight.columns) {
-    if (column.counts[Seen.text] === 0) continue;
+  for (const column of profile.columns) {
+    if (column.counts[CellKind.text] === 0) continue;
     const texts = new Map<string, number>();
     for (const r of wanted) {
-      if (column.kinds[r] !== Seen.text && column.kinds[r] !== Seen.missing) continue;
+      if (column.kinds[r] !== CellKind.text && column.kinds[r] !== CellKind.missing) continue;
       const text = textAt(column, r);
       if (text !== '' && text.length <= 80) texts.set(text, (texts.get(text) ?? 0) + 1);
     }
@@ -89,29 +89,31 @@ function textRules(sight: Sight, wanted: readonly number[]): Candidate[] {
 }
 
 /** Which cells are filled, where all of the rows agree on it. */
-function stateRules(sight: Sight, wanted: readonly number[]): Candidate[] {
-  const blankIn = (column: SeenColumn, r: number) => column.kinds[r] === Seen.blank || column.kinds[r] === Seen.rule;
+function stateRules(profile: TableProfile, wanted: readonly number[]): Candidate[] {
+  const blankIn = (column: ColumnProfile, r: number) =>
+    column.kinds[r] === CellKind.blank || column.kinds[r] === CellKind.rule;
   const found: Candidate[] = [];
-  const blank = sight.columns.filter((column) => wanted.every((r) => column.kinds[r] === Seen.blank));
-  const filled = sight.columns.filter((column) => wanted.every((r) => !blankIn(column, r)));
+  const blank = profile.columns.filter((column) => wanted.every((r) => column.kinds[r] === CellKind.blank));
+  const filled = profile.columns.filter((column) => wanted.every((r) => !blankIn(column, r)));
   // Of the blank cells one is enough to tell; the one that data fill most.
   const telling = blank
-    .filter((column) => column.counts[Seen.blank]! < sight.rows * 0.7)
-    .sort((a, b) => a.counts[Seen.blank]! - b.counts[Seen.blank]!);
+    .filter((column) => column.counts[CellKind.blank]! < profile.rows * 0.7)
+    .sort((a, b) => a.counts[CellKind.blank]! - b.counts[CellKind.blank]!);
   for (const column of telling.slice(0, 3))
     found.push({ rule: { test: 'blank', columns: { by: 'names', names: [column.name] } }, worth: 1 });
   if (
-    blank.length + filled.length === sight.columns.length &&
+    blank.length + filled.length === profile.columns.length &&
     filled.length > 0 &&
-    filled.length <= sight.columns.length / 2
+    filled.length <= profile.columns.length / 2
   )
     found.push({ rule: { test: 'only', columns: filled.map((column) => column.name) }, worth: 1 });
   return found;
 }
 
 /** Whether a cell of the row says that it is a total. */
-export function rowSaysTotal(sight: Sight, row: number): boolean {
-  return sight.columns.some(
-    (column) => column.kinds[row] === Seen.text && saysTotal(textAt(column, row)) && textAt(column, row).length <= 60,
+export function rowSaysTotal(profile: TableProfile, row: number): boolean {
+  return profile.columns.some(
+    (column) =>
+      column.kinds[row] === CellKind.text && saysTotal(textAt(column, row)) && textAt(column, row).length <= 60,
   );
 }

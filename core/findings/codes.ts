@@ -1,4 +1,4 @@
-import { Seen } from '../glance/sight.ts';
+import { CellKind } from '../glance/table-profile.ts';
 import { few } from '../values/counted.ts';
 import { leadsWithZero } from '../values/number-text.ts';
 import type { Detector } from './finding.ts';
@@ -6,10 +6,10 @@ import type { Detector } from './finding.ts';
 /** Codes of digits with zeros in front, which a number would lose. */
 export const codes: Detector = {
   name: 'codes',
-  find({ sight }) {
-    const held = sight.columns.filter((column) => {
-      if (sight.table.fields[column.index]!.column.type !== 'received') return false;
-      const filled = sight.rows - column.counts[Seen.blank]!;
+  find({ profile }) {
+    const held = profile.columns.filter((column) => {
+      if (profile.table.fields[column.index]!.column.type !== 'received') return false;
+      const filled = profile.rows - column.counts[CellKind.blank]!;
       return filled > 1 && column.texts.some((text) => /^\d+$/.test(text) && leadsWithZero(text));
     });
     if (held.length === 0) return [];

@@ -8,9 +8,9 @@ const BEHIND = /^(?<label>.*\S)(?<mark>\s*(?:\(\p{L}{2,}\.?\)|[-–,]\s*\p{L}{3,
 /** Labels that stand again on the next page, with a word behind them. */
 export const continued: Detector = {
   name: 'continued',
-  find({ sight }) {
-    const steps = sight.table.fields.flatMap((field) => {
-      if (field.standing !== 'beside') return [];
+  find({ profile }) {
+    const steps = profile.table.fields.flatMap((field) => {
+      if (field.nameOrigin !== 'beside') return [];
       const texts = usedTexts(field.column);
       const again = [...texts].flatMap((text) => {
         const { label, mark } = BEHIND.exec(text)?.groups ?? {};

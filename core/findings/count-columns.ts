@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { few } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
@@ -12,10 +12,10 @@ const MIN_ROWS = 3;
 /** Columns of numbers behind a plan or a register that count its codes row by row. */
 export const countColumns: Detector = {
   name: 'count-columns',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     const rows = body.rowsOf('data');
-    const coded = body.keys.filter((column) => column.counts[Seen.text]! > 0).slice(1);
+    const coded = body.keys.filter((column) => column.counts[CellKind.text]! > 0).slice(1);
     if (rows.length < MIN_ROWS || coded.length < MIN_CODED) return [];
     const codes = new Set<string>();
     for (const column of coded)
@@ -44,7 +44,7 @@ export const countColumns: Detector = {
             params: {
               columns: columnsBy(
                 names,
-                hand.sight.columns.map((column) => column.name),
+                input.profile.columns.map((column) => column.name),
               ),
               pile: 'counts',
             },
@@ -57,6 +57,6 @@ export const countColumns: Detector = {
   },
 };
 
-function isEach(column: SeenColumn, rows: readonly number[], counts: readonly number[]): boolean {
+function isEach(column: ColumnProfile, rows: readonly number[], counts: readonly number[]): boolean {
   return rows.every((r, n) => column.values[r] === counts[n]);
 }

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { counted } from '../values/counted.ts';
 import { type Body, bodyOf } from './body.ts';
@@ -16,9 +16,9 @@ const MIN_SHARES = 2;
 /** Rows calculated from totals: what is left of one sum without another, and the shares of a total. */
 export const derivedRows: Detector = {
   name: 'derived-rows',
-  find(hand) {
-    const body = bodyOf(hand);
-    if (hand.isSample || body.figures.length === 0) return [];
+  find(input) {
+    const body = bodyOf(input);
+    if (input.isSample || body.figures.length === 0) return [];
     const sums = sumsBelow(body).below.filter(({ kind, fit, figures }) => kind !== 'mean' && fit === figures);
     const sumRows = new Set(sums.map(({ row }) => row));
     const shares = sharesOf(body, sumRows);
@@ -45,7 +45,7 @@ function settingAside(body: Body, rows: readonly number[], pile: string, why: (f
   if (rows.length === 0) return [];
   const own = new Set(rows);
   const others = body.roles.flatMap((role, r) => (!own.has(r) && (role === 'data' || role === 'lone') ? [r] : []));
-  const rules = chooseRules(body.sight, rows, others);
+  const rules = chooseRules(body.profile, rows, others);
   const label = body.keys.map((column) => textAt(column, rows[0]!)).find((text) => text !== '') ?? '';
   return rules === undefined ? [] : [{ kind: 'set-aside', params: { pile, mark: 'other', rules }, why: why(label) }];
 }
@@ -65,8 +65,8 @@ function resultsOf(body: Body, sums: ReadonlySet<number>, shares: readonly numbe
   return found;
 }
 
-function isDifference(figures: readonly SeenColumn[], row: number, known: readonly number[]): boolean {
-  const own = figures.filter((column) => column.kinds[row] === Seen.figure);
+function isDifference(figures: readonly ColumnProfile[], row: number, known: readonly number[]): boolean {
+  const own = figures.filter((column) => column.kinds[row] === CellKind.figure);
   const digits = own.reduce((sum, { values }) => sum + Math.log10(1 + Math.abs(values[row]!)), 0);
   if (own.length === 0 || digits < MIN_DIGITS) return false;
   const isLeft = (a: number, b: number) =>
@@ -85,8 +85,8 @@ function sharesOf(body: Body, sums: ReadonlySet<number>): number[] {
   });
 }
 
-function isShares(figures: readonly SeenColumn[], row: number, total: number): boolean {
-  const own = figures.filter((column) => column.kinds[row] === Seen.figure);
+function isShares(figures: readonly ColumnProfile[], row: number, total: number): boolean {
+  const own = figures.filter((column) => column.kinds[row] === CellKind.figure);
   return own.some((whole) => {
     const all = whole.values[row]!;
     if ((all !== 100 && all !== 1) || !(whole.values[total]! > 0)) return false;

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -8,14 +8,14 @@ const DITTO = /^(?:["″〃„”“]|''|``|´´|»|ditto|dito|dto\.?|idem|id\.|
 /** Cells that say that they hold what stands above them. */
 export const ditto: Detector = {
   name: 'ditto',
-  find({ sight, within }) {
-    const found = new Map<SeenColumn, Set<string>>();
+  find({ profile, within }) {
+    const found = new Map<ColumnProfile, Set<string>>();
     let cells = 0;
-    for (const column of sight.columns) {
-      if (column.counts[Seen.text] === 0) continue;
+    for (const column of profile.columns) {
+      if (column.counts[CellKind.text] === 0) continue;
       let hasValue = false;
       const signs = new Set<string>();
-      for (let r = 0; r < sight.rows; r++) {
+      for (let r = 0; r < profile.rows; r++) {
         const text = textAt(column, r);
         if (text === '') continue;
         const isDitto = DITTO.test(text);

@@ -8,7 +8,7 @@ const MAX_CELLS = 2_000_000;
 /** Rows that stand more than once, the same in every column. */
 export const duplicates: Detector = {
   name: 'duplicates',
-  find({ sight: { table } }) {
+  find({ profile: { table } }) {
     if (table.rows < 2 || table.rows * table.fields.length > MAX_CELLS) return [];
     const columns = table.fields.map((field) => field.column);
     const again = table.rows - groupRows(columns, table.rows).count;

@@ -1,4 +1,4 @@
-import type { Sight } from '../glance/sight.ts';
+import type { TableProfile } from '../glance/table-profile.ts';
 import type { Table } from '../table/table.ts';
 import type { Doubt } from './doubt.ts';
 
@@ -31,8 +31,8 @@ export interface SumOf {
 }
 
 /** What the table came from, for detectors that look behind it. */
-export interface Hand {
-  sight: Sight;
+export interface DetectorInput {
+  profile: TableProfile;
   /** The table as it was read. */
   raw: Table;
   /** Rows were left out, so that sums may have lost some of what they sum. */
@@ -53,5 +53,5 @@ export interface Hand {
 export interface Detector {
   name: string;
   /** Ways to go on, none where it sees nothing. */
-  find(hand: Hand): readonly Finding[];
+  find(input: DetectorInput): readonly Finding[];
 }

@@ -1,35 +1,38 @@
 /** What each detector sees alone, and what it leaves alone. Whole methods are tested in core/draft/. */
 import { describe, expect, test } from 'vitest';
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { makeTable, textColumn } from '../index.ts';
 import { received } from '../test-support.ts';
-import { across } from './across.ts';
 import { attributeRows } from './attribute-rows.ts';
 import { bodyOf } from './body.ts';
 import { STAGES } from './catalogue.ts';
 import { chooseRules } from './choose-rule.ts';
 import { codes } from './codes.ts';
 import { duplicates } from './duplicates.ts';
-import type { Hand } from './finding.ts';
+import type { DetectorInput } from './finding.ts';
+import { footnoteMarks } from './footnote-marks.ts';
+import { headersAsValues } from './headers-as-values.ts';
 import { blankColumns, constantColumns } from './idle-columns.ts';
 import { keys } from './keys.ts';
 import { labels } from './labels.ts';
-import { marks } from './marks.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
 import { packedLists } from './packed-lists.ts';
+import { shiftedCells } from './shifted-cells.ts';
 import { sideNotes } from './side-notes.ts';
-import { slipped } from './slipped.ts';
 import { spacing } from './spacing.ts';
 import { sumColumns } from './sum-columns.ts';
 import { templates } from './templates.ts';
-import { handOf } from './test-hand.ts';
+import { detectorInput } from './test-input.ts';
 import { totals } from './totals.ts';
 import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
 import { types } from './types.ts';
 
-function handFor(columns: Record<string, (string | number | null)[]>, more: Partial<Hand> = {}): Hand {
+function handFor(
+  columns: Record<string, (string | number | null)[]>,
+  more: Partial<DetectorInput> = {},
+): DetectorInput {
   const table = makeTable(
     Object.fromEntries(
       Object.entries(columns).map(([name, cells]) => [
@@ -38,47 +41,49 @@ function handFor(columns: Record<string, (string | number | null)[]>, more: Part
       ]),
     ),
   );
-  return handOf(table, more);
+  return detectorInput(table, more);
 }
 const stepsOf = (findings: readonly { steps: readonly { kind: string; params: object }[] }[]) =>
   (findings[0]?.steps ?? []).map(({ kind, params }) => ({ kind, ...params }));
 
 describe('rules that hold next month', () => {
-  const sight = handFor({
+  const profile = handFor({
     Quay: ['Hask', 'Ullin', 'Total North', 'Tarve', 'Total South', 'Grand total'],
     Code: ['H', 'U', null, 'T', null, null],
     Foot: [12, 7, 19, 3, 3, 22],
-  }).sight;
+  }).profile;
 
   test('a word that all of the rows have, before the texts of each; none that takes in another row', () => {
-    expect(chooseRules(sight, [2, 4, 5], [0, 1, 3])).toEqual([
+    expect(chooseRules(profile, [2, 4, 5], [0, 1, 3])).toEqual([
       { test: 'blank', columns: { by: 'names', names: ['Code'] } },
     ]);
-    expect(chooseRules(sight, [2, 4], [0, 1, 3, 5])).toEqual([{ test: 'starts', column: 'Quay', text: 'Total' }]);
-    expect(chooseRules(sight, [5], [0, 1, 2, 3, 4])).toEqual([{ test: 'starts', column: 'Quay', text: 'Grand total' }]);
-    expect(chooseRules(sight, [0], [1, 2, 3, 4, 5])).toEqual([{ test: 'equals', column: 'Quay', text: 'Hask' }]);
+    expect(chooseRules(profile, [2, 4], [0, 1, 3, 5])).toEqual([{ test: 'starts', column: 'Quay', text: 'Total' }]);
+    expect(chooseRules(profile, [5], [0, 1, 2, 3, 4])).toEqual([
+      { test: 'starts', column: 'Quay', text: 'Grand total' },
+    ]);
+    expect(chooseRules(profile, [0], [1, 2, 3, 4, 5])).toEqual([{ test: 'equals', column: 'Quay', text: 'Hask' }]);
   });
 
   test('rows that read like others cannot be told apart', () => {
-    const same = handFor({ A: ['x', 'x'], B: [1, 1] }).sight;
+    const same = handFor({ A: ['x', 'x'], B: [1, 1] }).profile;
     expect(chooseRules(same, [0], [1])).toBeUndefined();
   });
 });
 
 describe('what the rows under a header are', () => {
   test('data, lone texts, notes, pages, blank rows and drawn lines', () => {
-    const hand = handFor({
+    const input = handFor({
       Quay: ['North', 'Hask', null, '-----', 'Page 2 of 9', 'Ullin', 'Source: gates of the harbour'],
       Foot: [null, '12', null, '-----', null, '7', null],
       Cars: [null, '3', null, '-----', null, '1', null],
     });
-    expect(bodyOf(hand).roles).toEqual(['lone', 'data', 'blank', 'rule', 'page', 'data', 'note']);
-    expect(bodyOf(hand).figures.map(({ name }) => name)).toEqual(['Foot', 'Cars']);
+    expect(bodyOf(input).roles).toEqual(['lone', 'data', 'blank', 'rule', 'page', 'data', 'note']);
+    expect(bodyOf(input).figures.map(({ name }) => name)).toEqual(['Foot', 'Cars']);
   });
 
   test('years and numbers that count the rows are keys', () => {
-    const hand = handFor({ No: [1, 2, 3, 4, 5], Year: [2029, 2029, 2030, 2030, 2031], Foot: [12, 7, 3, 9, 4] });
-    expect(bodyOf(hand).keys.map(({ name }) => name)).toEqual(['No', 'Year']);
+    const input = handFor({ No: [1, 2, 3, 4, 5], Year: [2029, 2029, 2030, 2030, 2031], Foot: [12, 7, 3, 9, 4] });
+    expect(bodyOf(input).keys.map(({ name }) => name)).toEqual(['No', 'Year']);
   });
 });
 
@@ -111,11 +116,11 @@ describe('columns', () => {
   });
 
   test('marks behind figures and codes for missing values', () => {
-    const hand = handFor({ Quay: ['Hask', 'Ullin', 'Tarve'], Foot: ['12*', '7', 'n/a'], Cars: ['3', '4 (p)', '-'] });
-    expect(stepsOf(marks.find(hand))).toMatchObject([
+    const input = handFor({ Quay: ['Hask', 'Ullin', 'Tarve'], Foot: ['12*', '7', 'n/a'], Cars: ['3', '4 (p)', '-'] });
+    expect(stepsOf(footnoteMarks.find(input))).toMatchObject([
       { kind: 'replace', find: '\\s?(?:\\*|\\(p\\))$', how: 'pattern' },
     ]);
-    expect(stepsOf(missing.find(hand))).toMatchObject([{ kind: 'blank-texts', texts: ['n/a', '-'] }]);
+    expect(stepsOf(missing.find(input))).toMatchObject([{ kind: 'blank-texts', texts: ['n/a', '-'] }]);
   });
 
   test('lists in step, with their sum beside; a list of one kind of thing alone; no sentences', () => {
@@ -155,23 +160,23 @@ describe('columns', () => {
   });
 
   test('slipped cells reach over the last named column', () => {
-    const hand = handFor({
+    const input = handFor({
       Quay: ['Hask', 'Ullin', 'Tarve'],
       Foot: ['1', null, '3'],
       Cars: ['4', '2', '6'],
       D: [null, '5', null],
     });
-    expect(stepsOf(slipped.find(hand))).toMatchObject([{ kind: 'close-gaps' }, { kind: 'drop-columns' }]);
+    expect(stepsOf(shiftedCells.find(input))).toMatchObject([{ kind: 'close-gaps' }, { kind: 'drop-columns' }]);
   });
 
   test('types where every cell reads so; codes with noughts in front stay text', () => {
-    const hand = handFor({
+    const input = handFor({
       Code: ['0017', '0020'],
       Foot: ['1.204,5', '866,25'],
       Day: ['02.06.2031', '13.06.2031'],
       Quay: ['Hask', 'Ullin'],
     });
-    expect(stepsOf(types.find(hand))).toMatchObject([
+    expect(stepsOf(types.find(input))).toMatchObject([
       {
         kind: 'set-types',
         types: [
@@ -187,7 +192,7 @@ describe('names that are values', () => {
   const figures = { Quay: ['Hask', 'Ullin', 'Tarve'] };
 
   test('years by their kind, months, and classes that the report sums', () => {
-    const years = across.find(handFor({ ...figures, 2029: [1, 2, 3], 2030: [4, 5, 6] }));
+    const years = headersAsValues.find(handFor({ ...figures, 2029: [1, 2, 3], 2030: [4, 5, 6] }));
     expect(stepsOf(years)).toMatchObject([
       { kind: 'unpivot', columns: { by: 'year' }, parts: [{ as: 'column', name: 'Year' }] },
     ]);
@@ -195,20 +200,20 @@ describe('names that are values', () => {
       { ...figures, Foot: [10, 20, 30], Cars: [4, 50, 6] },
       { sums: [{ name: 'All', of: ['Foot', 'Cars'] }] },
     );
-    expect(stepsOf(across.find(classes))).toMatchObject([
+    expect(stepsOf(headersAsValues.find(classes))).toMatchObject([
       { kind: 'unpivot', columns: { by: 'all-but', names: ['Quay'] } },
     ]);
   });
 
   test('a tier of months goes down, and what is measured stays; either way is a choice', () => {
-    const hand = handFor({
+    const input = handFor({
       ...figures,
       'April / Foot': [1, 2, 3],
       'April / Cars': [4, 5, 6],
       'May / Foot': [7, 8, 9],
       'May / Cars': [1, 1, 1],
     });
-    const found = across.find(hand);
+    const found = headersAsValues.find(input);
     expect(stepsOf(found)).toMatchObject([
       { kind: 'unpivot', split: ' / ', parts: [{ as: 'column', name: 'Month' }, { as: 'each' }] },
     ]);
@@ -232,11 +237,11 @@ describe('names that are values', () => {
 });
 
 describe('rows that are no data', () => {
-  const positioned = (columns: Record<string, (string | number | null)[]>, more: Partial<Hand> = {}) => {
-    const hand = handFor(columns, more);
+  const positioned = (columns: Record<string, (string | number | null)[]>, more: Partial<DetectorInput> = {}) => {
+    const input = handFor(columns, more);
     // Columns as they are before a header is promoted: letters of their places.
-    const fields = hand.sight.table.fields.map((field) => ({ ...field, standing: 'position' as const }));
-    return { ...hand, sight: sightOf({ ...hand.sight.table, fields }) };
+    const fields = input.profile.table.fields.map((field) => ({ ...field, nameOrigin: 'position' as const }));
+    return { ...input, profile: profileTable({ ...input.profile.table, fields }) };
   };
 
   test('totals are told by what adds up, on two levels, and a row that only has a word for it by its blank keys', () => {

@@ -1,5 +1,5 @@
 import { columnOfKinds, nameKinds } from '../glance/period-names.ts';
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { uniqueName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
@@ -12,12 +12,12 @@ const MIN_PAIRS = 2;
 /** A column without a name behind each of several periods, with letters that say something of the figures before them. */
 export const flags: Detector = {
   name: 'flags',
-  find({ sight }) {
-    const kinds = nameKinds(sight.columns.map((column) => column.name));
-    const pairs = sight.columns.flatMap((value, k) => {
-      const flag = sight.columns[k + 1];
-      const isPair = kinds[k] !== undefined && value.counts[Seen.figure]! > 0 && flag !== undefined;
-      return isPair && isFlag(flag, sight.rows) ? [{ value, flag, kind: kinds[k] }] : [];
+  find({ profile }) {
+    const kinds = nameKinds(profile.columns.map((column) => column.name));
+    const pairs = profile.columns.flatMap((value, k) => {
+      const flag = profile.columns[k + 1];
+      const isPair = kinds[k] !== undefined && value.counts[CellKind.figure]! > 0 && flag !== undefined;
+      return isPair && isFlag(flag, profile.rows) ? [{ value, flag, kind: kinds[k] }] : [];
     });
     const periods = kinds.filter((kind) => kind !== undefined).length;
     if (pairs.length < MIN_PAIRS || pairs.length < periods) return [];
@@ -26,7 +26,7 @@ export const flags: Detector = {
       { from: flag.name, to: `${value.name}${TIER_JOIN}Flag` },
     ]);
     const gone = new Set(flagged.map(({ from }) => from));
-    const others = new Set(sight.table.fields.map(({ name }) => name).filter((name) => !gone.has(name)));
+    const others = new Set(profile.table.fields.map(({ name }) => name).filter((name) => !gone.has(name)));
     const down = uniqueName(columnOfKinds(pairs.map(({ kind }) => kind)), others);
     return [
       {
@@ -59,8 +59,8 @@ export const flags: Detector = {
   },
 };
 
-function isFlag(column: SeenColumn, rows: number): boolean {
-  if (!column.isUnnamed || column.counts[Seen.figure]! > 0) return false;
+function isFlag(column: ColumnProfile, rows: number): boolean {
+  if (!column.isUnnamed || column.counts[CellKind.figure]! > 0) return false;
   for (let r = 0; r < rows; r++) if (textAt(column, r).length > MAX_FLAG) return false;
   return true;
 }

@@ -1,5 +1,5 @@
 import { isUnit, saysNote, saysTotal } from '../glance/hint-words.ts';
-import { isYear, Seen, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
@@ -7,7 +7,7 @@ import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { PAGE, rowPattern } from './body.ts';
-import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
 
 /** What is between the tiers of a name. */
 export const TIER_JOIN = ' / ';
@@ -20,49 +20,49 @@ const MAX_TIERS = 3;
  */
 export const header: Detector = {
   name: 'header',
-  find(hand) {
-    const { sight } = hand;
-    if (!isPositioned(sight.table) || sight.rows < 2) return [];
-    const guess = guessHeader(sight.table);
-    const places = candidates(sight, guess);
+  find(input) {
+    const { profile } = input;
+    if (!isPositioned(profile.table) || profile.rows < 2) return [];
+    const guess = guessHeader(profile.table);
+    const places = candidates(profile, guess);
     const found: Finding[] = places.map(({ row, tiers, weight }) => ({
-      steps: stepsFor(hand, row, tiers),
-      weight: weight - 2.5 * unnamedShare(sight, row, tiers) - (isTierLeft(sight, row, tiers) ? TIER_LEFT : 0),
+      steps: stepsFor(input, row, tiers),
+      weight: weight - 2.5 * unnamedShare(profile, row, tiers) - (isTierLeft(profile, row, tiers) ? TIER_LEFT : 0),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
     const labelled = places.flatMap((place) => {
-      const first = firstLabel(hand, place);
+      const first = firstLabel(input, place);
       return first === undefined ? [] : [first];
     });
     found.push(...labelled);
     // A row of figures names nothing: the table may have no header at all.
-    const lowest = filledIn(sight, guess.row + guess.tiers - 1);
-    if (lowest.filter((k) => isPlainFigure(sight, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
+    const lowest = filledIn(profile, guess.row + guess.tiers - 1);
+    if (lowest.filter((k) => isPlainFigure(profile, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
       found.push({ steps: [], weight: 1, gives: 'no header', doubt: { code: 'no-header' } });
-    else if (beginsWithData(sight, guess.row))
+    else if (beginsWithData(profile, guess.row))
       found.push({ steps: [], weight: 1.9, gives: 'no header', doubt: { code: 'no-header' } });
     return found;
   },
 };
 
 /** Kinds of cell that names of columns are not. */
-const NO_NAMES: readonly number[] = [Seen.figure, Seen.date];
+const NO_NAMES: readonly number[] = [CellKind.figure, CellKind.date];
 /** Rows that the first one is compared with. */
 const MAX_COMPARED = 40;
 
 /** The row has a single cell or is data itself, and the first wide row below it is of the same kinds as those that follow. */
-function beginsWithData(sight: Sight, row: number): boolean {
-  const isWide = (r: number) => sight.filled[r]! >= Math.max(3, sight.columns.length * 0.8);
+function beginsWithData(profile: TableProfile, row: number): boolean {
+  const isWide = (r: number) => profile.filled[r]! >= Math.max(3, profile.columns.length * 0.8);
   const wide: number[] = [];
-  for (let r = 0; r < sight.rows && wide.length < MAX_COMPARED; r++) if (isWide(r)) wide.push(r);
+  for (let r = 0; r < profile.rows && wide.length < MAX_COMPARED; r++) if (isWide(r)) wide.push(r);
   const [first, ...others] = wide;
-  if (first === undefined || others.length < 3 || first < row || (first !== row && sight.filled[row] !== 1))
+  if (first === undefined || others.length < 3 || first < row || (first !== row && profile.filled[row] !== 1))
     return false;
-  const usual = sight.columns.map((column) => others.filter((r) => column.kinds[r] === column.kinds[first]).length);
+  const usual = profile.columns.map((column) => others.filter((r) => column.kinds[r] === column.kinds[first]).length);
   const isAlike = usual.every((count) => count >= others.length * 0.8);
-  const noNames = sight.columns.filter((column) => NO_NAMES.includes(column.kinds[first]!)).length;
+  const noNames = profile.columns.filter((column) => NO_NAMES.includes(column.kinds[first]!)).length;
   // Years and numbers that count up name columns; amounts with decimals do not.
-  const hasAmounts = sight.columns.some(({ values }) => values[first]! % 1 !== 0 && !Number.isNaN(values[first]!));
+  const hasAmounts = profile.columns.some(({ values }) => values[first]! % 1 !== 0 && !Number.isNaN(values[first]!));
   return isAlike && (first === row ? noNames >= 2 && hasAmounts : noNames >= 1);
 }
 
@@ -70,23 +70,23 @@ function beginsWithData(sight: Sight, row: number): boolean {
 const MAX_LABEL = 40;
 
 /** The label of the first block stands right above the header, those of the other blocks between the rows. */
-function firstLabel(hand: Hand, { row, tiers, weight }: Place): Finding | undefined {
-  const { sight } = hand;
-  const label = row < 1 ? [] : filledIn(sight, row - 1);
-  const column = sight.columns[label[0] ?? 0]!;
-  const isNamed = filledIn(sight, row + tiers - 1).length > 1;
-  if (!isNamed || label.length !== 1 || column.kinds[row - 1] !== Seen.text) return undefined;
+function firstLabel(input: DetectorInput, { row, tiers, weight }: Place): Finding | undefined {
+  const { profile } = input;
+  const label = row < 1 ? [] : filledIn(profile, row - 1);
+  const column = profile.columns[label[0] ?? 0]!;
+  const isNamed = filledIn(profile, row + tiers - 1).length > 1;
+  if (!isNamed || label.length !== 1 || column.kinds[row - 1] !== CellKind.text) return undefined;
   const isLabel = (r: number) => {
     const text = textAt(column, r);
-    const lone = sight.filled[r] === 1 && column.kinds[r] === Seen.text;
+    const lone = profile.filled[r] === 1 && column.kinds[r] === CellKind.text;
     return lone && text.length <= MAX_LABEL && !saysNote(text) && !saysTotal(text);
   };
   let below = row + tiers;
-  while (below < sight.rows && sight.filled[below] === 0) below++;
-  if (below >= sight.rows || sight.filled[below]! < 2) return undefined;
+  while (below < profile.rows && profile.filled[below] === 0) below++;
+  if (below >= profile.rows || profile.filled[below]! < 2) return undefined;
   const others: number[] = [];
-  for (let r = below + 1; r + 1 < sight.rows; r++) if (isLabel(r) && sight.filled[r + 1]! > 1) others.push(r);
-  if (!isLabel(row - 1) || others.length === 0 || repeatsOf(sight, row, tiers).like.length > 0) return undefined;
+  for (let r = below + 1; r + 1 < profile.rows; r++) if (isLabel(r) && profile.filled[r + 1]! > 1) others.push(r);
+  if (!isLabel(row - 1) || others.length === 0 || repeatsOf(profile, row, tiers).like.length > 0) return undefined;
   return {
     steps: [
       {
@@ -95,13 +95,13 @@ function firstLabel(hand: Hand, { row, tiers, weight }: Place): Finding | undefi
           from: column.name,
           rule: { test: 'only', columns: [column.name] },
           into: 'Group',
-          ...(hand.within === undefined ? {} : { within: hand.within }),
+          ...(input.within === undefined ? {} : { within: input.within }),
         },
         why: `${textAt(column, row - 1)} is directly above the header, and ${counted(others.length, 'label')} like it between the rows, for example ${textAt(column, others[0]!)}`,
       },
-      ...stepsFor(hand, row, tiers),
+      ...stepsFor(input, row, tiers),
     ],
-    weight: weight - 2.5 * unnamedShare(sight, row, tiers) + LABELLED,
+    weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED,
     gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, under the first label`,
   };
 }
@@ -115,50 +115,50 @@ interface Place {
   weight: number;
 }
 
-function candidates(sight: Sight, guess: { row: number; tiers: number }): Place[] {
+function candidates(profile: TableProfile, guess: { row: number; tiers: number }): Place[] {
   const found: Place[] = [{ ...guess, weight: 2 }];
   const add = (row: number, tiers: number, weight: number) => {
-    if (row < 0 || tiers < 1 || tiers > MAX_TIERS || row + tiers >= sight.rows) return;
+    if (row < 0 || tiers < 1 || tiers > MAX_TIERS || row + tiers >= profile.rows) return;
     if (found.some((one) => one.row === row && one.tiers === tiers)) return;
     found.push({ row, tiers, weight });
   };
   const lowest = guess.row + guess.tiers - 1;
-  const isOver = guess.tiers > 1 && (isUnitsRow(sight, lowest) || isFirstOfLabels(sight, lowest));
+  const isOver = guess.tiers > 1 && (isUnitsRow(profile, lowest) || isFirstOfLabels(profile, lowest));
   if (isOver) found[0]!.weight = 0.5;
-  if (isTierBelow(sight, lowest + 1) && guess.tiers < MAX_TIERS) {
+  if (isTierBelow(profile, lowest + 1) && guess.tiers < MAX_TIERS) {
     found[0]!.weight = 0.8;
     add(guess.row, guess.tiers + 1, 2.2);
   }
-  const [above, naming] = [aboveFigures(sight), namingRow(sight)];
-  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming, firstFull(sight)])) {
-    if (bottom < 0 || bottom >= sight.rows - 1 || filledIn(sight, bottom).length === 0) continue;
-    const units = isUnitsRow(sight, bottom);
+  const [above, naming] = [aboveFigures(profile), namingRow(profile)];
+  for (const bottom of new Set([lowest, lowest - 1, lowest + 1, above, naming, firstFull(profile)])) {
+    if (bottom < 0 || bottom >= profile.rows - 1 || filledIn(profile, bottom).length === 0) continue;
+    const units = isUnitsRow(profile, bottom);
     const base =
       bottom === lowest ? 1.8 : bottom === naming && naming !== above ? 2 : bottom === lowest - 1 && isOver ? 2.2 : 0.6;
-    if (bottom === lowest + 1 && sight.figures[bottom]! > 0) continue;
+    if (bottom === lowest + 1 && profile.figures[bottom]! > 0) continue;
     for (let tiers = 1; tiers <= MAX_TIERS; tiers++) {
       const top = bottom - tiers + 1;
       if (tiers > 1) {
         // A tier spans what it stands over: two texts at least, and no figures but years.
-        const filled = filledIn(sight, top);
-        if (filled.length < 2 || filled.some((k) => isPlainFigure(sight, k, top))) break;
+        const filled = filledIn(profile, top);
+        if (filled.length < 2 || filled.some((k) => isPlainFigure(profile, k, top))) break;
       }
       add(top, tiers, base - (units ? 1 : 0) - (tiers === guess.tiers ? 0 : 0.6) + (tiers > guess.tiers ? 0.2 : 0));
     }
   }
-  const scale = scaleRow(sight);
+  const scale = scaleRow(profile);
   if (scale !== undefined) add(scale, 1, 2.4);
   return found;
 }
 
 /** One text by itself under names, as others like it stand above rows further down: the first label, and no name. */
-function isFirstOfLabels(sight: Sight, row: number): boolean {
-  const [k, ...more] = filledIn(sight, row);
+function isFirstOfLabels(profile: TableProfile, row: number): boolean {
+  const [k, ...more] = filledIn(profile, row);
   if (k === undefined || more.length > 0) return false;
-  const column = sight.columns[k]!;
-  const isLone = (r: number) => sight.filled[r] === 1 && column.kinds[r] === Seen.text;
-  if (!isLone(row) || (sight.filled[row + 1] ?? 0) < 2) return false;
-  for (let r = row + 2; r + 1 < sight.rows; r++) if (isLone(r) && sight.filled[r + 1]! > 1) return true;
+  const column = profile.columns[k]!;
+  const isLone = (r: number) => profile.filled[r] === 1 && column.kinds[r] === CellKind.text;
+  if (!isLone(row) || (profile.filled[row + 1] ?? 0) < 2) return false;
+  for (let r = row + 2; r + 1 < profile.rows; r++) if (isLone(r) && profile.filled[r + 1]! > 1) return true;
   return false;
 }
 
@@ -166,23 +166,23 @@ function isFirstOfLabels(sight: Sight, row: number): boolean {
 const MIN_SCALE = 4;
 
 /** The first row that names its columns by dates, or by numbers that count up, with a name or nothing in front. */
-function scaleRow(sight: Sight): number | undefined {
-  for (let r = 0; r < Math.min(sight.rows - 1, 40); r++) {
-    const filled = filledIn(sight, r);
-    const names = filled.filter((k) => sight.columns[k]!.kinds[r] === Seen.text);
+function scaleRow(profile: TableProfile): number | undefined {
+  for (let r = 0; r < Math.min(profile.rows - 1, 40); r++) {
+    const filled = filledIn(profile, r);
+    const names = filled.filter((k) => profile.columns[k]!.kinds[r] === CellKind.text);
     const marks = filled.filter((k) => !names.includes(k));
     if (marks.length < MIN_SCALE || names.length > 3 || !marks.every((k, n) => n === 0 || k === marks[n - 1]! + 1))
       continue;
-    const texts = marks.map((k) => textAt(sight.columns[k]!, r));
+    const texts = marks.map((k) => textAt(profile.columns[k]!, r));
     // Times stand in the rows of timetables; a scale says each day once.
     const isDays = new Set(texts).size === texts.length && !texts.some((text) => /\d:\d/.test(text));
-    const dated = isDays && marks.every((k) => sight.columns[k]!.kinds[r] === Seen.date);
-    const values = marks.map((k) => sight.columns[k]!.values[r]!);
+    const dated = isDays && marks.every((k) => profile.columns[k]!.kinds[r] === CellKind.date);
+    const values = marks.map((k) => profile.columns[k]!.values[r]!);
     const counting = values.every((value, n) => Number.isInteger(value) && (n === 0 || value === values[n - 1]! + 1));
     // The row below goes on in other ways: it is no scale itself.
-    const below = marks.map((k) => sight.columns[k]!.values[r + 1]!);
+    const below = marks.map((k) => profile.columns[k]!.values[r + 1]!);
     const goesOn = below.every((value, n) => n === 0 || value === below[n - 1]! + 1);
-    if (dated ? !marks.every((k) => sight.columns[k]!.kinds[r + 1] === Seen.date) : counting && !goesOn) return r;
+    if (dated ? !marks.every((k) => profile.columns[k]!.kinds[r + 1] === CellKind.date) : counting && !goesOn) return r;
   }
   return undefined;
 }
@@ -191,14 +191,14 @@ function scaleRow(sight: Sight): number | undefined {
 const TIER_LEFT = 1.5;
 
 /** A row of names stands right above, or names stand again under different texts of it. */
-function isTierLeft(sight: Sight, row: number, tiers: number): boolean {
+function isTierLeft(profile: TableProfile, row: number, tiers: number): boolean {
   const above = row - 1;
-  const tier = above < 0 ? [] : filledIn(sight, above);
-  if (tier.length < 2 || tier.some((k) => isPlainFigure(sight, k, above))) return false;
-  if (isTier(sight, above)) return true;
-  const lowest = filledIn(sight, row + tiers - 1);
+  const tier = above < 0 ? [] : filledIn(profile, above);
+  if (tier.length < 2 || tier.some((k) => isPlainFigure(profile, k, above))) return false;
+  if (isTier(profile, above)) return true;
+  const lowest = filledIn(profile, row + tiers - 1);
   const under = (k: number) => tier.findLast((one) => one <= k);
-  const groups = groupedBy(lowest, (k) => textAt(sight.columns[k]!, row + tiers - 1));
+  const groups = groupedBy(lowest, (k) => textAt(profile.columns[k]!, row + tiers - 1));
   const again = [...groups.values()].filter((own) => new Set(own.map(under)).size > 1);
   return again.length > 0 && again.flat().length >= lowest.length * 0.5;
 }
@@ -207,64 +207,65 @@ function isTierLeft(sight: Sight, row: number, tiers: number): boolean {
 const MIN_TIER = 4;
 
 /** Several texts over columns of figures, and no pairs of name and value. */
-function isTier(sight: Sight, row: number): boolean {
-  const filled = filledIn(sight, row);
-  const names = filled.filter((k) => sight.columns[k]!.kinds[row] === Seen.text);
+function isTier(profile: TableProfile, row: number): boolean {
+  const filled = filledIn(profile, row);
+  const names = filled.filter((k) => profile.columns[k]!.kinds[row] === CellKind.text);
   if (names.length < MIN_TIER || names.length < filled.length) return false;
-  if (names.some((k) => /:(?:\s|$)/.test(textAt(sight.columns[k]!, row)))) return false;
-  return names.filter((k) => sight.columns[k]!.counts[Seen.figure]! > 0).length >= names.length * 0.5;
+  if (names.some((k) => /:(?:\s|$)/.test(textAt(profile.columns[k]!, row)))) return false;
+  return names.filter((k) => profile.columns[k]!.counts[CellKind.figure]! > 0).length >= names.length * 0.5;
 }
 
 /** Names under columns of figures alone, right below those that name all columns: codes of questions, say. */
-function isTierBelow(sight: Sight, row: number): boolean {
-  if (row >= sight.rows - 1 || sight.figures[row]! > 0 || !isTier(sight, row) || isUnitsRow(sight, row)) return false;
-  const names = filledIn(sight, row);
-  const below = filledIn(sight, row + 1);
-  return names.length < below.length && names.every((k) => sight.columns[k]!.kinds[row + 1] === Seen.figure);
+function isTierBelow(profile: TableProfile, row: number): boolean {
+  if (row >= profile.rows - 1 || profile.figures[row]! > 0 || !isTier(profile, row) || isUnitsRow(profile, row))
+    return false;
+  const names = filledIn(profile, row);
+  const below = filledIn(profile, row + 1);
+  return names.length < below.length && names.every((k) => profile.columns[k]!.kinds[row + 1] === CellKind.figure);
 }
 
 /** Share of the columns with figures below that no tier of the header names. */
-function unnamedShare(sight: Sight, row: number, tiers: number): number {
+function unnamedShare(profile: TableProfile, row: number, tiers: number): number {
   let [unnamed, all] = [0, 0];
-  sight.columns.forEach((column) => {
-    if (column.counts[Seen.figure]! === 0) return;
+  profile.columns.forEach((column) => {
+    if (column.counts[CellKind.figure]! === 0) return;
     all++;
-    for (let k = 0; k < tiers; k++) if (column.kinds[row + k] !== Seen.blank) return;
+    for (let k = 0; k < tiers; k++) if (column.kinds[row + k] !== CellKind.blank) return;
     unnamed++;
   });
   return all === 0 ? 0 : unnamed / all;
 }
 
-function isPlainFigure(sight: Sight, k: number, row: number): boolean {
-  const column = sight.columns[k]!;
-  return column.kinds[row] === Seen.figure && !isYear(column.values[row]!);
+function isPlainFigure(profile: TableProfile, k: number, row: number): boolean {
+  const column = profile.columns[k]!;
+  return column.kinds[row] === CellKind.figure && !isYear(column.values[row]!);
 }
 
 /** The last row of texts above the first rows that are full of figures; -1 where there are none. */
-function aboveFigures(sight: Sight): number {
-  for (let r = 1; r < Math.min(sight.rows, 60); r++) {
-    if (sight.figures[r]! < 1 || sight.filled[r]! < 2) continue;
-    const next = r + 1 < sight.rows ? sight.figures[r + 1]! : 1;
+function aboveFigures(profile: TableProfile): number {
+  for (let r = 1; r < Math.min(profile.rows, 60); r++) {
+    if (profile.figures[r]! < 1 || profile.filled[r]! < 2) continue;
+    const next = r + 1 < profile.rows ? profile.figures[r + 1]! : 1;
     if (next === 0) continue;
     let above = r - 1;
-    while (above >= 0 && sight.filled[above] === 0) above--;
+    while (above >= 0 && profile.filled[above] === 0) above--;
     return above;
   }
   return -1;
 }
 
 /** The last row above the first figures that names several columns, where labels or lines stand between. */
-function namingRow(sight: Sight): number {
-  let row = aboveFigures(sight);
-  for (let k = 0; k < MAX_BETWEEN && row >= 0 && sight.filled[row]! < 2; k++) row--;
-  return row >= 0 && sight.filled[row]! >= 2 ? row : -1;
+function namingRow(profile: TableProfile): number {
+  let row = aboveFigures(profile);
+  for (let k = 0; k < MAX_BETWEEN && row >= 0 && profile.filled[row]! < 2; k++) row--;
+  return row >= 0 && profile.filled[row]! >= 2 ? row : -1;
 }
 
 /** The first row that fills every column that is used; -1 where none does near the top. */
-function firstFull(sight: Sight): number {
-  const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
-  for (let r = 0; r < Math.min(sight.rows, MAX_TOP); r++)
-    if (used.length > 1 && used.every((column) => column.kinds[r] === Seen.text)) return r;
+function firstFull(profile: TableProfile): number {
+  const used = profile.columns.filter((column) => column.counts[CellKind.blank]! < profile.rows);
+  for (let r = 0; r < Math.min(profile.rows, MAX_TOP); r++)
+    if (used.length > 1 && used.every((column) => column.kinds[r] === CellKind.text)) return r;
   return -1;
 }
 
@@ -273,36 +274,36 @@ const MAX_TOP = 30;
 /** Rows between the names of columns and the first figures. */
 const MAX_BETWEEN = 5;
 
-function filledIn(sight: Sight, row: number): number[] {
-  return sight.columns.flatMap((column, k) =>
-    row < sight.rows && column.kinds[row] !== Seen.blank && column.kinds[row] !== Seen.rule ? [k] : [],
+function filledIn(profile: TableProfile, row: number): number[] {
+  return profile.columns.flatMap((column, k) =>
+    row < profile.rows && column.kinds[row] !== CellKind.blank && column.kinds[row] !== CellKind.rule ? [k] : [],
   );
 }
 
 /** A row under the names that says units: few different words, over columns of figures alone. */
-export function isUnitsRow(sight: Sight, row: number): boolean {
-  const filled = filledIn(sight, row);
-  if (filled.length === 0 || filled.some((k) => sight.columns[k]!.kinds[row] === Seen.figure)) return false;
-  const texts = filled.map((k) => textAt(sight.columns[k]!, row));
+export function isUnitsRow(profile: TableProfile, row: number): boolean {
+  const filled = filledIn(profile, row);
+  if (filled.length === 0 || filled.some((k) => profile.columns[k]!.kinds[row] === CellKind.figure)) return false;
+  const texts = filled.map((k) => textAt(profile.columns[k]!, row));
   const units = texts.filter((text) => isUnit(text)).length;
   if (units === texts.length) return true;
   return units >= texts.length * 0.6 && texts.every((text) => text.length <= 14);
 }
 
-function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
-  const { sight } = hand;
-  const at = headerRule(sight, row, hand.within !== undefined);
+function stepsFor(input: DetectorInput, row: number, tiers: number): Proposal[] {
+  const { profile } = input;
+  const at = headerRule(profile, row, input.within !== undefined);
   const steps: Proposal[] = [];
-  const { exact: repeats, like } = repeatsOf(sight, row, tiers);
-  let { within } = hand;
+  const { exact: repeats, like } = repeatsOf(profile, row, tiers);
+  let { within } = input;
   // One header in each sheet is no table under another.
-  const stacked = within === undefined ? like : repeatsWithin(runStarts(sight.table, within), row, like);
-  const heading = headingsOf(sight, row, stacked);
+  const stacked = within === undefined ? like : repeatsWithin(runStarts(profile.table, within), row, like);
+  const heading = headingsOf(profile, row, stacked);
   if (heading !== undefined && at !== undefined) {
     steps.push({
       kind: 'carry',
       params: {
-        from: sight.columns[heading.column]!.name,
+        from: profile.columns[heading.column]!.name,
         rule: { test: 'right-above', row: at },
         into: 'Heading',
         ...(within === undefined ? {} : { within }),
@@ -319,7 +320,7 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
       within = 'Heading';
     }
   }
-  const names = filledIn(sight, row + tiers - 1).length;
+  const names = filledIn(profile, row + tiers - 1).length;
   steps.push({
     kind: 'header-from-rows',
     params: {
@@ -337,21 +338,21 @@ function stepsFor(hand: Hand, row: number, tiers: number): Proposal[] {
 }
 
 /** The first text of the row finds it again. One that says what it is over is better than a number. */
-export function headerRule(sight: Sight, row: number, sheets: boolean): PlainRule | undefined {
-  const filled = filledIn(sight, row);
-  const k = filled.find((one) => sight.columns[one]!.kinds[row] === Seen.text) ?? filled[0];
+export function headerRule(profile: TableProfile, row: number, sheets: boolean): PlainRule | undefined {
+  const filled = filledIn(profile, row);
+  const k = filled.find((one) => profile.columns[one]!.kinds[row] === CellKind.text) ?? filled[0];
   if (k === undefined) return undefined;
-  const column = sight.columns[k]!;
+  const column = profile.columns[k]!;
   const code = column.codes[row]!;
   // Rows above must not say the same, or the header would be looked for there.
   const first = column.codes.indexOf(code);
   if (first < row && !sheets) {
-    const other = filled.find((one) => sight.columns[one]!.codes.indexOf(sight.columns[one]!.codes[row]!) === row);
+    const other = filled.find((one) => profile.columns[one]!.codes.indexOf(profile.columns[one]!.codes[row]!) === row);
     if (other !== undefined)
       return {
         test: 'equals',
-        column: sight.columns[other]!.name,
-        text: sight.columns[other]!.texts[sight.columns[other]!.codes[row]!]!,
+        column: profile.columns[other]!.name,
+        text: profile.columns[other]!.texts[profile.columns[other]!.codes[row]!]!,
         exact: true,
       };
   }
@@ -359,11 +360,11 @@ export function headerRule(sight: Sight, row: number, sheets: boolean): PlainRul
 }
 
 /** Rows further down that read like the header: word for word, or with most of its names. */
-function repeatsOf(sight: Sight, row: number, tiers: number): { exact: number[]; like: number[] } {
+function repeatsOf(profile: TableProfile, row: number, tiers: number): { exact: number[]; like: number[] } {
   const exact: number[] = [];
   const like: number[] = [];
   const same = (r: number) =>
-    sight.columns.every((column) => {
+    profile.columns.every((column) => {
       for (let k = 0; k < tiers; k++) {
         const [a, b] = [column.codes[row + k]!, column.codes[r + k]!];
         if (a !== b && (a < 0 || b < 0 || column.texts[a] !== column.texts[b])) return false;
@@ -371,16 +372,16 @@ function repeatsOf(sight: Sight, row: number, tiers: number): { exact: number[];
       return true;
     });
   const lowest = row + tiers - 1;
-  const names = new Set(sight.columns.map((column) => textAt(column, lowest)).filter((text) => text !== ''));
-  const first = sight.columns.find((column) => column.kinds[row] === Seen.text);
-  for (let r = row + tiers; r + tiers <= sight.rows; r++) {
-    if (sight.filled[r + tiers - 1]! < 2 || sight.figures[r + tiers - 1]! > sight.figures[lowest]!) continue;
+  const names = new Set(profile.columns.map((column) => textAt(column, lowest)).filter((text) => text !== ''));
+  const first = profile.columns.find((column) => column.kinds[row] === CellKind.text);
+  for (let r = row + tiers; r + tiers <= profile.rows; r++) {
+    if (profile.filled[r + tiers - 1]! < 2 || profile.figures[r + tiers - 1]! > profile.figures[lowest]!) continue;
     if (same(r)) {
       exact.push(r);
       like.push(r);
       continue;
     }
-    const own = sight.columns.map((column) => textAt(column, r + tiers - 1)).filter((text) => text !== '');
+    const own = profile.columns.map((column) => textAt(column, r + tiers - 1)).filter((text) => text !== '');
     const met = own.filter((text) => names.has(text)).length;
     const begins = first !== undefined && textAt(first, r) === textAt(first, row);
     if (tiers === 1 && begins && met >= 2 && met >= own.length * 0.6) like.push(r);
@@ -399,7 +400,7 @@ function repeatsWithin(starts: readonly number[], row: number, repeats: readonly
  * the same each time, as in the head of a page.
  */
 function headingsOf(
-  sight: Sight,
+  profile: TableProfile,
   row: number,
   repeats: readonly number[],
 ): { column: number; count: number } | undefined {
@@ -407,16 +408,16 @@ function headingsOf(
   const lines: number[] = [];
   for (const at of [row, ...repeats]) {
     let above = at - 1;
-    while (above >= 0 && sight.filled[above] === 0) above--;
+    while (above >= 0 && profile.filled[above] === 0) above--;
     // A year may be a heading; other figures are those of a row.
-    if (above < 0 || filledIn(sight, above).some((k) => isPlainFigure(sight, k, above))) return undefined;
+    if (above < 0 || filledIn(profile, above).some((k) => isPlainFigure(profile, k, above))) return undefined;
     lines.push(above);
   }
-  const used = new Set(lines.flatMap((r) => filledIn(sight, r)));
+  const used = new Set(lines.flatMap((r) => filledIn(profile, r)));
   if (used.size > 5) return undefined;
   const alone = used.size === 1;
   const telling = [...used].filter((k) => {
-    const texts = lines.map((r) => textAt(sight.columns[k]!, r));
+    const texts = lines.map((r) => textAt(profile.columns[k]!, r));
     // Alone even a number tells headings apart; beside others it counts pages.
     const own = alone ? texts : texts.map((text) => text.replace(/\d+/g, '#'));
     if (own.some((text) => text === '')) return false;
@@ -426,6 +427,6 @@ function headingsOf(
   });
   if (telling.length !== 1) return undefined;
   const [column] = telling;
-  if (lines.filter((r) => PAGE.test(rowPattern(sight, r)) && alone).length >= lines.length * 0.5) return undefined;
+  if (lines.filter((r) => PAGE.test(rowPattern(profile, r)) && alone).length >= lines.length * 0.5) return undefined;
   return { column: column!, count: lines.length };
 }

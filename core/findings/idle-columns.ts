@@ -1,4 +1,4 @@
-import { Seen, textAt } from '../glance/sight.ts';
+import { CellKind, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
@@ -6,10 +6,10 @@ import type { Detector } from './finding.ts';
 /** Columns that say nothing about any row: blank throughout. */
 export const blankColumns: Detector = {
   name: 'blank-columns',
-  find({ sight }) {
-    if (sight.rows < 2) return [];
-    const blank = sight.columns.filter((column) => column.counts[Seen.blank] === sight.rows);
-    if (blank.length === 0 || blank.length === sight.columns.length) return [];
+  find({ profile }) {
+    if (profile.rows < 2) return [];
+    const blank = profile.columns.filter((column) => column.counts[CellKind.blank] === profile.rows);
+    if (blank.length === 0 || blank.length === profile.columns.length) return [];
     return [
       {
         steps: [
@@ -28,9 +28,16 @@ export const blankColumns: Detector = {
 /** Columns without a name that are blank throughout, as merged titles and margins leave them. */
 export const blankMargins: Detector = {
   name: 'blank-margins',
-  find({ sight }) {
-    const blank = sight.columns.filter((column) => column.counts[Seen.blank] === sight.rows && column.isUnnamed);
-    if (sight.rows === 0 || blank.length === 0 || blank.length === sight.columns.length || isPositioned(sight.table))
+  find({ profile }) {
+    const blank = profile.columns.filter(
+      (column) => column.counts[CellKind.blank] === profile.rows && column.isUnnamed,
+    );
+    if (
+      profile.rows === 0 ||
+      blank.length === 0 ||
+      blank.length === profile.columns.length ||
+      isPositioned(profile.table)
+    )
       return [];
     return [
       {
@@ -50,15 +57,15 @@ export const blankMargins: Detector = {
 /** Columns that say the same about every row. */
 export const constantColumns: Detector = {
   name: 'constant-columns',
-  find({ sight }) {
-    if (sight.rows < 5) return [];
-    const same = sight.columns.filter((column) => {
-      if (column.counts[Seen.blank] !== 0) return false;
+  find({ profile }) {
+    if (profile.rows < 5) return [];
+    const same = profile.columns.filter((column) => {
+      if (column.counts[CellKind.blank] !== 0) return false;
       const first = textAt(column, 0);
-      for (let r = 1; r < sight.rows; r++) if (textAt(column, r) !== first) return false;
+      for (let r = 1; r < profile.rows; r++) if (textAt(column, r) !== first) return false;
       return true;
     });
-    if (same.length === 0 || same.length === sight.columns.length) return [];
+    if (same.length === 0 || same.length === profile.columns.length) return [];
     return [
       {
         steps: [

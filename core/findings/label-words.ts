@@ -10,9 +10,9 @@ const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
 /** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
 export const labelWords: Detector = {
   name: 'label-words',
-  find({ sight }) {
+  find({ profile }) {
     // Labels stand beside the table: they are no columns of what is seen in it.
-    const steps = sight.table.fields.flatMap((field): Proposal[] => {
+    const steps = profile.table.fields.flatMap((field): Proposal[] => {
       if (!LABEL_NAMES.has(field.name)) return [];
       const { codes, texts: all } = textView(field.column);
       if (codes.includes(-1)) return [];

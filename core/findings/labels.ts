@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
@@ -11,31 +11,31 @@ import type { Detector, Finding } from './finding.ts';
 /** Rows of one text above rows of data: labels of one or more levels. */
 export const labels: Detector = {
   name: 'labels',
-  find(hand) {
-    const body = bodyOf(hand);
-    const { sight } = body;
+  find(input) {
+    const body = bodyOf(input);
+    const { profile } = body;
     const lone = body.rowsOf('lone');
     // Nested text and logs have no lines that stand alone: what is blank there is not said.
-    if (lone.length === 0 || !isPositioned(hand.raw)) return [];
+    if (lone.length === 0 || !isPositioned(input.raw)) return [];
     const [only] = lone;
     if (lone.length === 1 && body.figures.length > 0 && body.roles.slice(0, only).includes('data'))
-      return aloneAmongRows(sight, body, only!);
+      return aloneAmongRows(profile, body, only!);
     const byColumn = groupedBy(lone, (r) =>
-      sight.columns.findIndex((column) => column.kinds[r] !== Seen.blank && column.kinds[r] !== Seen.rule),
+      profile.columns.findIndex((column) => column.kinds[r] !== CellKind.blank && column.kinds[r] !== CellKind.rule),
     );
     const steps = [...byColumn]
       .sort(([a], [b]) => a - b)
       .flatMap(([k, rows]) => {
-        const column = sight.columns[k]!;
+        const column = profile.columns[k]!;
         const others = body.roles.flatMap((role, r) =>
           role === 'data' || (role === 'lone' && !rows.includes(r)) ? [r] : [],
         );
-        const rules = chooseRules(sight, rows, others, [{ test: 'only', columns: [column.name] }]);
+        const rules = chooseRules(profile, rows, others, [{ test: 'only', columns: [column.name] }]);
         const only: PlainRule | undefined =
           rules?.find((rule) => rule.test === 'only') ?? rules?.find((rule) => rule.test === 'blank');
         const rule = only ?? (rules?.length === 1 ? rules[0] : undefined) ?? { test: 'only', columns: [column.name] };
         const levels = levelsOf(rows, body.roles, column);
-        const also = levels > 1 ? [] : besideOf(sight, rows, column);
+        const also = levels > 1 ? [] : besideOf(profile, rows, column);
         return [
           {
             kind: 'carry',
@@ -45,13 +45,13 @@ export const labels: Detector = {
               into: levels > 1 ? 'Group' : byColumn.size > 1 ? `Group ${column.name}` : 'Group',
               ...(levels > 1 ? { outer: levels === 2 ? ['Section'] : ['Division', 'Section'] } : {}),
               ...(also.length === 0 ? {} : { also: also.map(({ name }) => ({ from: name, into: `Group ${name}` })) }),
-              ...(hand.within === undefined ? {} : { within: hand.within }),
+              ...(input.within === undefined ? {} : { within: input.within }),
             },
             why: `${counted(rows.length, 'row')} with a single text above rows of data, for example ${textAt(column, rows[0]!)}${levels > 1 ? `, on ${levels} levels` : ''}`,
           },
         ];
       });
-    const texts = lone.map((r) => sight.columns.map((column) => textAt(column, r)).find((text) => text !== '') ?? '');
+    const texts = lone.map((r) => profile.columns.map((column) => textAt(column, r)).find((text) => text !== '') ?? '');
     const doubt: Doubt | undefined =
       lone.length < 2
         ? { code: 'single-label', text: texts[0] ?? '' }
@@ -65,11 +65,11 @@ export const labels: Detector = {
 };
 
 /** One row of one text with rows above it is a remark rather than a label, which those above would have too. */
-function aloneAmongRows(sight: Sight, { roles }: Body, row: number): Finding[] {
+function aloneAmongRows(profile: TableProfile, { roles }: Body, row: number): Finding[] {
   const others = roles.flatMap((role, r) => (role === 'data' ? [r] : []));
-  const rules = chooseRules(sight, [row], others);
+  const rules = chooseRules(profile, [row], others);
   if (rules === undefined) return [];
-  const text = sight.columns.map((column) => textAt(column, row)).find((one) => one !== '') ?? '';
+  const text = profile.columns.map((column) => textAt(column, row)).find((one) => one !== '') ?? '';
   return [
     {
       steps: [{ kind: 'set-aside', params: { pile: 'notes', rules }, why: `'${text}' is alone in its row` }],
@@ -80,8 +80,8 @@ function aloneAmongRows(sight: Sight, { roles }: Body, row: number): Finding[] {
 }
 
 /** Other columns that nearly every label row fills, with different texts. */
-function besideOf(sight: Sight, rows: readonly number[], label: SeenColumn): SeenColumn[] {
-  return sight.columns.filter((column) => {
+function besideOf(profile: TableProfile, rows: readonly number[], label: ColumnProfile): ColumnProfile[] {
+  return profile.columns.filter((column) => {
     if (column === label || rows.length < 2) return false;
     const texts = rows.map((r) => textAt(column, r)).filter((text) => text !== '');
     return texts.length >= rows.length * 0.9 && new Set(texts).size > 1;
@@ -89,7 +89,7 @@ function besideOf(sight: Sight, rows: readonly number[], label: SeenColumn): See
 }
 
 /** How many labels stand right under each other at most; one that goes on is no further level. */
-function levelsOf(rows: readonly number[], roles: readonly string[], column: SeenColumn): number {
+function levelsOf(rows: readonly number[], roles: readonly string[], column: ColumnProfile): number {
   const set = new Set(rows);
   const count = roles.length;
   const isLonger = (text: string, label: string) => text.length > label.length && text.startsWith(label);

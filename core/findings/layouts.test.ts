@@ -5,7 +5,7 @@ import type { Field } from '../table/table.ts';
 import { isNumbering } from '../values/numbering.ts';
 import { continued } from './continued.ts';
 import { ditto } from './ditto.ts';
-import type { Detector, Hand } from './finding.ts';
+import type { Detector, DetectorInput } from './finding.ts';
 import { flags } from './flags.ts';
 import { header } from './header.ts';
 import { leaders } from './leaders.ts';
@@ -13,30 +13,32 @@ import { masterDetail } from './master-detail.ts';
 import { nestedCodes } from './nested-codes.ts';
 import { recordCodes } from './record-codes.ts';
 import { remarksBelow } from './remarks-below.ts';
-import { handOf as tableHand } from './test-hand.ts';
+import { detectorInput as tableHand } from './test-input.ts';
 import { transposed } from './transposed.ts';
 import { units } from './units.ts';
 
 type Rows = readonly (readonly (string | null)[])[];
 
-const handOf = (fields: Field[], rows: number): Hand => tableHand({ rows, fields });
+const handOf = (fields: Field[], rows: number): DetectorInput => tableHand({ rows, fields });
 
 /** A table as it is read, its columns named by where they stand; or with names. */
-function handFor(rows: Rows, names?: readonly string[]): Hand {
+function handFor(rows: Rows, names?: readonly string[]): DetectorInput {
   const width = Math.max(...rows.map((row) => row.length));
   const fields = Array.from(
     { length: width },
     (_, k): Field => ({
       name: names?.[k] ?? String.fromCharCode(65 + k),
-      standing: names === undefined ? 'position' : 'named',
+      nameOrigin: names === undefined ? 'position' : 'named',
       column: textColumn(rows.map((row) => row[k] ?? null)),
     }),
   );
   return handOf(fields, rows.length);
 }
 
-const kindsOf = (detector: Detector, hand: Hand) => detector.find(hand)[0]?.steps.map(({ kind }) => kind) ?? [];
-const paramsOf = (detector: Detector, hand: Hand) => detector.find(hand)[0]?.steps.map(({ params }) => params) ?? [];
+const kindsOf = (detector: Detector, input: DetectorInput) =>
+  detector.find(input)[0]?.steps.map(({ kind }) => kind) ?? [];
+const paramsOf = (detector: Detector, input: DetectorInput) =>
+  detector.find(input)[0]?.steps.map(({ params }) => params) ?? [];
 
 describe('headers', () => {
   test('a row of days or of numbers that count up names columns; a row of times does not', () => {
@@ -67,8 +69,8 @@ describe('headers', () => {
 describe('labels', () => {
   test('a label that goes on over the page says so behind itself', () => {
     const fields = (texts: string[]): Field[] => [
-      { name: 'Group', standing: 'beside', column: textColumn(texts) },
-      { name: 'Foot', standing: 'named', column: textColumn(texts.map((_, k) => String(k))) },
+      { name: 'Group', nameOrigin: 'beside', column: textColumn(texts) },
+      { name: 'Foot', nameOrigin: 'named', column: textColumn(texts.map((_, k) => String(k))) },
     ];
     const again = ['North', 'North', 'North (continued)', 'South'];
     expect(paramsOf(continued, handOf(fields(again), 4))).toMatchObject([
@@ -80,7 +82,7 @@ describe('labels', () => {
 
   test('ditto marks are filled down; inches are no ditto marks', () => {
     const names = ['Region', 'Foot'];
-    const hand = handFor(
+    const input = handFor(
       [
         ['North', '5'],
         ['"', '6'],
@@ -89,7 +91,7 @@ describe('labels', () => {
       ],
       names,
     );
-    expect(kindsOf(ditto, hand)).toEqual(['blank-texts', 'fill']);
+    expect(kindsOf(ditto, input)).toEqual(['blank-texts', 'fill']);
     expect(
       ditto.find(
         handFor(

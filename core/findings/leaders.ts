@@ -1,4 +1,4 @@
-import { Seen, textAt } from '../glance/sight.ts';
+import { CellKind, textAt } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -8,14 +8,14 @@ const LEADER = new RegExp(`\\S${DOTS}`);
 /** Dots behind a text that lead the eye to the next column of a print-out. */
 export const leaders: Detector = {
   name: 'leaders',
-  find({ sight }) {
+  find({ profile }) {
     let cells = 0;
-    const columns = sight.columns.filter((column) => {
-      if (column.counts[Seen.text] === 0) return false;
+    const columns = profile.columns.filter((column) => {
+      if (column.counts[CellKind.text] === 0) return false;
       let own = 0;
-      for (let r = 0; r < sight.rows; r++) if (LEADER.test(textAt(column, r))) own++;
+      for (let r = 0; r < profile.rows; r++) if (LEADER.test(textAt(column, r))) own++;
       // A text that breaks off has dots behind it once in a while.
-      if (own < Math.max(2, column.counts[Seen.text]! * 0.3)) return false;
+      if (own < Math.max(2, column.counts[CellKind.text]! * 0.3)) return false;
       cells += own;
       return true;
     });

@@ -1,33 +1,33 @@
 import { saysNote, saysTotal } from '../glance/hint-words.ts';
-import { textAt } from '../glance/sight.ts';
+import { textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
 import { ALONE } from '../steps/try-steps.ts';
 import { isPositioned } from '../table/table.ts';
 import { usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
-import type { Detector, Hand } from './finding.ts';
+import type { Detector, DetectorInput } from './finding.ts';
 
 /** Lines such as 'Depot: Hask' above tables, where what they say differs within the file. */
 export const lines: Detector = {
   name: 'lines',
-  find(hand) {
-    const { sight } = hand;
-    if (!isPositioned(sight.table)) return [];
-    const within = hand.within === undefined ? {} : { within: hand.within };
-    const ofSheets = hand.within === undefined ? [] : sheetNames(hand);
-    const named = [...new Set([...lineNames(sight.table, sight.rows), ...ofSheets])].filter(
+  find(input) {
+    const { profile } = input;
+    if (!isPositioned(profile.table)) return [];
+    const within = input.within === undefined ? {} : { within: input.within };
+    const ofSheets = input.within === undefined ? [] : sheetNames(input);
+    const named = [...new Set([...lineNames(profile.table, profile.rows), ...ofSheets])].filter(
       (name) => !saysNote(name) && !saysTotal(name),
     );
     if (named.length === 0) return [];
-    const { table } = linesToColumns.run(sight.table, { names: named, ...within }, ALONE);
+    const { table } = linesToColumns.run(profile.table, { names: named, ...within }, ALONE);
     const names = named.filter((name) => {
-      const field = table.fields.find((one) => one.standing === 'beside' && one.name.startsWith(name));
+      const field = table.fields.find((one) => one.nameOrigin === 'beside' && one.name.startsWith(name));
       if (field === undefined) return false;
       const values = usedTexts(field.column);
       if (values.size < 2 || [...values].some((value) => value.length > 50)) return false;
       // A title that only names its sheet says nothing more.
-      const sheets = table.fields.find((one) => one.name === hand.within);
+      const sheets = table.fields.find((one) => one.name === input.within);
       if (sheets === undefined) return true;
       const titles = new Set([...usedTexts(sheets.column)].map((title) => title.toLowerCase()));
       const wordsOf = (value: string) => value.toLowerCase().split(/[^\p{L}\p{M}\p{N}]+/u);
@@ -55,13 +55,13 @@ export const lines: Detector = {
 const MAX_HEAD = 12;
 
 /** Names in front of lines of two cells, once above the table of each sheet. */
-function sheetNames({ sight, within }: Hand): string[] {
-  const starts = runStarts(sight.table, within);
+function sheetNames({ profile, within }: DetectorInput): string[] {
+  const starts = runStarts(profile.table, within);
   if (starts.length < 3) return [];
   const sheets = starts.slice(0, -1).map((from, k) => {
     const names: string[] = [];
-    for (let r = from; r < Math.min(from + MAX_HEAD, starts[k + 1]!) && sight.filled[r]! <= 2; r++) {
-      const [name, value, ...more] = sight.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
+    for (let r = from; r < Math.min(from + MAX_HEAD, starts[k + 1]!) && profile.filled[r]! <= 2; r++) {
+      const [name, value, ...more] = profile.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
       if (name !== undefined && value !== undefined && more.length === 0 && /^\p{L}[^:\d]{0,29}$/u.test(name))
         names.push(name);
     }

@@ -1,4 +1,4 @@
-import { isFilled, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
@@ -15,15 +15,15 @@ const MIN_DETAILS = 1.2;
  */
 export const masterDetail: Detector = {
   name: 'master-detail',
-  find({ sight, within }) {
-    if (!isPositioned(sight.table) || within !== undefined) return [];
-    for (let r = 0; r + 3 < Math.min(sight.rows, MAX_TOP); r++) {
-      const lead = leadOf(sight, r);
+  find({ profile, within }) {
+    if (!isPositioned(profile.table) || within !== undefined) return [];
+    for (let r = 0; r + 3 < Math.min(profile.rows, MAX_TOP); r++) {
+      const lead = leadOf(profile, r);
       if (lead === undefined) continue;
-      const masters = filledAt(sight, r);
+      const masters = filledAt(profile, r);
       const names = masters.map((column) => textAt(column, r));
-      const count = bodyRows(sight, r + 2).filter((row) => isFilled(lead, row)).length;
-      const at = headerRule(sight, r + 1, false);
+      const count = bodyRows(profile, r + 2).filter((row) => isFilled(lead, row)).length;
+      const at = headerRule(profile, r + 1, false);
       return [
         {
           steps: [
@@ -53,28 +53,28 @@ export const masterDetail: Detector = {
   },
 };
 
-const filledAt = (sight: Sight, r: number) => sight.columns.filter((column) => isFilled(column, r));
+const filledAt = (profile: TableProfile, r: number) => profile.columns.filter((column) => isFilled(column, r));
 
-const bodyRows = (sight: Sight, from: number) =>
-  Array.from({ length: Math.max(0, sight.rows - from) }, (_, k) => from + k).filter((r) => sight.filled[r]! > 0);
+const bodyRows = (profile: TableProfile, from: number) =>
+  Array.from({ length: Math.max(0, profile.rows - from) }, (_, k) => from + k).filter((r) => profile.filled[r]! > 0);
 
 /** The column that tells records from details, where two headers stand at this row. */
-function leadOf(sight: Sight, r: number): SeenColumn | undefined {
-  const [masters, details] = [filledAt(sight, r), filledAt(sight, r + 1)];
+function leadOf(profile: TableProfile, r: number): ColumnProfile | undefined {
+  const [masters, details] = [filledAt(profile, r), filledAt(profile, r + 1)];
   const [lead] = masters;
-  const isNames = (columns: readonly SeenColumn[], row: number) =>
-    columns.length >= 2 && columns.every((column) => column.kinds[row] === Seen.text);
+  const isNames = (columns: readonly ColumnProfile[], row: number) =>
+    columns.length >= 2 && columns.every((column) => column.kinds[row] === CellKind.text);
   if (lead === undefined || details.includes(lead) || details[0]?.index !== lead.index + 1) return undefined;
   if (!isNames(masters, r) || !isNames(details, r + 1)) return undefined;
-  const rows = bodyRows(sight, r + 2);
+  const rows = bodyRows(profile, r + 2);
   const [heads, lines] = [rows.filter((row) => isFilled(lead, row)), rows.filter((row) => !isFilled(lead, row))];
-  const fits = (own: readonly number[], columns: readonly SeenColumn[]) =>
-    own.every((row) => filledAt(sight, row).every((column) => columns.includes(column)));
+  const fits = (own: readonly number[], columns: readonly ColumnProfile[]) =>
+    own.every((row) => filledAt(profile, row).every((column) => columns.includes(column)));
   // One line below each is a record of two rows.
   const isBoth = heads.length >= 2 && lines.length >= heads.length * MIN_DETAILS && rows[0] === heads[0];
   // Each record fills most of what its header names, and so does each detail.
-  const isFull = (own: readonly number[], columns: readonly SeenColumn[]) =>
-    own.filter((row) => sight.filled[row]! >= columns.length * 0.6).length >= own.length * 0.8;
+  const isFull = (own: readonly number[], columns: readonly ColumnProfile[]) =>
+    own.filter((row) => profile.filled[row]! >= columns.length * 0.6).length >= own.length * 0.8;
   return isBoth && fits(heads, masters) && fits(lines, details) && isFull(heads, masters) && isFull(lines, details)
     ? lead
     : undefined;

@@ -1,4 +1,4 @@
-import { Seen } from '../glance/sight.ts';
+import { CellKind } from '../glance/table-profile.ts';
 import type { PlainRule, Rule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
@@ -9,26 +9,26 @@ import type { Detector } from './finding.ts';
 /** Remarks, sources and legends: below the last row of data in each sheet, or between. */
 export const notes: Detector = {
   name: 'notes',
-  find(hand) {
-    const body = bodyOf(hand);
-    const { sight } = body;
+  find(input) {
+    const body = bodyOf(input);
+    const { profile } = body;
     const wanted = body.rowsOf('note');
-    if (wanted.length === 0 || !isPositioned(hand.raw)) return [];
+    if (wanted.length === 0 || !isPositioned(input.raw)) return [];
     const others = body.roles.flatMap((role, r) => (role === 'note' || role === 'blank' ? [] : [r]));
     // A column that the last row of each sheet fills, and no note.
     const anchor = [...body.figures, ...body.keys].find(
       (column) =>
-        wanted.every((r) => column.kinds[r] === Seen.blank || column.kinds[r] === Seen.rule) &&
-        others.some((r) => column.kinds[r] !== Seen.blank),
+        wanted.every((r) => column.kinds[r] === CellKind.blank || column.kinds[r] === CellKind.rule) &&
+        others.some((r) => column.kinds[r] !== CellKind.blank),
     );
     const rules: Rule[] = [];
     let left: number[] = wanted;
     if (anchor !== undefined) {
       const row: PlainRule = { test: 'filled', columns: { by: 'names', names: [anchor.name] } };
-      const within = hand.within === undefined ? {} : { within: hand.within };
+      const within = input.within === undefined ? {} : { within: input.within };
       const behind = (r: number) => {
-        const to = body.starts.find((start) => start > r) ?? sight.rows;
-        for (let k = r; k < to; k++) if (anchor.kinds[k] !== Seen.blank && !isRule(anchor.kinds[k]!)) return false;
+        const to = body.starts.find((start) => start > r) ?? profile.rows;
+        for (let k = r; k < to; k++) if (anchor.kinds[k] !== CellKind.blank && !isRule(anchor.kinds[k]!)) return false;
         return true;
       };
       const below = wanted.filter(behind);
@@ -38,7 +38,7 @@ export const notes: Detector = {
       }
     }
     if (left.length > 0) {
-      const chosen = chooseRules(sight, left, others);
+      const chosen = chooseRules(profile, left, others);
       if (chosen !== undefined) rules.push(...chosen);
     }
     if (rules.length === 0) return [];
@@ -57,4 +57,4 @@ export const notes: Detector = {
   },
 };
 
-const isRule = (kind: number) => kind === Seen.rule;
+const isRule = (kind: number) => kind === CellKind.rule;

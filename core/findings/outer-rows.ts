@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -11,37 +11,37 @@ const MAX_HEADING = 50;
  */
 export const outerRows: Detector = {
   name: 'outer-rows',
-  find(hand) {
-    const { sight } = hand;
-    if (isPositioned(hand.raw) || sight.rows < 3) return [];
-    const filled = (column: SeenColumn, r: number) => column.kinds[r] !== Seen.blank;
+  find(input) {
+    const { profile } = input;
+    if (isPositioned(input.raw) || profile.rows < 3) return [];
+    const filled = (column: ColumnProfile, r: number) => column.kinds[r] !== CellKind.blank;
     // A field that nearly every record fills; where it is blank there is none.
-    const lead = sight.columns
-      .map((column) => ({ column, blank: column.counts[Seen.blank]! }))
-      .filter(({ blank }) => blank > 0 && blank <= sight.rows * 0.4)
+    const lead = profile.columns
+      .map((column) => ({ column, blank: column.counts[CellKind.blank]! }))
+      .filter(({ blank }) => blank > 0 && blank <= profile.rows * 0.4)
       .sort((a, b) => a.blank - b.blank);
     for (const { column } of lead) {
       const rows: number[] = [];
-      for (let r = 0; r < sight.rows; r++) if (!filled(column, r)) rows.push(r);
-      const inner = sight.columns.filter((one) => rows.every((r) => !filled(one, r)));
-      const outer = sight.columns.filter((one) => rows.some((r) => filled(one, r)));
-      if (inner.length < 2 || inner.length < sight.columns.length * 0.4) continue;
-      const childless = rows.every((r) => hand.childless.has(r));
+      for (let r = 0; r < profile.rows; r++) if (!filled(column, r)) rows.push(r);
+      const inner = profile.columns.filter((one) => rows.every((r) => !filled(one, r)));
+      const outer = profile.columns.filter((one) => rows.some((r) => filled(one, r)));
+      if (inner.length < 2 || inner.length < profile.columns.length * 0.4) continue;
+      const childless = rows.every((r) => input.childless.has(r));
       const own = new Set(rows);
       // Fields that only such rows have belong to the records below.
       const theirs = outer.filter(
-        (one) => sight.rows - one.counts[Seen.blank]! === rows.filter((r) => filled(one, r)).length,
+        (one) => profile.rows - one.counts[CellKind.blank]! === rows.filter((r) => filled(one, r)).length,
       );
       const labels = theirs.filter(
         (one) =>
-          one.counts[Seen.text]! + one.counts[Seen.date]! > 0 &&
-          rows.filter((r) => filled(one, r)).every((r) => r + 1 < sight.rows),
+          one.counts[CellKind.text]! + one.counts[CellKind.date]! > 0 &&
+          rows.filter((r) => filled(one, r)).every((r) => r + 1 < profile.rows),
       );
       const carried = labels.filter(
         (one) => one.index < column.index && rows.some((r) => filled(one, r) && !own.has(r + 1)),
       );
       // Else blanks are blanks: only what is said once, or outside of every template, tells.
-      const apart = outer.length === 1 && outer[0] === sight.columns.at(-1);
+      const apart = outer.length === 1 && outer[0] === profile.columns.at(-1);
       if (!childless && carried.length === 0 && !apart) continue;
       const steps: Proposal[] = [];
       if (carried.length > 0)
@@ -71,7 +71,9 @@ export const outerRows: Detector = {
         });
       // Lines between the blocks, of which several come before blocks: headings of what follows.
       const [heading] = outer;
-      const texts = new Set(rows.filter((r) => r + 1 < sight.rows && !own.has(r + 1)).map((r) => textAt(heading!, r)));
+      const texts = new Set(
+        rows.filter((r) => r + 1 < profile.rows && !own.has(r + 1)).map((r) => textAt(heading!, r)),
+      );
       const isHeadings =
         apart && texts.size > 1 && [...texts].every((text) => text.length <= MAX_HEADING && !/\d.*\d/.test(text));
       if (isHeadings)

@@ -1,8 +1,8 @@
 import { namesRemarks } from '../glance/hint-words.ts';
-import { lookAtText, Seen, type SeenColumn, type Sight } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, lookAtText, type TableProfile } from '../glance/table-profile.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { bodyOf } from './body.ts';
-import type { Detector, Hand, Proposal } from './finding.ts';
+import type { Detector, DetectorInput, Proposal } from './finding.ts';
 
 /** Signs between the items of a list in a cell, the plainest first. */
 const SIGNS = ['\n', '; ', ';', ' | ', '|', ' / ', ' + ', ' & ', ', ', ',', '/'];
@@ -10,10 +10,10 @@ const SIGNS = ['\n', '; ', ';', ' | ', '|', ' / ', ' + ', ' & ', ', ', ',', '/']
 /** Lists packed into cells, alone or several in step, and the sums that the report put beside them. */
 export const packedLists: Detector = {
   name: 'packed-lists',
-  find(hand) {
-    const { sight } = hand;
-    if (sight.rows < 2 || hand.done.includes('split-to-rows')) return [];
-    const lists = sight.columns.flatMap((column) => listOf(sight, column) ?? []);
+  find(input) {
+    const { profile } = input;
+    if (profile.rows < 2 || input.done.includes('split-to-rows')) return [];
+    const lists = profile.columns.flatMap((column) => listOf(profile, column) ?? []);
     if (lists.length === 0) return [];
     const groups: List[][] = [];
     for (const list of lists) {
@@ -23,11 +23,11 @@ export const packedLists: Detector = {
     }
     const best = groups.sort((a, b) => b.length - a.length || b[0]!.share - a[0]!.share)[0]!;
     const inner = best.length === 1 ? innerOf(best[0]!) : undefined;
-    if (best.length === 1 && inner === undefined && !isSureAlone(sight, best[0]!)) return [];
+    if (best.length === 1 && inner === undefined && !isSureAlone(profile, best[0]!)) return [];
     const names = best.map(({ column }) => column.name);
     const signs = [...new Set(best.map(({ sign }) => sign))];
     const delimiters = signs.length === 1 ? [signs[0]!.trim() || signs[0]!] : signs;
-    const steps: Proposal[] = [...sumsBeside(hand, best)];
+    const steps: Proposal[] = [...sumsBeside(input, best)];
     steps.push({
       kind: 'split-to-rows',
       params: {
@@ -62,28 +62,28 @@ export const packedLists: Detector = {
 const MAX_ITEMS = 40;
 
 interface List {
-  column: SeenColumn;
+  column: ColumnProfile;
   sign: string;
   /** Items in each row, 0 where the cell is blank. */
   lengths: Int32Array;
   share: number;
 }
 
-function listOf(sight: Sight, column: SeenColumn): List | undefined {
+function listOf(profile: TableProfile, column: ColumnProfile): List | undefined {
   if (
-    column.counts[Seen.text]! + column.counts[Seen.figure]! === 0 ||
-    column.counts[Seen.date]! > column.counts[Seen.text]!
+    column.counts[CellKind.text]! + column.counts[CellKind.figure]! === 0 ||
+    column.counts[CellKind.date]! > column.counts[CellKind.text]!
   )
     return undefined;
-  const filled = sight.rows - column.counts[Seen.blank]!;
+  const filled = profile.rows - column.counts[CellKind.blank]!;
   // JSON in cells is no list of plain items.
   if (column.texts.some((text) => /^\s*[[{]/.test(text))) return undefined;
-  if (column.counts[Seen.text]! < filled * 0.3) return undefined;
+  if (column.counts[CellKind.text]! < filled * 0.3) return undefined;
   for (const sign of SIGNS) {
     const counts = column.texts.map((text) => (text.includes(sign) ? text.split(sign).length : 1));
-    const lengths = new Int32Array(sight.rows);
+    const lengths = new Int32Array(profile.rows);
     let several = 0;
-    for (let r = 0; r < sight.rows; r++) {
+    for (let r = 0; r < profile.rows; r++) {
       const code = column.codes[r]!;
       lengths[r] = code < 0 ? 0 : counts[code]!;
       if (lengths[r]! > 1) several++;
@@ -129,13 +129,13 @@ const ITEM = /^[\p{L}\p{N}'"][\p{L}\p{N}\p{M} .'"&()+:=-]*[\p{L}\p{N}.)'"%€]$|
 const MIN_WORDS = 0.9;
 
 /** A list that stands alone must vary in length and say the same items again and again. */
-function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
+function isSureAlone(profile: TableProfile, { column, sign, lengths }: List): boolean {
   if (sign.trim() === ',' && namesRemarks(column.name)) return false;
   if (new Set(lengths).size < 3) return false;
   const items = new Map<string, number>();
   let [all, words] = [0, 0];
   let longest = 0;
-  for (let r = 0; r < sight.rows; r++) {
+  for (let r = 0; r < profile.rows; r++) {
     const code = column.codes[r]!;
     if (code < 0) continue;
     for (const item of column.texts[code]!.split(sign)) {
@@ -153,20 +153,20 @@ function isSureAlone(sight: Sight, { column, sign, lengths }: List): boolean {
 }
 
 /** Columns that only sum the items of a list of figures. */
-function sumsBeside(hand: Hand, lists: readonly List[]): Proposal[] {
-  const { sight } = hand;
-  const form = NumberForm.parse({ decimal: sight.decimal });
-  const forms = [form, NumberForm.parse({ decimal: sight.decimal === '.' ? ',' : '.' })];
+function sumsBeside(input: DetectorInput, lists: readonly List[]): Proposal[] {
+  const { profile } = input;
+  const form = NumberForm.parse({ decimal: profile.decimal });
+  const forms = [form, NumberForm.parse({ decimal: profile.decimal === '.' ? ',' : '.' })];
   const going: string[] = [];
   let rows = 0;
-  for (const column of bodyOf(hand).figures) {
+  for (const column of bodyOf(input).figures) {
     for (const list of lists) {
       if (list.column === column) continue;
       for (const one of forms) {
         let [fit, all] = [0, 0];
-        for (let r = 0; r < Math.min(sight.rows, 300); r++) {
+        for (let r = 0; r < Math.min(profile.rows, 300); r++) {
           const code = list.column.codes[r]!;
-          if (code < 0 || column.kinds[r] !== Seen.figure) continue;
+          if (code < 0 || column.kinds[r] !== CellKind.figure) continue;
           const items = list.column.texts[code]!.split(list.sign).map((item) => lookAtText(item, one).value);
           if (items.some(Number.isNaN)) continue;
           all++;

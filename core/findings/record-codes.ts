@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
@@ -11,17 +11,17 @@ const MAX_CODE = 4;
 /** Records of several kinds under a leading code: heads whose cells hold for the details below, details, and trailers. */
 export const recordCodes: Detector = {
   name: 'record-codes',
-  find({ sight }) {
-    if (!isPositioned(sight.table) || sight.rows < 6) return [];
-    const column = sight.columns.find((one) => one.counts[Seen.blank]! < sight.rows);
-    const kinds = column === undefined ? undefined : kindsOf(sight, column);
+  find({ profile }) {
+    if (!isPositioned(profile.table) || profile.rows < 6) return [];
+    const column = profile.columns.find((one) => one.counts[CellKind.blank]! < profile.rows);
+    const kinds = column === undefined ? undefined : kindsOf(profile, column);
     if (column === undefined || kinds === undefined) return [];
     const { detail, heads, trailers } = kinds;
     const is = (code: string) => ({ test: 'equals', column: column.name, text: code, exact: true });
     const steps: Proposal[] = [
       ...heads.map((code): Proposal => {
-        const [first, ...others] = filledColumns(sight, kinds.rows.get(code)!).filter((one) => one !== column);
-        const named = (one: SeenColumn) => `${code} ${one.name}`;
+        const [first, ...others] = filledColumns(profile, kinds.rows.get(code)!).filter((one) => one !== column);
+        const named = (one: ColumnProfile) => `${code} ${one.name}`;
         return {
           kind: 'carry',
           params: {
@@ -68,16 +68,16 @@ interface Kinds {
   trailers: string[];
 }
 
-function kindsOf(sight: Sight, column: SeenColumn): Kinds | undefined {
-  const filled = Array.from({ length: sight.rows }, (_, r) => r).filter((r) => sight.filled[r]! > 0);
+function kindsOf(profile: TableProfile, column: ColumnProfile): Kinds | undefined {
+  const filled = Array.from({ length: profile.rows }, (_, r) => r).filter((r) => profile.filled[r]! > 0);
   const codes = filled.map((r) => textAt(column, r));
   if (codes.some((code) => code === '' || code.length > MAX_CODE)) return undefined;
   const rows = groupedBy(filled, (r) => textAt(column, r));
   if (rows.size < 2 || rows.size > MAX_KINDS) return undefined;
   // Rows of one code fill the same cells, and those of no other code do.
   const shapes = [...rows].map(([code, own]) => {
-    const shape = filledColumns(sight, own);
-    const isEven = own.every((r) => sight.filled[r]! >= shape.length - 1 && sight.filled[r]! <= shape.length + 1);
+    const shape = filledColumns(profile, own);
+    const isEven = own.every((r) => profile.filled[r]! >= shape.length - 1 && profile.filled[r]! <= shape.length + 1);
     return isEven ? { code, width: shape.length, first: own[0]! } : undefined;
   });
   if (shapes.some((shape) => shape === undefined)) return undefined;
@@ -95,8 +95,8 @@ function kindsOf(sight: Sight, column: SeenColumn): Kinds | undefined {
 }
 
 /** Columns that most of the rows fill. */
-function filledColumns(sight: Sight, rows: readonly number[]): SeenColumn[] {
-  return sight.columns.filter(
-    (column) => rows.filter((r) => column.kinds[r] !== Seen.blank).length >= rows.length * 0.8,
+function filledColumns(profile: TableProfile, rows: readonly number[]): ColumnProfile[] {
+  return profile.columns.filter(
+    (column) => rows.filter((r) => column.kinds[r] !== CellKind.blank).length >= rows.length * 0.8,
   );
 }

@@ -1,4 +1,4 @@
-import { isFilled, Seen, type Sight } from '../glance/sight.ts';
+import { CellKind, isFilled, type TableProfile } from '../glance/table-profile.ts';
 import type { Rule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
 import { chooseRules } from './choose-rule.ts';
@@ -7,15 +7,15 @@ import type { Detector } from './finding.ts';
 /** Records that stand over two or more rows, told by kinds of cell that come again every n rows. */
 export const records: Detector = {
   name: 'records',
-  find(hand) {
-    const { sight } = hand;
-    if (!isPositioned(sight.table) || sight.rows < 6) return [];
+  find(input) {
+    const { profile } = input;
+    if (!isPositioned(profile.table) || profile.rows < 6) return [];
     const rows: number[] = [];
-    for (let r = 0; r < sight.rows; r++) if (sight.filled[r]! > 0) rows.push(r);
+    for (let r = 0; r < profile.rows; r++) if (profile.filled[r]! > 0) rows.push(r);
     for (const height of [2, 3, 4]) {
-      const found = recordsOf(sight, rows, height);
+      const found = recordsOf(profile, rows, height);
       if (found === undefined) continue;
-      const rule = ruleFor(sight, found.first, rows);
+      const rule = ruleFor(profile, found.first, rows);
       if (rule === undefined) continue;
       return [
         {
@@ -42,14 +42,14 @@ interface Records {
 }
 
 /** The longest stretch in which lines of a record follow each other in turn, its header with it. */
-function recordsOf(sight: Sight, rows: readonly number[], height: number): Records | undefined {
-  const used = sight.columns.filter((column) => column.counts[Seen.blank]! < sight.rows);
+function recordsOf(profile: TableProfile, rows: readonly number[], height: number): Records | undefined {
+  const used = profile.columns.filter((column) => column.counts[CellKind.blank]! < profile.rows);
   const signature = (r: number) => used.map((column) => kindOf(column.kinds[r]!));
   const signatures = rows.map(signature);
   const like = (a: readonly number[], b: readonly number[]) => {
     let [same, all] = [0, 0];
     for (let k = 0; k < a.length; k++) {
-      if (a[k] === Seen.blank && b[k] === Seen.blank) continue;
+      if (a[k] === CellKind.blank && b[k] === CellKind.blank) continue;
       all++;
       if (a[k] === b[k]) same++;
     }
@@ -71,7 +71,7 @@ function recordsOf(sight: Sight, rows: readonly number[], height: number): Recor
     if (unlike.some((share) => share > 0.6)) continue;
     // The second line must not be data of the same columns with its keys left out.
     const [a, b] = [signatures[start]!, signatures[start + 1]!];
-    const both = a.flatMap((kind, k) => (kind !== Seen.blank && b[k] !== Seen.blank ? [k] : []));
+    const both = a.flatMap((kind, k) => (kind !== CellKind.blank && b[k] !== CellKind.blank ? [k] : []));
     if (both.length > 0 && both.every((k) => a[k] === b[k])) continue;
     const first = Array.from({ length: count }, (_, n) => rows[start + n * height]!);
     // The header, over as many rows, folds with them.
@@ -81,18 +81,19 @@ function recordsOf(sight: Sight, rows: readonly number[], height: number): Recor
   return undefined;
 }
 
-const kindOf = (kind: number) => (kind === Seen.missing ? Seen.figure : kind === Seen.rule ? Seen.blank : kind);
+const kindOf = (kind: number) =>
+  kind === CellKind.missing ? CellKind.figure : kind === CellKind.rule ? CellKind.blank : kind;
 
 /** Rows that begin a record: by a cell that only they fill, or by how they read. */
-function ruleFor(sight: Sight, first: readonly number[], rows: readonly number[]): Rule | undefined {
+function ruleFor(profile: TableProfile, first: readonly number[], rows: readonly number[]): Rule | undefined {
   const own = new Set(first);
   const from = first[0]!;
   const others = rows.filter((r) => r > from && r <= first.at(-1)! && !own.has(r));
-  const lead = sight.columns.find(
+  const lead = profile.columns.find(
     (column) => first.every((r) => isFilled(column, r)) && others.every((r) => !isFilled(column, r)),
   );
   if (lead !== undefined) return { test: 'filled', columns: { by: 'names', names: [lead.name] } };
-  const shaped = chooseRules(sight, first.slice(1), others, []);
+  const shaped = chooseRules(profile, first.slice(1), others, []);
   if (shaped?.length === 1 && first.length > 2) return shaped[0];
   const height = first[2]! - first[1]!;
   if (first.slice(1).every((r, k) => k === 0 || r - first[k]! === height))

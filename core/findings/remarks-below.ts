@@ -1,4 +1,4 @@
-import { isFilled, Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -12,18 +12,18 @@ const MAX_LINES = 4;
  */
 export const remarksBelow: Detector = {
   name: 'remarks-below',
-  find({ sight, raw, within }) {
-    if (!isPositioned(raw) || sight.rows < 4) return [];
-    const found = textColumn(sight);
+  find({ profile, raw, within }) {
+    if (!isPositioned(raw) || profile.rows < 4) return [];
+    const found = textColumn(profile);
     if (found === undefined) return [];
     const { lead, column, lines } = found;
     const below = lines.map((r) => textAt(column, r));
     const names = Array.from({ length: found.most }, (_, k) => `${column.name} of line ${k + 2}`);
     // Words that go on begin with a small letter, and stand where the record has its own.
     const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
-    const goesOn = small >= lines.length * 0.7 && areFull(column, sight.rows, lines);
+    const goesOn = small >= lines.length * 0.7 && areFull(column, profile.rows, lines);
     const joined = goesOn ? [column.name, ...names] : names;
-    const taken = sight.table.fields.map(({ name }) => name);
+    const taken = profile.table.fields.map(({ name }) => name);
     const into = goesOn ? column.name : taken.includes('Remark') ? `${column.name} below` : 'Remark';
     const why = `${counted(lines.length, 'line')} with one text below a record, as '${below[0]!.slice(0, 40)}'`;
     const steps: Proposal[] = [
@@ -54,7 +54,7 @@ export const remarksBelow: Detector = {
 const MIN_FULL = 18;
 
 /** The texts above the lines are long, and longer than others: they broke off. */
-function areFull(column: SeenColumn, rows: number, lines: readonly number[]): boolean {
+function areFull(column: ColumnProfile, rows: number, lines: readonly number[]): boolean {
   const own = new Set(lines);
   const [full, rest]: [number[], number[]] = [[], []];
   for (let r = 0; r < rows; r++) {
@@ -67,23 +67,23 @@ function areFull(column: SeenColumn, rows: number, lines: readonly number[]): bo
 
 interface Found {
   /** Filled by every record, and by no line below one. */
-  lead: SeenColumn;
+  lead: ColumnProfile;
   /** In which the lines have their text. */
-  column: SeenColumn;
+  column: ColumnProfile;
   lines: number[];
   /** Lines below one record. */
   most: number;
 }
 
-function textColumn(sight: Sight): Found | undefined {
-  const filled = Array.from({ length: sight.rows }, (_, r) => r).filter((r) => sight.filled[r]! > 0);
-  const lines = filled.filter((r) => sight.filled[r] === 1 && sight.figures[r] === 0);
+function textColumn(profile: TableProfile): Found | undefined {
+  const filled = Array.from({ length: profile.rows }, (_, r) => r).filter((r) => profile.filled[r]! > 0);
+  const lines = filled.filter((r) => profile.filled[r] === 1 && profile.figures[r] === 0);
   if (lines.length < 2 || lines[0] === filled[0]) return undefined;
-  const column = sight.columns.find((one) => isFilled(one, lines[0]!));
-  if (column === undefined || lines.some((r) => column.kinds[r] !== Seen.text)) return undefined;
+  const column = profile.columns.find((one) => isFilled(one, lines[0]!));
+  if (column === undefined || lines.some((r) => column.kinds[r] !== CellKind.text)) return undefined;
   const own = new Set(lines);
   const records = filled.filter((r) => !own.has(r));
-  const lead = sight.columns.find(
+  const lead = profile.columns.find(
     (one) =>
       one.index < column.index && records.every((r) => isFilled(one, r)) && lines.every((r) => !isFilled(one, r)),
   );

@@ -1,4 +1,4 @@
-import { isFilled, Seen, type SeenColumn } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, isFilled } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
@@ -14,9 +14,9 @@ const MAX_FIGURES = 6;
 /** A column that goes on by what moved in each row, as on an account: rows that only say the balance once more. */
 export const runningBalance: Detector = {
   name: 'running-balance',
-  find(hand) {
-    const body = bodyOf(hand);
-    const { sight } = body;
+  find(input) {
+    const body = bodyOf(input);
+    const { profile } = body;
     const rows = body.rowsOf('data');
     if (body.figures.length > MAX_FIGURES) return [];
     for (const balance of body.figures) {
@@ -26,7 +26,7 @@ export const runningBalance: Detector = {
         if (again === undefined) continue;
         const gone = new Set(again);
         const kept = rows.filter((r) => !gone.has(r));
-        const rules = chooseRules(sight, again, kept);
+        const rules = chooseRules(profile, again, kept);
         if (rules === undefined) continue;
         return [
           {
@@ -48,13 +48,13 @@ export const runningBalance: Detector = {
 
 /** What a row adds to a balance. */
 interface Movement {
-  columns: readonly SeenColumn[];
+  columns: readonly ColumnProfile[];
   of(row: number): number;
 }
 
 /** One column of signed figures, or one that adds and one that takes away. */
-function movements(columns: readonly SeenColumn[]): Movement[] {
-  const at = (column: SeenColumn, row: number) => (Number.isNaN(column.values[row]!) ? 0 : column.values[row]!);
+function movements(columns: readonly ColumnProfile[]): Movement[] {
+  const at = (column: ColumnProfile, row: number) => (Number.isNaN(column.values[row]!) ? 0 : column.values[row]!);
   return columns.flatMap((column): Movement[] => [
     { columns: [column], of: (row) => at(column, row) },
     { columns: [column], of: (row) => -at(column, row) },
@@ -65,9 +65,9 @@ function movements(columns: readonly SeenColumn[]): Movement[] {
 }
 
 /** Rows without a movement whose balance is that of a row beside them; undefined where the column is no balance. */
-function rowsAgain(balance: SeenColumn, moved: Movement, rows: readonly number[]): number[] | undefined {
+function rowsAgain(balance: ColumnProfile, moved: Movement, rows: readonly number[]): number[] | undefined {
   const value = (row: number | undefined) => (row === undefined ? Number.NaN : balance.values[row]!);
-  const moves = (row: number) => moved.columns.some((column) => column.kinds[row] === Seen.figure);
+  const moves = (row: number) => moved.columns.some((column) => column.kinds[row] === CellKind.figure);
   const isNear = (a: number, b: number) => Math.abs(a - b) <= 1e-6 + 1e-9 * Math.abs(b);
   let [steps, goOn] = [0, 0];
   const idle: number[] = [];

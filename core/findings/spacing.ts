@@ -1,4 +1,4 @@
-import { Seen, textAt } from '../glance/sight.ts';
+import { CellKind, textAt } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -7,15 +7,15 @@ const STRAY = /[\u00a0\u2007\u202f\u00ad\u200b-\u200d\u2060\ufeff]|\S\s{2,}\S|^\
 
 export const spacing: Detector = {
   name: 'spacing',
-  find(hand) {
+  find(input) {
     let cells = 0;
-    const columns = hand.sight.columns.filter((column) => {
-      if (column.counts[Seen.text] === 0) return false;
+    const columns = input.profile.columns.filter((column) => {
+      if (column.counts[CellKind.text] === 0) return false;
       const stray = column.texts.map((text) => STRAY.test(text));
       if (!stray.includes(true)) return false;
       let own = 0;
       for (let r = 0; r < column.codes.length; r++)
-        if (column.kinds[r] === Seen.text && stray[column.codes[r]!] && textAt(column, r) !== '') own++;
+        if (column.kinds[r] === CellKind.text && stray[column.codes[r]!] && textAt(column, r) !== '') own++;
       cells += own;
       return own > 0;
     });

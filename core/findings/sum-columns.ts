@@ -1,5 +1,5 @@
 import { saysSum } from '../glance/hint-words.ts';
-import type { SeenColumn, Sight } from '../glance/sight.ts';
+import type { ColumnProfile, TableProfile } from '../glance/table-profile.ts';
 import { findSumColumns, type SumColumn } from '../rows/sums.ts';
 import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
@@ -11,8 +11,8 @@ import { TIER_JOIN } from './header.ts';
 /** Columns that sum others of the same row: quarters, totals of the year, totals beside a cross table. */
 export const sumColumns: Detector = {
   name: 'sum-columns',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     const rows = body.rowsOf('data');
     const all = body.figures;
     if (all.length < 2 || rows.length === 0) return [];
@@ -20,9 +20,9 @@ export const sumColumns: Detector = {
       all.map((column) => column.values),
       rows,
     );
-    const positioned = isPositioned(hand.raw);
+    const positioned = isPositioned(input.raw);
     const proven = new Set(found.map(({ column }) => column));
-    const groups = groupSums(hand.sight, all, rows).filter((k) => !proven.has(k));
+    const groups = groupSums(input.profile, all, rows).filter((k) => !proven.has(k));
     // Beside sums that are proven, a column that is called one is one too.
     const named = (found.length + groups.length === 0 && !positioned ? [] : [...all.keys()]).filter(
       (k) => !proven.has(k) && !groups.includes(k) && saysSum(lastTier(all[k]!.name)),
@@ -30,7 +30,7 @@ export const sumColumns: Detector = {
     if (proven.size + named.length + groups.length > all.length - 1) return [];
     const steps: Proposal[] = [];
     const names = (of: readonly number[]) => [...of].sort((a, b) => a - b).map((k) => all[k]!.name);
-    const every = hand.sight.columns.map((column) => column.name);
+    const every = input.profile.columns.map((column) => column.name);
     if (proven.size + named.length > 0) {
       const going = names([...proven, ...named]);
       steps.push({
@@ -88,7 +88,7 @@ function isSame<T>(some: readonly T[], others: readonly T[]): boolean {
 
 function doubtOf(
   found: readonly SumColumn[],
-  all: readonly SeenColumn[],
+  all: readonly ColumnProfile[],
   called: number | undefined,
 ): Doubt | undefined {
   if (called !== undefined) return { code: 'called-total', column: all[called]!.name };
@@ -96,7 +96,7 @@ function doubtOf(
   return pair === undefined ? undefined : { code: 'sum-of-two', column: all[pair.column]!.name };
 }
 
-function sumText(found: readonly SumColumn[], all: readonly SeenColumn[]): string {
+function sumText(found: readonly SumColumn[], all: readonly ColumnProfile[]): string {
   const [{ kind, of }] = found as [SumColumn];
   const fit = found.reduce((sum, one) => sum + one.fit, 0);
   const rows = found.reduce((sum, one) => sum + one.figures, 0);
@@ -108,19 +108,19 @@ function sumText(found: readonly SumColumn[], all: readonly SeenColumn[]): strin
  * Columns that say the sum of another over a group of rows on each row of the group, as sums inside nested text do.
  * Indexes into the columns of figures.
  */
-function groupSums(sight: Sight, all: readonly SeenColumn[], rows: readonly number[]): number[] {
+function groupSums(profile: TableProfile, all: readonly ColumnProfile[], rows: readonly number[]): number[] {
   if (rows.length < 3) return [];
   return [...all.keys()].filter((k) => {
     const column = all[k]!;
-    const keys = sight.columns.filter((one) => one.index < column.index && !all.includes(one));
+    const keys = profile.columns.filter((one) => one.index < column.index && !all.includes(one));
     return all.some((parts, p) => p !== k && isSumOver(column, parts, keys, rows));
   });
 }
 
 function isSumOver(
-  column: SeenColumn,
-  parts: SeenColumn,
-  keys: readonly SeenColumn[],
+  column: ColumnProfile,
+  parts: ColumnProfile,
+  keys: readonly ColumnProfile[],
   rows: readonly number[],
 ): boolean {
   let [groups, several, from, sum] = [0, 0, 0, 0];

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import type { Doubt } from './doubt.ts';
@@ -7,14 +7,14 @@ import type { Detector, Proposal } from './finding.ts';
 /** Texts that are built alike, as messages of a log: what stands the same in each, and the pieces between. */
 export const templates: Detector = {
   name: 'templates',
-  find(hand) {
-    const { sight } = hand;
+  find(input) {
+    const { profile } = input;
     const steps: Proposal[] = [];
     let isWhole = true;
     let unlike = 0;
-    for (const column of sight.columns) {
-      if (column.counts[Seen.text]! < Math.max(8, sight.rows * 0.9)) continue;
-      const texts = distinctTexts(sight, column);
+    for (const column of profile.columns) {
+      if (column.counts[CellKind.text]! < Math.max(8, profile.rows * 0.9)) continue;
+      const texts = distinctTexts(profile, column);
       const found = commonestTemplate(texts, column.name);
       if (found === undefined) continue;
       // Of several columns one alone may choose the rows.
@@ -45,7 +45,7 @@ interface Commonest extends Template {
   others: number;
 }
 
-function keeping(column: SeenColumn, { pattern, shown, others }: Commonest): Proposal {
+function keeping(column: ColumnProfile, { pattern, shown, others }: Commonest): Proposal {
   return {
     kind: 'keep-rows',
     params: { rules: [{ test: 'matches', column: column.name, text: pattern }] },
@@ -53,7 +53,7 @@ function keeping(column: SeenColumn, { pattern, shown, others }: Commonest): Pro
   };
 }
 
-function takingApart(column: SeenColumn, { pattern, shown }: Template): Proposal[] {
+function takingApart(column: ColumnProfile, { pattern, shown }: Template): Proposal[] {
   return [
     {
       kind: 'extract',
@@ -98,10 +98,10 @@ const MAX_TEXTS = 600;
 /** Words and signs one by one; the sign of a figure is part of it. */
 const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
 
-function distinctTexts(sight: Sight, column: SeenColumn): string[] {
+function distinctTexts(profile: TableProfile, column: ColumnProfile): string[] {
   const texts = new Set<string>();
-  for (let r = 0; r < sight.rows && texts.size < MAX_TEXTS; r++)
-    if (column.kinds[r] === Seen.text) texts.add(textAt(column, r));
+  for (let r = 0; r < profile.rows && texts.size < MAX_TEXTS; r++)
+    if (column.kinds[r] === CellKind.text) texts.add(textAt(column, r));
   return [...texts];
 }
 

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { findSums, type SumRow } from '../rows/sums.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { isPositioned } from '../table/table.ts';
@@ -6,24 +6,24 @@ import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules, rowSaysTotal } from './choose-rule.ts';
-import type { Detector, Finding, Hand } from './finding.ts';
+import type { Detector, DetectorInput, Finding } from './finding.ts';
 
 /** Rows that sum others up, told by what their figures add up to; words are only a hint. */
 export const totals: Detector = {
   name: 'totals',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     if (body.figures.length === 0) return [];
     const { hints, below } = sumsBelow(body);
     const above = sumsOf(body, hints, true);
     const best = explained(above) > explained(below) ? above : below;
     const findings: Finding[] = [];
     // Where a reading names the columns, rows are items, and a word in one is a value.
-    const wordsDo = isPositioned(hand.raw);
+    const wordsDo = isPositioned(input.raw);
     const arithmetic = told(body, best, hints, wordsDo);
-    const finding = asFinding(hand, body, arithmetic, best);
+    const finding = asFinding(input, body, arithmetic, best);
     if (finding !== undefined)
-      findings.push(best === above ? withLabels(body, arithmetic, finding, hand.within) : finding);
+      findings.push(best === above ? withLabels(body, arithmetic, finding, input.within) : finding);
     return findings;
   },
 };
@@ -40,8 +40,8 @@ const known = new WeakMap<Body, Sums>();
 export function sumsBelow(body: Body): Sums {
   const before = known.get(body);
   if (before !== undefined) return before;
-  const hints = new Uint8Array(body.sight.rows);
-  for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.sight, r)) hints[r] = 1;
+  const hints = new Uint8Array(body.profile.rows);
+  for (let r = 0; r < hints.length; r++) if (body.roles[r] === 'data' && rowSaysTotal(body.profile, r)) hints[r] = 1;
   const found = { hints, below: sumsOf(body, hints, false) };
   known.set(body, found);
   return found;
@@ -50,7 +50,7 @@ export function sumsBelow(body: Body): Sums {
 function sumsOf(body: Body, hints: Uint8Array, above: boolean): SumRow[] {
   return findSums({
     columns: body.figures.map((column) => masked(body, column)),
-    rows: body.sight.rows,
+    rows: body.profile.rows,
     starts: body.starts,
     hints,
     above,
@@ -58,7 +58,7 @@ function sumsOf(body: Body, hints: Uint8Array, above: boolean): SumRow[] {
 }
 
 /** Figures of rows that may be data or totals. */
-function masked(body: Body, column: SeenColumn): Float64Array {
+function masked(body: Body, column: ColumnProfile): Float64Array {
   if (body.roles.every((role) => role === 'data')) return column.values;
   return column.values.map((value, r) => (body.roles[r] === 'data' ? value : Number.NaN));
 }
@@ -70,29 +70,29 @@ const explained = (sums: readonly SumRow[]) => sums.reduce((sum, one) => sum + o
  * sheet), and those that only say so, with their keys blank.
  */
 function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: boolean): number[] {
-  const { sight } = body;
-  const keyed = body.keys.filter((column) => column.counts[Seen.blank]! < sight.rows * 0.6);
-  const blankKeys = (r: number) => keyed.filter((column) => column.kinds[r] === Seen.blank).length;
+  const { profile } = body;
+  const keyed = body.keys.filter((column) => column.counts[CellKind.blank]! < profile.rows * 0.6);
+  const blankKeys = (r: number) => keyed.filter((column) => column.kinds[r] === CellKind.blank).length;
   const usual = median(body.rowsOf('data').map(blankKeys));
   const bySum = sums.filter(({ row, fit, figures, kind, of }) => {
     // A word in a row with all of its keys may be a value like any other: there the figures must agree.
     if (hints[row] === 1)
       return blankKeys(row) > usual || keyed.length <= 1 || (fit >= figures * 0.6 && of.length >= 2);
     if (kind === 'mean') return false;
-    const ends = body.starts.includes(row + 1) || row === sight.rows - 1 || nextIsNoData(body, row);
+    const ends = body.starts.includes(row + 1) || row === profile.rows - 1 || nextIsNoData(body, row);
     const strong = fit >= 3 && fit === figures && of.length >= 3;
     return blankKeys(row) > usual || (ends && (strong || of.length >= 3)) || (strong && fit >= 4);
   });
   const rows = new Set(bySum.map((one) => one.row));
   // Rows with the same keys left blank as most of those that add up are sums too, if only of one row.
-  const pattern = (r: number) => keyed.map((column) => (column.kinds[r] === Seen.blank ? '0' : '1')).join('');
+  const pattern = (r: number) => keyed.map((column) => (column.kinds[r] === CellKind.blank ? '0' : '1')).join('');
   const patterns = [...groupedBy(body.rowsOf('data'), pattern)].map(([blank, all]) => ({
     blank,
     all,
     proven: all.filter((r) => rows.has(r)).length,
   }));
   for (const { blank, all, proven } of patterns) {
-    if (!blank.includes('0') || proven < 2 || proven < all.length * 0.5 || all.length > sight.rows * 0.5) continue;
+    if (!blank.includes('0') || proven < 2 || proven < all.length * 0.5 || all.length > profile.rows * 0.5) continue;
     for (const r of all) rows.add(r);
   }
   // A text of a key that stands on rows which all add up, and on no other, names their sums: 'All ships'.
@@ -100,7 +100,7 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: b
   for (const column of body.keys) {
     const own = groupedBy(body.rowsOf('data'), (r) => textAt(column, r));
     for (const [text, all] of own) {
-      if (text === '' || all.length < 2 || all.length > sight.rows * 0.4) continue;
+      if (text === '' || all.length < 2 || all.length > profile.rows * 0.4) continue;
       const found = all.flatMap((r) => added.get(r) ?? []);
       // Shares that are rounded miss their sum, figures beside them do not.
       const isWhole = found.length === all.length;
@@ -110,7 +110,7 @@ function told(body: Body, sums: readonly SumRow[], hints: Uint8Array, wordsDo: b
     }
   }
   // Words alone, where the other keys are blank or the row is one among totals that add up.
-  for (let r = 0; wordsDo && r < sight.rows; r++) {
+  for (let r = 0; wordsDo && r < profile.rows; r++) {
     if (hints[r] !== 1 || rows.has(r)) continue;
     if (blankKeys(r) > usual || keyed.length <= 1 || bySum.some((one) => blankKeys(one.row) === blankKeys(r)))
       rows.add(r);
@@ -129,13 +129,13 @@ function median(values: number[]): number {
 }
 
 function asFinding(
-  { isSample, within }: Hand,
+  { isSample, within }: DetectorInput,
   body: Body,
   rows: readonly number[],
   sums: readonly SumRow[],
 ): Finding | undefined {
   if (rows.length === 0) return undefined;
-  const { sight } = body;
+  const { profile } = body;
   const wanted = new Set(rows);
   const others = body.roles.flatMap((role, r) => (!wanted.has(r) && (role === 'data' || role === 'lone') ? [r] : []));
   const addsUp: PlainRule = {
@@ -143,16 +143,19 @@ function asFinding(
     columns: { by: 'names', names: body.figures.map((column) => column.name) },
     ...(within === undefined ? {} : { within }),
   };
-  const rules = chooseRules(sight, rows, others, [addsUp]);
+  const rules = chooseRules(profile, rows, others, [addsUp]);
   if (rules === undefined) return undefined;
   const fitting = sums.filter((one) => wanted.has(one.row));
   const fit = fitting.reduce((sum, one) => sum + one.fit, 0);
   // In a sample what a sum has lost says nothing: the whole report proves it.
   const added = new Set(fitting.map((one) => one.row));
   const told = isSample ? rows.filter((r) => added.has(r)) : rows;
-  const of = told.reduce((sum, r) => sum + body.figures.filter((column) => column.kinds[r] === Seen.figure).length, 0);
+  const of = told.reduce(
+    (sum, r) => sum + body.figures.filter((column) => column.kinds[r] === CellKind.figure).length,
+    0,
+  );
   const levels = new Set(fitting.map((one) => one.level)).size;
-  const column = body.keys.find((one) => one.kinds[rows[0]!] === Seen.text);
+  const column = body.keys.find((one) => one.kinds[rows[0]!] === CellKind.text);
   const example = column === undefined ? '' : `, as ${textAt(column, rows[0]!)}`;
   return {
     steps: [
@@ -173,15 +176,16 @@ function asFinding(
 
 /** Totals that stand above their rows are their labels too: what they say is carried or filled down before they go. */
 function withLabels(body: Body, rows: readonly number[], finding: Finding, within: string | undefined): Finding {
-  const { sight } = body;
+  const { profile } = body;
   const wanted = new Set(rows);
   const data = body.rowsOf('data').filter((r) => !wanted.has(r));
   const labelled = body.keys.filter(
-    (column) => rows.some((r) => column.kinds[r] === Seen.text) && data.every((r) => column.kinds[r] === Seen.blank),
+    (column) =>
+      rows.some((r) => column.kinds[r] === CellKind.text) && data.every((r) => column.kinds[r] === CellKind.blank),
   );
   if (labelled.length === 0 || data.length === 0) return finding;
   const names = labelled.map((column) => column.name);
-  const groups = sight.rows - data.length;
+  const groups = profile.rows - data.length;
   return {
     ...finding,
     steps: [

@@ -1,14 +1,15 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import type { Detector, Finding } from './finding.ts';
 
 /** Two things in one column: a name with its code in brackets, a kind with a figure behind a sign. */
 export const twoInOne: Detector = {
   name: 'two-in-one',
-  find(hand) {
-    const steps = hand.sight.columns.flatMap((column) => {
-      const isText = column.counts[Seen.text]! >= Math.max(2, (hand.sight.rows - column.counts[Seen.blank]!) * 0.9);
+  find(input) {
+    const steps = input.profile.columns.flatMap((column) => {
+      const isText =
+        column.counts[CellKind.text]! >= Math.max(2, (input.profile.rows - column.counts[CellKind.blank]!) * 0.9);
       // Amounts with a currency are seen as numbers.
-      const all = isText || column.counts[Seen.figure]! > 1 ? distinctTexts(hand.sight, column) : [];
+      const all = isText || column.counts[CellKind.figure]! > 1 ? distinctTexts(input.profile, column) : [];
       const step = currencies(column, all) ?? (isText ? split(column, all) : undefined);
       return step === undefined ? [] : [step];
     });
@@ -20,9 +21,9 @@ export const twoInOne: Detector = {
   },
 };
 
-function distinctTexts(sight: Sight, column: SeenColumn): string[] {
+function distinctTexts(profile: TableProfile, column: ColumnProfile): string[] {
   const texts = new Set<string>();
-  for (let r = 0; r < sight.rows; r++) {
+  for (let r = 0; r < profile.rows; r++) {
     const text = textAt(column, r);
     if (text !== '') texts.add(text);
     if (texts.size > 2000) break;
@@ -30,7 +31,7 @@ function distinctTexts(sight: Sight, column: SeenColumn): string[] {
   return [...texts];
 }
 
-function split(column: SeenColumn, all: readonly string[]) {
+function split(column: ColumnProfile, all: readonly string[]) {
   return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all) ?? figuresInStep(column, all));
 }
 
@@ -39,7 +40,7 @@ const MIN_IN_STEP = 5;
 const MAX_IN_STEP = 4;
 
 /** '-4.01; 56.47': as many figures in each text, as of points. */
-function figuresInStep(column: SeenColumn, all: readonly string[]) {
+function figuresInStep(column: ColumnProfile, all: readonly string[]) {
   if (all.length < MIN_IN_STEP) return undefined;
   for (const sign of ['; ', ';', ', ', '|']) {
     const items = all.map((text) => text.split(sign));
@@ -59,7 +60,7 @@ const NEARLY_ALL = 0.97;
 const SIGNS = [' - ', ' – ', ' — ', ' | ', ': ', ' / ', ' · ', '/', '|', ':', ' '];
 
 /** 'Name (CODE)', 'Name [CODE]'. */
-function inBrackets(column: SeenColumn, all: readonly string[]) {
+function inBrackets(column: ColumnProfile, all: readonly string[]) {
   for (const [open, close, pattern] of [
     [' (', ')', /^[^()]+\s\(([^()]+)\)$/],
     [' [', ']', /^[^[\]]+\s\[([^[\]]+)\]$/],
@@ -73,7 +74,7 @@ function inBrackets(column: SeenColumn, all: readonly string[]) {
 }
 
 /** 'EUR 12.50' beside 'GBP 3.10': amounts in several currencies, each with its code of three letters (ISO 4217). */
-function currencies(column: SeenColumn, all: readonly string[]) {
+function currencies(column: ColumnProfile, all: readonly string[]) {
   const pairs = all.map((text) => text.split(' '));
   const codeAt = pairs[0]?.length === 2 ? pairs[0]!.findIndex((text) => /^[A-Z]{3}$/.test(text)) : -1;
   if (codeAt < 0) return undefined;
@@ -87,7 +88,7 @@ function currencies(column: SeenColumn, all: readonly string[]) {
 const isAmount = (text: string) => /^[-+−(]?\d[\d.,'\u00a0\u202f]*\)?$/.test(text);
 
 /** Two things with a sign between, in nearly every text or wherever the second is said. */
-function parted(column: SeenColumn, all: readonly string[]) {
+function parted(column: ColumnProfile, all: readonly string[]) {
   for (const sign of SIGNS) {
     const withSign = all.filter((text) => text.includes(sign));
     const isCutOnce = sign === ' ' || (/\s/.test(sign) && isCodedInFront(withSign, sign));
@@ -143,7 +144,13 @@ function areTwoThings(sign: string, left: readonly string[], right: readonly str
   return codes || figures || (lefts * rights <= all * 2 && lefts < all * 0.5);
 }
 
-function cut(column: SeenColumn, delimiters: readonly string[], into: readonly string[], which: string, why: string) {
+function cut(
+  column: ColumnProfile,
+  delimiters: readonly string[],
+  into: readonly string[],
+  which: string,
+  why: string,
+) {
   return {
     kind: 'split-to-columns',
     params: {

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, type Sight, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { patternsFor } from '../steps/cells/type-patterns.ts';
 import type { Column } from '../table/column.ts';
 import { usedTexts, writtenTexts } from '../values/cell-text.ts';
@@ -21,44 +21,44 @@ interface TypeSet {
 /** What columns hold, where every cell of them reads so: figures in the table's own form, dates, times. */
 export const types: Detector = {
   name: 'types',
-  find({ sight, within }) {
+  find({ profile, within }) {
     const doubts: Doubt[] = [];
     const open: { name: string; doubt: NumberDoubt & { code: 'open-marks' } }[] = [];
     const typed: { name: string; set: Omit<TypeSet, 'columns'> }[] = [];
     let dates: ReturnType<typeof dayColumns> | undefined;
-    for (const column of sight.columns) {
-      const field = sight.table.fields[column.index]!;
+    for (const column of profile.columns) {
+      const field = profile.table.fields[column.index]!;
       if (field.column.type !== 'text' && field.column.type !== 'received') continue;
-      const filled = sight.rows - column.counts[Seen.blank]!;
+      const filled = profile.rows - column.counts[CellKind.blank]!;
       if (filled === 0) continue;
-      if (column.counts[Seen.figure] === filled && isNumbering(textsOf(column, sight.rows))) continue;
-      if (column.counts[Seen.figure] === filled) {
-        const reading = readingOf(column, sight);
+      if (column.counts[CellKind.figure] === filled && isNumbering(textsOf(column, profile.rows))) continue;
+      if (column.counts[CellKind.figure] === filled) {
+        const reading = readingOf(column, profile);
         for (const doubt of reading.doubts)
           if (doubt.code !== 'open-marks') doubts.push({ code: 'number', column: column.name, doubt });
-          else if (!isProven(sight)) open.push({ name: column.name, doubt });
-        if (reading.type === 'whole') dates ??= dayColumns(sight);
+          else if (!isProven(profile)) open.push({ name: column.name, doubt });
+        if (reading.type === 'whole') dates ??= dayColumns(profile);
         const beside =
           reading.type === 'whole' ? dates?.find(({ days }) => areSerialDays(column.values, days)) : undefined;
         if (beside !== undefined) {
           typed.push({ name: column.name, set: { type: 'date', serial: 1900 } });
           doubts.push({ code: 'serial-days', column: column.name, beside: beside.name });
         } else if (reading.type !== undefined)
-          typed.push({ name: column.name, set: numberSet(column, sight, reading) });
-      } else if (column.counts[Seen.date]! + serials(column) === filled) {
+          typed.push({ name: column.name, set: numberSet(column, profile, reading) });
+      } else if (column.counts[CellKind.date]! + serials(column) === filled) {
         const dates = writtenTexts(field.column).filter((text) => !SERIAL.test(text.trim()));
         const guess = dates.length === 0 ? { type: 'date' as const } : patternsFor(dates);
         if (guess === undefined) continue;
-        const isMixed = column.counts[Seen.date]! < filled;
+        const isMixed = column.counts[CellKind.date]! < filled;
         // A serial day among times of day would be something else.
         if (isMixed && guess.type === 'time') continue;
         typed.push({ name: column.name, set: { ...guess, ...(isMixed ? { serial: 1900 } : {}) } });
         if (isMixed) doubts.push({ code: 'dates-and-serials', column: column.name, serials: serials(column) });
-        const doubt = dayDoubt(sight, column);
+        const doubt = dayDoubt(profile, column);
         if (doubt !== undefined) doubts.push(doubt);
       }
     }
-    typed.push(...besideTypes(sight, within));
+    typed.push(...besideTypes(profile, within));
     const [first] = open;
     const doubt: Doubt | undefined =
       first === undefined ? doubts[0] : { code: 'number', column: first.name, doubt: first.doubt };
@@ -67,15 +67,15 @@ export const types: Detector = {
     const own = finding(typed, doubt);
     if (first === undefined) return [own];
     // Both readings of a mark are offered.
-    const other = sight.decimal === '.' ? ',' : '.';
+    const other = profile.decimal === '.' ? ',' : '.';
     const names = new Set(open.map(({ name }) => name));
     const swapped = typed.map((one) => {
-      const column = sight.columns.find(({ name }) => name === one.name)!;
-      const reading = names.has(one.name) ? readingOf(column, sight, other) : undefined;
-      return reading?.type === undefined ? one : { ...one, set: numberSet(column, sight, reading) };
+      const column = profile.columns.find(({ name }) => name === one.name)!;
+      const reading = names.has(one.name) ? readingOf(column, profile, other) : undefined;
+      return reading?.type === undefined ? one : { ...one, set: numberSet(column, profile, reading) };
     });
     const { asDecimal, asThousands, mark } = first.doubt;
-    const [ownValue, otherValue] = mark === sight.decimal ? [asDecimal, asThousands] : [asThousands, asDecimal];
+    const [ownValue, otherValue] = mark === profile.decimal ? [asDecimal, asThousands] : [asThousands, asDecimal];
     return [
       { ...own, gives: `${first.name} as ${ownValue}` },
       { ...finding(swapped, doubt), weight: own.weight - 0.2, gives: `${first.name} as ${otherValue}` },
@@ -83,7 +83,7 @@ export const types: Detector = {
   },
 };
 
-const textsOf = (column: SeenColumn, rows: number) => Array.from({ length: rows }, (_, r) => textAt(column, r));
+const textsOf = (column: ColumnProfile, rows: number) => Array.from({ length: rows }, (_, r) => textAt(column, r));
 
 function finding(typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }[], doubt: Doubt | undefined): Finding {
   const sets = new Map<string, TypeSet>();
@@ -106,9 +106,12 @@ function finding(typed: readonly { name: string; set: Omit<TypeSet, 'columns'> }
 }
 
 /** Labels and lines above tables that are dates throughout. */
-function besideTypes(sight: Sight, within: string | undefined): { name: string; set: Omit<TypeSet, 'columns'> }[] {
-  return sight.table.fields.flatMap((field) => {
-    if (field.standing !== 'beside' || field.name === within || field.column.type !== 'text') return [];
+function besideTypes(
+  profile: TableProfile,
+  within: string | undefined,
+): { name: string; set: Omit<TypeSet, 'columns'> }[] {
+  return profile.table.fields.flatMap((field) => {
+    if (field.nameOrigin !== 'beside' || field.name === within || field.column.type !== 'text') return [];
     const texts = [...usedTexts(field.column)];
     const found = texts.length > 1 && texts.every((text) => /\d/.test(text)) ? patternsFor(texts) : undefined;
     return found === undefined ? [] : [{ name: field.name, set: found }];
@@ -116,10 +119,10 @@ function besideTypes(sight: Sight, within: string | undefined): { name: string; 
 }
 
 /** Columns of dates, with their days since 1970. */
-function dayColumns(sight: Sight): { name: string; days: Float64Array }[] {
-  return sight.columns.flatMap((column) => {
-    if (column.counts[Seen.date]! < sight.rows * 0.5) return [];
-    const own = sight.table.fields[column.index]!.column;
+function dayColumns(profile: TableProfile): { name: string; days: Float64Array }[] {
+  return profile.columns.flatMap((column) => {
+    if (column.counts[CellKind.date]! < profile.rows * 0.5) return [];
+    const own = profile.table.fields[column.index]!.column;
     const texts = writtenTexts(own).filter((text) => !SERIAL.test(text.trim()));
     const patterns = texts.length === 0 ? [] : patternsFor(texts)?.patterns;
     if (patterns === undefined) return [];
@@ -135,18 +138,18 @@ function dayColumns(sight: Sight): { name: string; days: Float64Array }[] {
 const SERIAL = /^\d{5}(?:\.\d+)?$/;
 
 /** How many figures of a column of dates are days as workbooks count them, from 1927 to 2064; 0 where any is not. */
-function serials(column: SeenColumn): number {
-  const figures = column.counts[Seen.figure]!;
-  if (figures === 0 || column.counts[Seen.date]! < figures) return 0;
+function serials(column: ColumnProfile): number {
+  const figures = column.counts[CellKind.figure]!;
+  if (figures === 0 || column.counts[CellKind.date]! < figures) return 0;
   return column.values.every((value) => Number.isNaN(value) || (value >= 10_000 && value < 60_000)) ? figures : 0;
 }
 
 /** How a column of figures reads by the marks of the whole table. */
-function readingOf(column: SeenColumn, sight: Sight, decimal = sight.decimal): NumberReading {
-  const field = sight.table.fields[column.index]!.column;
-  const key = `${decimal}${sight.decimal}`;
+function readingOf(column: ColumnProfile, profile: TableProfile, decimal = profile.decimal): NumberReading {
+  const field = profile.table.fields[column.index]!.column;
+  const key = `${decimal}${profile.decimal}`;
   const known = readings.get(field) ?? new Map<string, NumberReading>();
-  const reading = known.get(key) ?? readAs(column, field, sight, decimal);
+  const reading = known.get(key) ?? readAs(column, field, profile, decimal);
   readings.set(field, known.set(key, reading));
   return reading;
 }
@@ -154,26 +157,31 @@ function readingOf(column: SeenColumn, sight: Sight, decimal = sight.decimal): N
 /** By the marks that it is read with and those of the table. */
 const readings = new WeakMap<Column, Map<string, NumberReading>>();
 
-function readAs(column: SeenColumn, field: Column, sight: Sight, decimal: '.' | ','): NumberReading {
+function readAs(column: ColumnProfile, field: Column, profile: TableProfile, decimal: '.' | ','): NumberReading {
   const texts = writtenTexts(field);
   const reading = numberReading(texts, decimal);
   // Numbers that the file stores as numbers need no reading.
   const type = texts.length === 0 ? 'number' : reading.type;
   if (type === undefined) return reading;
   const whole = column.values.every((value) => Number.isNaN(value) || Number.isInteger(value));
-  return { ...reading, type: decimal === sight.decimal ? (whole ? 'whole' : 'number') : type };
+  return { ...reading, type: decimal === profile.decimal ? (whole ? 'whole' : 'number') : type };
 }
 
 /** The marks are named where a cell has one that needs it. */
-function numberSet(column: SeenColumn, sight: Sight, { type, number }: NumberReading): Omit<TypeSet, 'columns'> {
+function numberSet(
+  column: ColumnProfile,
+  profile: TableProfile,
+  { type, number }: NumberReading,
+): Omit<TypeSet, 'columns'> {
   const isMarked =
-    number.decimal === ',' && writtenTexts(sight.table.fields[column.index]!.column).some((text) => /[.,]/.test(text));
+    number.decimal === ',' &&
+    writtenTexts(profile.table.fields[column.index]!.column).some((text) => /[.,]/.test(text));
   return { type: type!, ...(isMarked ? { number: { decimal: ',', grouping: 'any' } } : {}) };
 }
 
 /** Dates that could begin with the day or the month. */
-function dayDoubt(sight: Sight, column: SeenColumn): Doubt | undefined {
-  const pairs = [...usedTexts(sight.table.fields[column.index]!.column)].flatMap((text) => {
+function dayDoubt(profile: TableProfile, column: ColumnProfile): Doubt | undefined {
+  const pairs = [...usedTexts(profile.table.fields[column.index]!.column)].flatMap((text) => {
     const match = /^(\d{1,2})[/-](\d{1,2})[/-]\d{2,4}/.exec(text.trim());
     return match === null ? [] : [[Number(match[1]), Number(match[2])] as const];
   });
@@ -182,12 +190,12 @@ function dayDoubt(sight: Sight, column: SeenColumn): Doubt | undefined {
 }
 
 /** A figure somewhere in the table is written as only one of the two decimal marks can. */
-function isProven(sight: Sight): boolean {
+function isProven(profile: TableProfile): boolean {
   return (
-    sight.isDecimalKnown ||
-    sight.columns.some(
+    profile.isDecimalKnown ||
+    profile.columns.some(
       (column) =>
-        column.counts[Seen.figure]! > 0 &&
+        column.counts[CellKind.figure]! > 0 &&
         column.texts.some((text) => /\d[.,]\d{1,2}(?!\d)\D*$|\d[.,]\d{4,}|[.,]\d{3}[.,]\d/.test(text.trim())),
     )
   );

@@ -1,4 +1,4 @@
-import { Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import { NumberForm, readNumber } from '../values/number-text.ts';
 import { escapeRegExp } from '../values/text.ts';
@@ -15,11 +15,11 @@ const MIN_CELLS = 3;
 /** Units written into each cell behind the figure: they go into the name of the column. */
 export const units: Detector = {
   name: 'units',
-  find({ sight }) {
-    const form = NumberForm.parse({ decimal: sight.decimal });
-    const taken = new Set(sight.table.fields.map(({ name }) => name));
-    const steps = sight.columns.flatMap((column): Proposal[] => {
-      const unit = unitOf(column, sight.rows, form);
+  find({ profile }) {
+    const form = NumberForm.parse({ decimal: profile.decimal });
+    const taken = new Set(profile.table.fields.map(({ name }) => name));
+    const steps = profile.columns.flatMap((column): Proposal[] => {
+      const unit = unitOf(column, profile.rows, form);
       if (unit === undefined) return [];
       const name = `${column.name} (${unit.text})`;
       const replace: Proposal = {
@@ -50,17 +50,17 @@ export const units: Detector = {
 };
 
 /** The one unit of a column, where nearly every cell has it and none has another. */
-function unitOf(column: SeenColumn, rows: number, form: NumberForm): { text: string; cells: number } | undefined {
-  if (column.counts[Seen.text]! < MIN_CELLS) return undefined;
+function unitOf(column: ColumnProfile, rows: number, form: NumberForm): { text: string; cells: number } | undefined {
+  if (column.counts[CellKind.text]! < MIN_CELLS) return undefined;
   const found = new Set<string>();
   let [cells, filled] = [0, 0];
   for (let r = 0; r < rows; r++) {
     const kind = column.kinds[r];
-    if (kind === Seen.blank || kind === Seen.missing) continue;
+    if (kind === CellKind.blank || kind === CellKind.missing) continue;
     filled++;
     const { figure, unit } = WITH_UNIT.exec(textAt(column, r))?.groups ?? {};
     if (figure === undefined || unit === undefined) {
-      if (kind !== Seen.figure) return undefined;
+      if (kind !== CellKind.figure) return undefined;
       continue;
     }
     // A figure with noughts in front or one that cannot be read is a code.

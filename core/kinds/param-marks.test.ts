@@ -62,7 +62,7 @@ describe('what params name', () => {
 test.each(kinds.map((kind) => [kind.kind, kind] as const))('%s: every column it starts with is marked', (_, kind) => {
   const names = ['Zq port', 'Zq year', 'Zq cars'];
   const column = textColumn(['1', '2', '3']);
-  const table = { rows: 3, fields: names.map((name) => ({ name, standing: 'named' as const, column })) };
+  const table = { rows: 3, fields: names.map((name) => ({ name, nameOrigin: 'named' as const, column })) };
   const params = kind.start(table, names);
   const marked = markedIn(kind.params, params).filter((one) => one.stands === 'column' || one.stands === 'expression');
   const json = JSON.stringify(params);

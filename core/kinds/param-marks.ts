@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { type Node, parse } from '../formula/parse.ts';
 
-export type Stands =
+export type ParamRole =
   /** A column of the table that the step takes in. */
   | 'column'
   /** A column of another table that the step reads. */
@@ -12,10 +12,10 @@ export type Stands =
   /** Another table of the job, by its id. */
   | 'table';
 
-const marks = z.registry<{ stands: Stands }>();
+const marks = z.registry<{ stands: ParamRole }>();
 
 /** Marks a schema. On a set of columns, or whatever else has marks inside, it takes their place. */
-export function standsFor<S extends z.ZodType>(stands: Stands, schema: S): S {
+export function standsFor<S extends z.ZodType>(stands: ParamRole, schema: S): S {
   marks.add(schema, { stands });
   return schema;
 }
@@ -42,14 +42,14 @@ export function tableId(): z.ZodString {
 export function mapMarked(
   schema: z.ZodType,
   params: unknown,
-  change: (stands: Stands, text: string) => string,
+  change: (stands: ParamRole, text: string) => string,
 ): unknown {
   return walk(schema, params, undefined, change);
 }
 
 /** Every marked text, in the order in which it stands. */
-export function markedIn(schema: z.ZodType, params: unknown): { stands: Stands; text: string }[] {
-  const found: { stands: Stands; text: string }[] = [];
+export function markedIn(schema: z.ZodType, params: unknown): { stands: ParamRole; text: string }[] {
+  const found: { stands: ParamRole; text: string }[] = [];
   walk(schema, params, undefined, (stands, text) => {
     found.push({ stands, text });
     return text;
@@ -94,10 +94,10 @@ function columnsOf(text: string): { name: string; quoted: boolean }[] {
   return found;
 }
 
-type Change = (stands: Stands, text: string) => string;
+type Change = (stands: ParamRole, text: string) => string;
 
 /** @param outer what a schema further out stands for: it takes the place of the marks inside */
-function walk(schema: z.core.$ZodType, value: unknown, outer: Stands | undefined, change: Change): unknown {
+function walk(schema: z.core.$ZodType, value: unknown, outer: ParamRole | undefined, change: Change): unknown {
   if (value === undefined || value === null) return value;
   const own = marks.get(schema as z.ZodType)?.stands;
   const inside = innerOf(schema) ?? optionOf(schema, value);

@@ -22,7 +22,7 @@ export interface Pile {
 /** What a step has to say of what it did. */
 export interface Notice {
   /** told: for the record. look: wants a look. */
-  tone: 'told' | 'look';
+  severity: 'info' | 'warning';
   text: string;
   /** It says that the step found nothing to do. */
   idle?: true;
@@ -56,17 +56,17 @@ export interface OtherTable {
 }
 
 /** What a kind of step is called, asks and says: all that a page needs of it. */
-export interface StepWords<P> {
+export interface StepDescriptor<P> {
   /** Stable name, as it stands in job files. */
   kind: string;
   title: string;
   /** One line of what it is for. */
-  about: string;
+  summary: string;
   /** Words people use for it, beside its title. */
-  finds: readonly string[];
+  searchTerms: readonly string[];
   params: z.ZodType<P>;
   /** What a kind does with another table, as on the map. A kind without it reads none. */
-  takes?: string;
+  otherTableVerb?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;
   /** What it did to this report, in at most seven words. */
@@ -76,7 +76,7 @@ export interface StepWords<P> {
 }
 
 /** What a kind of step does. Pure: the same input and params give the same result. */
-export interface StepWork<P> {
+export interface StepImplementation<P> {
   /** Sensible params for this table, given the columns in hand (names, may be empty). */
   start(table: Table, columns: readonly string[]): P;
   /** @throws StepFailure where it has to stop */
@@ -84,10 +84,10 @@ export interface StepWork<P> {
 }
 
 /** One kind of step: all that the application knows of it. */
-export type StepKind<P> = StepWords<P> & StepWork<P>;
+export type StepKind<P> = StepDescriptor<P> & StepImplementation<P>;
 
 /** Words and work together. A page that imports the words alone is not given what the work needs. */
-export function stepKind<P>(words: StepWords<P>, work: StepWork<P>): StepKind<P> {
+export function stepKind<P>(words: StepDescriptor<P>, work: StepImplementation<P>): StepKind<P> {
   return { ...words, ...work };
 }
 
@@ -106,7 +106,7 @@ export class StepFailure extends Error {
 }
 
 /** A step that ran over its time and was stopped: it stays off until it is changed, or wanted once more. */
-export class LeftOff extends StepFailure {
+export class StepDisabled extends StepFailure {
   constructor(
     message: string,
     /** What tells the step from others. */

@@ -1,5 +1,5 @@
 import { chooseRules } from '../findings/choose-rule.ts';
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import type { Mark } from '../kinds/step.ts';
 import { runStarts } from '../rules/placed.ts';
 import { anyRuleMask, type PlainRule, type Rule, ruleText } from '../rules/rules.ts';
@@ -29,7 +29,7 @@ const MAX_RULES = 8;
  * @param row of the table
  */
 export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
-  const own = table.fields.filter((field) => field.standing !== 'beside');
+  const own = table.fields.filter((field) => field.nameOrigin !== 'beside');
   const filled = own.filter((field) => !isBlank(field.column, row));
   const place = placeRules(table, row, mark);
   const rules: Rule[] = mark === 'note' ? [...place] : [];
@@ -68,9 +68,9 @@ export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
 /** Notes stand below the data and titles above it, in each sheet: told by a column that data fill and this row does not. */
 function placeRules(table: Table, row: number, mark: Mark): Rule[] {
   if (mark !== 'note' && mark !== 'title') return [];
-  const within = table.fields.find((field) => field.standing === 'beside')?.name;
+  const within = table.fields.find((field) => field.nameOrigin === 'beside')?.name;
   const data = table.fields.find((field) => {
-    if (field.standing === 'beside' || !isBlank(field.column, row)) return false;
+    if (field.nameOrigin === 'beside' || !isBlank(field.column, row)) return false;
     const blanks = blankMask(field.column);
     return blanks.reduce((sum, blank) => sum + blank, 0) < table.rows / 2;
   });
@@ -119,7 +119,7 @@ export function stepOfMark(
   mark: Mark,
   rule: Rule,
 ): { kind: string; params: Record<string, unknown> } {
-  const within = table.fields.find((field) => field.standing === 'beside')?.name;
+  const within = table.fields.find((field) => field.nameOrigin === 'beside')?.name;
   const named = (column: string) => table.fields.find((field) => field.name === column);
   if (mark === 'header') {
     return {
@@ -139,7 +139,7 @@ export function stepOfMark(
     const from =
       'column' in rule
         ? rule.column
-        : table.fields.find((field) => field.standing !== 'beside' && !isBlank(field.column, row))?.name;
+        : table.fields.find((field) => field.nameOrigin !== 'beside' && !isBlank(field.column, row))?.name;
     const runs = within !== undefined && named(within) !== undefined ? { within } : {};
     return { kind: 'carry', params: { from: from ?? '', rule, into: 'Label', ...runs } };
   }
@@ -182,11 +182,11 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
   // A word that all of them say tells more than where they stand; notes are told by their place.
   const offers = mark === 'note' ? [...below, ...common] : [...common, ...below];
   const others = Array.from({ length: table.rows }, (_, r) => r).filter((r) => !rows.includes(r));
-  const sight = sightOf(table);
-  for (const rules of [chooseRules(sight, rows, others), chooseRules(sight, rows, [])])
+  const profile = profileTable(table);
+  for (const rules of [chooseRules(profile, rows, others), chooseRules(profile, rows, [])])
     if (rules !== undefined) offers.push(offerOf(table, rules));
   if (rows.length <= MAX_SAME) {
-    const own = table.fields.filter((field) => field.standing !== 'beside');
+    const own = table.fields.filter((field) => field.nameOrigin !== 'beside');
     const same = rows.map(
       (row): Rule => ({
         test: 'same',
@@ -212,7 +212,7 @@ function offerOf(table: Table, rules: Rule[]): RulesOffer {
 
 /** These and all below, in each sheet: where the rows reach to the end of theirs. */
 function belowRules(table: Table, rows: readonly number[]): RulesOffer[] {
-  const within = table.fields.find((field) => field.standing === 'beside')?.name;
+  const within = table.fields.find((field) => field.nameOrigin === 'beside')?.name;
   const starts = runStarts(table, within);
   const first = rows[0]!;
   const end = starts.find((start) => start > first) ?? table.rows;
@@ -222,7 +222,7 @@ function belowRules(table: Table, rows: readonly number[]): RulesOffer[] {
   // What tells the last row above them: what it says, or a column that it fills and none of these does.
   const anchors: PlainRule[] = [
     ...table.fields
-      .filter((field) => field.standing !== 'beside' && rows.every((row) => isBlank(field.column, row)))
+      .filter((field) => field.nameOrigin !== 'beside' && rows.every((row) => isBlank(field.column, row)))
       .map((field): PlainRule => ({ test: 'filled', columns: only(field.name) })),
     ...rulesOfRow(table, first - 1, 'total').flatMap(({ rule }) => (isPlain(rule) && holdsOn(rule) ? [rule] : [])),
   ];

@@ -102,8 +102,8 @@ export function cellOffers(table: Table, row: number, column: string): Offer[] {
   ];
   const delimiter = commonDelimiter(field.column);
   if (delimiter !== undefined && text.includes(delimiter)) offers.splice(2, 0, ...splitOffers(field, delimiter));
-  const within = table.fields.find((one) => one.standing === 'beside')?.name;
-  const positional = table.fields.some((one) => one.standing === 'position');
+  const within = table.fields.find((one) => one.nameOrigin === 'beside')?.name;
+  const positional = table.fields.some((one) => one.nameOrigin === 'position');
   if (positional) {
     offers.unshift({
       label: 'Header from this row',

@@ -4,7 +4,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { filesOf, guessReading, ReadFailure, Runner } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
-import { archiveFiles, bundleFiles, checkedFiles, Room, unpackAhead } from './archive.ts';
+import { archiveFiles, bundleFiles, checkedFiles, UnpackBudget, unpackAhead } from './archive.ts';
 import { crc32 } from './crc32.ts';
 
 const text = 'Port,Foot\nHask,12\nUllin,7\n';
@@ -119,7 +119,7 @@ describe('room', () => {
 
   test('an archive in an archive shares its room', () => {
     const outer = zipSync({ 'a.zip': zeros, 'b.zip': zeros, 'c.zip': zeros });
-    const inner = filesOf({ name: 'outer.zip', bytes: outer, room: new Room(100_000_000) });
+    const inner = filesOf({ name: 'outer.zip', bytes: outer, room: new UnpackBudget(100_000_000) });
     expect(inner.slice(0, 2).map((file) => filesOf(file)[0]!.bytes.length)).toEqual([40_000_000, 40_000_000]);
     expect(() => filesOf(inner[2]!)).toThrow(/c\.zip would unpack to 40 MB, where there is room for 20 MB/);
   });

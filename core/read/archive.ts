@@ -35,14 +35,14 @@ interface Entry {
 }
 
 /** What a source may still unpack to. The files in an archive share that of the archive. */
-export class Room {
+export class UnpackBudget {
   private readonly counted = new WeakSet<Uint8Array>();
 
   /** @param left bytes */
   constructor(private left: number) {}
 
-  static for(bytes: Uint8Array): Room {
-    return new Room(Math.min(MAX_UNPACKED, Math.max(ALWAYS_UNPACKED, MAX_TIMES * bytes.length)));
+  static for(bytes: Uint8Array): UnpackBudget {
+    return new UnpackBudget(Math.min(MAX_UNPACKED, Math.max(ALWAYS_UNPACKED, MAX_TIMES * bytes.length)));
   }
 
   /** @throws ReadFailure when there is no room for so much */
@@ -88,7 +88,7 @@ export function archiveEntry(
   bytes: Uint8Array,
   file: string,
   name: string,
-  room = Room.for(bytes),
+  room = UnpackBudget.for(bytes),
 ): Uint8Array | undefined {
   const entry = directoryOf(bytes, file).find((one) => one.name === name);
   if (entry === undefined) return undefined;
@@ -101,7 +101,7 @@ export function archiveEntry(
  * get a number.
  * @throws ReadFailure
  */
-export function archiveFiles(bytes: Uint8Array, file: string, room = Room.for(bytes)): ArchiveFile[] {
+export function archiveFiles(bytes: Uint8Array, file: string, room = UnpackBudget.for(bytes)): ArchiveFile[] {
   const entries = directoryOf(bytes, file).filter((entry) => !isMark(entry.name));
   if (entries.length === 0) throw new ReadFailure(file, `${file} holds no files.`);
   room.take(bytes, sizeOf(entries), file);
@@ -124,7 +124,7 @@ export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuff
  * All files of an archive by their names, for readers that keep no limits and look at no check sums of their own.
  * @throws ReadFailure when it is damaged, too large, or holds two parts of one name
  */
-export function checkedFiles(bytes: Uint8Array, file: string, room = Room.for(bytes)): Map<string, Uint8Array> {
+export function checkedFiles(bytes: Uint8Array, file: string, room = UnpackBudget.for(bytes)): Map<string, Uint8Array> {
   const entries = directoryOf(bytes, file).filter((entry) => !entry.name.endsWith('/'));
   const names = new Set<string>();
   for (const { name } of entries) {
@@ -287,7 +287,7 @@ const MIN_AHEAD = 262_144;
 export async function unpackAhead(bytes: Uint8Array, file: string): Promise<void> {
   try {
     const large = directoryOf(bytes, file).filter((entry) => entry.method === 8 && entry.size > MIN_AHEAD);
-    Room.for(bytes).take(bytes, sizeOf(large), file);
+    UnpackBudget.for(bytes).take(bytes, sizeOf(large), file);
     const found = new Map<number, Uint8Array>();
     ahead.set(bytes, found);
     await Promise.all(

@@ -106,11 +106,11 @@ export function declaredInXml(bytes: Uint8Array): string | null {
  */
 export function brokenNotices({ brokenAt, lost, encoding }: Encoded, where = ''): Notice[] {
   if (lost === true && brokenAt === undefined)
-    return [{ tone: 'look', text: `not all of it is ${encoding}: unreadable characters are shown as \ufffd` }];
+    return [{ severity: 'warning', text: `not all of it is ${encoding}: unreadable characters are shown as \ufffd` }];
   if (brokenAt === undefined) return [];
   const byte = grouped(brokenAt + 1);
   const what = lost === true ? 'unreadable characters are shown as \ufffd' : 'read as Windows-1252';
-  return [{ tone: 'look', text: `invalid UTF-8 at byte ${byte}${where}: ${what}` }];
+  return [{ severity: 'warning', text: `invalid UTF-8 at byte ${byte}${where}: ${what}` }];
 }
 
 /** A text in an encoding that bytes are in now; in UTF-8 where the encoding has no such characters. */

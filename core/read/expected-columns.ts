@@ -33,7 +33,7 @@ export function withExpected(result: ReadResult, expects: readonly string[]): Re
   const added = missing.map(
     (name): Field => ({
       name,
-      standing: table.fields.some((field) => field.standing === 'position') ? 'beside' : 'named',
+      nameOrigin: table.fields.some((field) => field.nameOrigin === 'position') ? 'beside' : 'named',
       column: blankColumn(table.rows),
     }),
   );
@@ -48,6 +48,6 @@ export function withExpected(result: ReadResult, expects: readonly string[]): Re
         ? {}
         : { ofPart: places.ofPart.map((of) => (of === undefined ? undefined : nowhere(of))) }),
     },
-    notices: [...result.notices, { tone: 'told', text: `not in this report, and blank: ${few(missing)}` }],
+    notices: [...result.notices, { severity: 'info', text: `not in this report, and blank: ${few(missing)}` }],
   };
 }

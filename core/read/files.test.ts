@@ -149,7 +149,7 @@ describe('files that are stacked', () => {
     return kind.read(source, kind.params.parse({ ...guess.params, ...params }), quiet);
   };
   const looks = (result: ReadResult) =>
-    result.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text);
+    result.notices.filter((notice) => notice.severity === 'warning').map((notice) => notice.text);
   const hask = 'Sailing,Foot,Cars\n07:10,5,1\n07:40,9,2\n';
 
   test('one with its columns in another order, one with a column more: told by file and column', () => {

@@ -135,7 +135,7 @@ describe('logs', () => {
       "'su root' failed for lonvick on /dev/pts/8",
     ]);
     expect(found.rows[2]!.slice(0, 2)).toEqual(['Oct  1 22:14:16', 'mymachine']);
-    expect(found.notices.some((notice) => notice.tone === 'look')).toBe(false);
+    expect(found.notices.some((notice) => notice.severity === 'warning')).toBe(false);
   });
 
   test('times in front, levels, threads and names (common practice)', () => {

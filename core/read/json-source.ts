@@ -67,7 +67,7 @@ function jsonLines(source: Source, lines: readonly string[], badLines: 'stop' | 
 export function badNotices(bad: readonly number[]): Notice[] {
   if (bad.length === 0) return [];
   const lines = few(bad.map((line) => `line ${line}`));
-  return [{ tone: 'look', text: `${counted(bad.length, 'line')} left out as no JSON: ${lines}` }];
+  return [{ severity: 'warning', text: `${counted(bad.length, 'line')} left out as no JSON: ${lines}` }];
 }
 
 /** A line that is no JSON. */
@@ -126,7 +126,7 @@ export function repeatedNotices(
   const first = name === undefined ? '' : `, the first is ${name} on line ${line}`;
   return [
     {
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(repeated, 'value')} dropped: repeated key, the last value is kept${first}`,
     },
   ];

@@ -22,7 +22,7 @@ export class KeptNumbers {
     const more = this.count > this.examples.length ? ', …' : '';
     return [
       {
-        tone: 'look',
+        severity: 'warning',
         text: `${counted(this.count, 'number')} kept as text, because a number would lose digits: ${this.examples.join(', ')}${more}`,
       },
     ];

@@ -28,7 +28,7 @@ interface Head extends HeadGuess {
 function headOf({ rows, columns }: Stacked): Head {
   const head = guessHead({
     rows,
-    fields: columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column })),
+    fields: columns.map((column, k) => ({ name: columnLetters(k), nameOrigin: 'position', column })),
   });
   const top = Array.from({ length: Math.min(rows, MAX_TOP) }, (_, r) =>
     columns.map((column) => plainName(cellText(column, r) ?? '')),
@@ -101,11 +101,11 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
     const text = isAlike(first.head, head)
       ? `${part.name} has ${said} than ${first.part.name}${met ? '' : ', and columns are stacked by their place'}`
       : `${part.name} differs from ${first.part.name}: read it as a separate table`;
-    told.push({ tone: 'look', text });
+    told.push({ severity: 'warning', text });
   }
   if (besides.length > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(besides.length, 'other part')} not like ${first.part.name} either: ${few(besides)}`,
     });
   return told;

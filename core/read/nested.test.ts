@@ -248,7 +248,7 @@ describe('names that are values, and rows that are lists', () => {
     const guess = guessReading('s', { name: 'a.json', bytes: encode(text) });
     expect(guess.params).toMatchObject({ rows: '$[*]' });
     const { table } = read(text, { rows: '$[*]' });
-    expect(table.fields.map(({ name, standing }) => [name, standing])).toEqual([
+    expect(table.fields.map(({ name, nameOrigin }) => [name, nameOrigin])).toEqual([
       ['A', 'position'],
       ['B', 'position'],
     ]);

@@ -7,10 +7,10 @@ import { decoderOf } from '../table/decoder.ts';
 import { daysFromCivil, MS } from '../values/civil.ts';
 import { grouped } from '../values/counted.ts';
 import { keepsDigits } from '../values/number-text.ts';
-import { archiveEntry, hasEntry, type Room } from './archive.ts';
+import { archiveEntry, hasEntry, type UnpackBudget } from './archive.ts';
 import { declaredInXml, decodeSource } from './encoding.ts';
 import { KeptNumbers } from './kept-numbers.ts';
-import { MAX_COLUMNS, Reach, ReadFailure } from './read-failure.ts';
+import { CellBudget, MAX_COLUMNS, ReadFailure } from './read-failure.ts';
 import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { ShownTexts } from './shown-texts.ts';
 import { isOpenDocumentXml } from './sniff.ts';
@@ -54,14 +54,14 @@ function headOf(bytes: Uint8Array): string {
 }
 
 /** @throws ReadFailure when it is broken, locked, or holds no sheets */
-export function readOpenDocument(bytes: Uint8Array, file: string, room?: Room): Report {
+export function readOpenDocument(bytes: Uint8Array, file: string, room?: UnpackBudget): Report {
   const sheets = sheetsOf(contentOf(bytes, file, room), file);
   if (sheets.length === 0) throw new ReadFailure(file, `${file} holds no sheets.`);
-  const reach = new Reach(file);
+  const reach = new CellBudget(file);
   return { format: 'workbook', parts: sheets.map((sheet) => sheetPart(sheet, reach)) };
 }
 
-function contentOf(bytes: Uint8Array, file: string, room: Room | undefined): string {
+function contentOf(bytes: Uint8Array, file: string, room: UnpackBudget | undefined): string {
   if (bytes[0] !== 0x50) {
     const { bytes: own, now } = decodeSource(bytes, declaredInXml(bytes), file);
     return decoderOf(now).decode(own);
@@ -327,7 +327,7 @@ function sheetsOf(content: string, file: string): Sheet[] {
   return reader.sheets;
 }
 
-function sheetPart(sheet: Sheet, reach: Reach): ReportPart {
+function sheetPart(sheet: Sheet, reach: CellBudget): ReportPart {
   const rows = sheet.rows.length;
   let columns = 0;
   for (const row of new Set(sheet.rows))

@@ -1,5 +1,5 @@
 import { textColumn } from '../table/builder.ts';
-import { Reach } from './read-failure.ts';
+import { CellBudget } from './read-failure.ts';
 import type { Merge, ReportPart } from './report.ts';
 
 /** A table of a page; a cell that is not there is blank. */
@@ -13,7 +13,7 @@ export interface PageTable {
 /** Tables of a page as parts of its report. Of several with one name the later ones get a number. @throws ReadFailure */
 export function pageParts(file: string, tables: readonly PageTable[]): ReportPart[] {
   const taken = new Map<string, number>();
-  const reach = new Reach(file);
+  const reach = new CellBudget(file);
   return tables.map((table, k) => {
     const wanted = table.name || `Table ${k + 1}`;
     const times = (taken.get(wanted) ?? 0) + 1;

@@ -183,23 +183,23 @@ function blocksResult(
     cellRows.push(Int32Array.from(records, (record) => record.cells.get(name)?.line ?? -1));
     return {
       name: uniqueName(name, taken),
-      standing: 'named',
+      nameOrigin: 'named',
       column: textColumn(records.map((record) => record.cells.get(name)?.text || null)),
     };
   });
   const other = records.flatMap((record, r) => (record.other.length > 0 ? [r] : []));
   const told = [...notices];
-  told.push({ tone: 'told', text: `${counted(records.length, 'record')} of ${counted(lines.length, 'line')}` });
+  told.push({ severity: 'info', text: `${counted(records.length, 'record')} of ${counted(lines.length, 'line')}` });
   if (other.length > 0) {
     cellRows.push(Int32Array.from(records, (record) => record.other[0]?.line ?? -1));
     fields.push({
       name: uniqueName(params.rest, taken),
-      standing: 'named',
+      nameOrigin: 'named',
       column: textColumn(records.map((record) => record.other.map(({ text }) => text).join(' ') || null)),
     });
     const examples = other.slice(0, 3).map((r) => records[r]!.other[0]!.text.slice(0, 40));
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(other.length, 'record')} with lines that are no pairs: ${few(examples, 3)}`,
       column: fields.at(-1)!.name,
       rows: { of: 'after', rows: Int32Array.from(other) },

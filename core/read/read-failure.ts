@@ -27,7 +27,7 @@ export function tooBlank(rows: number, columns: number, filled: number): number 
 }
 
 /** Counts the cells that a report spans: one far outside its table makes millions of blank ones, for which there is no room. */
-export class Reach {
+export class CellBudget {
   private spanned = 0;
 
   constructor(private readonly file: string) {}

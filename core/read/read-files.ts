@@ -8,7 +8,7 @@ import { type Field, uniqueName } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import { compileTemplate } from '../values/template.ts';
 import { escapeRegExp } from '../values/text.ts';
-import { type ArchiveFile, archiveFiles, Room } from './archive.ts';
+import { type ArchiveFile, archiveFiles, UnpackBudget } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { unlikeNotices } from './likeness-of-parts.ts';
 import { chosenNames, NameSet, nameSetPhrase, nameSetText } from './name-set.ts';
@@ -137,7 +137,7 @@ const opened = new Opened<readonly Source[] | ReadFailure>();
 
 /** Keeps the files of a message, which it takes a while to find. */
 export function keepFiles(bytes: Uint8Array, files: readonly ArchiveFile[] | ReadFailure): void {
-  const room = Room.for(bytes);
+  const room = UnpackBudget.for(bytes);
   opened.set(bytes, files instanceof ReadFailure ? files : files.map((file) => unwrapped({ ...file, room })));
 }
 
@@ -164,7 +164,7 @@ export function filesOf(source: Source): readonly Source[] {
   if (sniff(source.bytes, source.name) !== 'files') return [source];
   if (source.bytes[0] !== 0x50)
     throw new ReadFailure(source.name, `${source.name} has not been opened yet. Open it again.`);
-  source.room ??= Room.for(source.bytes);
+  source.room ??= UnpackBudget.for(source.bytes);
   const { room } = source;
   source.files = archiveFiles(source.bytes, source.name, room)
     .toSorted((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
@@ -239,7 +239,7 @@ function stackedFields(results: readonly ReadResult[], heights: readonly number[
     let position = 0;
     table.fields.forEach((field, index) => {
       // Names meet whatever their case and outer spaces; a name that stands twice in a file meets in turn.
-      let key = field.standing === 'position' ? `#${position++}` : `=${plainName(field.name)}`;
+      let key = field.nameOrigin === 'position' ? `#${position++}` : `=${plainName(field.name)}`;
       while (own.has(key)) key += '+';
       own.set(key, index);
       if (!keys.has(key)) keys.set(key, field);
@@ -267,7 +267,7 @@ function nameFields(files: readonly Source[], heights: readonly number[], params
   const add = (name: string, texts: readonly (string | null)[]) =>
     fields.push({
       name: uniqueName(name, taken),
-      standing: 'beside',
+      nameOrigin: 'beside',
       column: stackColumns(
         texts.map((text, k) => (text === null ? blankColumn(heights[k]!) : constantText(text, heights[k]!))),
       ),
@@ -289,7 +289,7 @@ function nameFields(files: readonly Source[], heights: readonly number[], params
     const odd = files.filter((_, k) => matches[k] === null);
     if (odd.length > 0)
       notices.push({
-        tone: 'look',
+        severity: 'warning',
         text: `${counted(odd.length, 'file name')} without the pieces: ${few(odd.map((file) => file.name))}`,
       });
   }
@@ -351,12 +351,12 @@ function stackedPlaces(
 
 /** Files whose columns differ: by their headers where columns are named by position, else by their names. */
 function unlikeFiles(files: readonly Source[], results: readonly ReadResult[], params: Params): Notice[] {
-  const positional = results.every(({ table }) => table.fields.some((field) => field.standing === 'position'));
+  const positional = results.every(({ table }) => table.fields.some((field) => field.nameOrigin === 'position'));
   if (positional) {
     const parts = results.map(({ table }, k) => ({
       name: baseName(files[k]!.name),
       rows: table.rows,
-      columns: table.fields.filter((field) => field.standing === 'position').map((field) => field.column),
+      columns: table.fields.filter((field) => field.nameOrigin === 'position').map((field) => field.column),
     }));
     return unlikeNotices(parts, params.nameColumn !== null && params.nameColumn !== '');
   }
@@ -372,7 +372,7 @@ function unlikeFiles(files: readonly Source[], results: readonly ReadResult[], p
       without.length <= having.length
         ? `${few(without)} ${without.length === 1 ? 'has' : 'have'} no column ${name}: blank there`
         : `only ${few(having)} ${having.length === 1 ? 'has' : 'have'} the column ${name}`;
-    return [{ tone: 'look', text, column: name }];
+    return [{ severity: 'warning', text, column: name }];
   });
 }
 
@@ -381,11 +381,11 @@ function stackedNotices(
   results: readonly ReadResult[],
   heights: readonly number[],
 ): Notice[] {
-  const told: Notice[] = [{ tone: 'told', text: `${counted(files.length, 'file')} read` }];
+  const told: Notice[] = [{ severity: 'info', text: `${counted(files.length, 'file')} read` }];
   let before = 0;
   results.forEach(({ notices }, k) => {
     for (const notice of notices) {
-      if (notice.tone !== 'look') continue;
+      if (notice.severity !== 'warning') continue;
       const rows = notice.rows?.rows.map((row) => row + before);
       told.push({
         ...notice,
@@ -398,10 +398,10 @@ function stackedNotices(
   const widths = results.map(({ table }) => table.fields.length);
   const usual = widths.toSorted((a, b) => a - b)[Math.floor(widths.length / 2)]!;
   const odd = files.filter((_, k) => widths[k] !== usual);
-  const byPlace = results.some(({ table }) => table.fields.some((field) => field.standing === 'position'));
+  const byPlace = results.some(({ table }) => table.fields.some((field) => field.nameOrigin === 'position'));
   if (odd.length > 0 && byPlace)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(odd.length, 'file')} with another number of columns than the ${usual} that most have: ${few(odd.map((file) => baseName(file.name)))}`,
     });
   return told;

@@ -300,7 +300,7 @@ function misfitNotices(rows: readonly number[], lineOf: (row: number) => string,
   );
   return [
     {
-      tone: rest === undefined ? 'look' : 'told',
+      severity: rest === undefined ? 'warning' : 'info',
       text: `${counted(rows.length, 'line')} with words cut in two${rest === undefined ? '' : `, whole in ${rest}`}: ${examples}`,
       rows: { of: 'after', rows: Int32Array.from(rows) },
     },

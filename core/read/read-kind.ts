@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { Phrase } from '../kinds/sentence.ts';
 import type { Context, Mark, Notice } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
-import type { Room } from './archive.ts';
+import type { UnpackBudget } from './archive.ts';
 import type { LineReader } from './line-reader.ts';
 import type { Places, Report } from './report.ts';
 
@@ -15,7 +15,7 @@ export interface Source {
   /** The files of an archive, once they are unpacked. */
   files?: readonly Source[];
   /** What it may still unpack to, which a file in an archive shares with the archive. */
-  room?: Room;
+  room?: UnpackBudget;
 }
 
 export interface ReadResult {

@@ -93,14 +93,14 @@ export const readNested = /* @__PURE__ */ readKind<Params>(readNestedWords, {
     const told: Notice[] = [...notices];
     if (found.childless.length > 0)
       told.push({
-        tone: 'look',
+        severity: 'warning',
         about: 'childless',
         text: `${counted(found.childless.length, 'item')} whose list is empty, kept as ${found.childless.length === 1 ? 'a separate row' : 'separate rows'}`,
         rows: { of: 'after', rows: Int32Array.from(found.childless) },
       });
     if (found.besides.size > 0)
       told.push({
-        tone: 'look',
+        severity: 'warning',
         text: `${counted(found.besides.size, 'other list')} kept as JSON: ${few([...found.besides])}; use Unnest to expand them in a separate table`,
       });
     return gridResult(source, fields, rows, told);
@@ -134,7 +134,7 @@ function fieldsOf(found: NestedRows, lists: readonly string[]): Field[] {
     const full = taken.has(name) && list !== '' ? `${list}.${name}` : name;
     return {
       name: uniqueName(full, taken),
-      standing: found.positioned ? 'position' : 'named',
+      nameOrigin: found.positioned ? 'position' : 'named',
       column: builder.finish(found.rows),
     };
   });

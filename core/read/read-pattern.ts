@@ -96,19 +96,21 @@ export const readPattern = /* @__PURE__ */ readKind<Params>(readPatternWords, {
 function matchNotices(lines: readonly string[], by: readonly (number | undefined)[], params: Params): Notice[] {
   const unmatched = lines.flatMap((line, r) => (by[r] === undefined && line.trim() !== '' ? [r] : []));
   const matched = by.filter((template) => template !== undefined).length;
-  const told: Notice[] = [{ tone: matched === 0 ? 'look' : 'told', text: `${counted(matched, 'line')} matched` }];
+  const told: Notice[] = [
+    { severity: matched === 0 ? 'warning' : 'info', text: `${counted(matched, 'line')} matched` },
+  ];
   const counts = [params.template, ...params.others].map((_, k) => by.filter((one) => one === k).length);
   if (counts.length > 1 && matched > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `by template in turn: ${counts.map((count) => grouped(count)).join(', ')}`,
     });
   const idle = params.others.filter((_, k) => counts[k + 1] === 0);
   if (idle.length > 0)
-    told.push({ tone: 'look', text: `no line matched ${counted(idle.length, 'template')}: ${few(idle, 2)}` });
+    told.push({ severity: 'warning', text: `no line matched ${counted(idle.length, 'template')}: ${few(idle, 2)}` });
   if (unmatched.length > 0) {
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(unmatched.length, 'line')} did not match: ${few(unmatched.slice(0, 4).map((r) => lines[r]!.trim().slice(0, 80)))}`,
       column: params.rest,
       rows: { of: 'after', rows: Int32Array.from(unmatched) },

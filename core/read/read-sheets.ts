@@ -8,7 +8,7 @@ import { columnIndex, columnLetters, type Field, uniqueName } from '../table/tab
 import { rowNumbers } from '../table/vectors.ts';
 import { cellText } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
-import { Room } from './archive.ts';
+import { UnpackBudget } from './archive.ts';
 import { EXPECTS, expectsPhrase } from './expected-columns.ts';
 import { KeptNumbers } from './kept-numbers.ts';
 import { alikeParts, unlikeNotices } from './likeness-of-parts.ts';
@@ -48,7 +48,7 @@ type Params = z.infer<typeof Params>;
  * @throws ReadFailure
  */
 export function sheetsReport(source: Source, progress?: (done: number) => void): Report {
-  source.room ??= Room.for(source.bytes);
+  source.room ??= UnpackBudget.for(source.bytes);
   source.report ??=
     sniff(source.bytes, source.name) === 'page'
       ? readPage(source)
@@ -165,19 +165,19 @@ export const readSheets = /* @__PURE__ */ readKind<Params>(readSheetsWords, {
     const columns: number[] = [];
     if (params.nameColumn !== null && params.nameColumn !== '') {
       const names = pieces.map(({ part, rows: own }) => constantText(part.name, own.length));
-      fields.push({ name: uniqueName(params.nameColumn, taken), standing: 'beside', column: stackColumns(names) });
+      fields.push({ name: uniqueName(params.nameColumn, taken), nameOrigin: 'beside', column: stackColumns(names) });
       columns.push(PART_NAME);
     }
     for (let c = cut.fromColumn; c < Math.min(width, cut.toColumn); c++) {
       if (params.hidden === 'leave' && hidden.has(c)) continue;
       const cells = pieces.map(({ part, rows: own }) => takeRowsOf(partColumn(part, c, params), own));
-      fields.push({ name: uniqueName(columnLetters(c), taken), standing: 'position', column: stackColumns(cells) });
+      fields.push({ name: uniqueName(columnLetters(c), taken), nameOrigin: 'position', column: stackColumns(cells) });
       columns.push(c);
       if (params.comments && pieces.some(({ part }) => part.comments.some((one) => one.column === c))) {
         const texts = pieces.map(({ part, rows: own }) => takeRowsOf(commentColumn(part, c), own));
         fields.push({
           name: uniqueName(`Comment ${columnLetters(c)}`, taken),
-          standing: 'beside',
+          nameOrigin: 'beside',
           column: stackColumns(texts),
         });
         columns.push(c);
@@ -266,11 +266,11 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
   const told: Notice[] = [];
   const comments = parts.reduce((sum, part) => sum + part.comments.length, 0);
   if (comments > 0 && !params.comments)
-    told.push({ tone: 'told', text: `${counted(comments, 'cell comment')} on the report` });
+    told.push({ severity: 'info', text: `${counted(comments, 'cell comment')} on the report` });
   const empty = parts.reduce((sum, part) => sum + (part.emptyFormulas ?? 0), 0);
   if (empty > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(empty, 'formula')} with no stored value, or an empty one, read as blank: if figures are missing, open the workbook in a spreadsheet program and save it`,
     });
   const kept = new KeptNumbers();
@@ -279,13 +279,13 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
   const missing = report.parts.filter((part) => part.missing);
   if (missing.length > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(missing.length, 'sheet')} named in the workbook but not in it: ${few(missing.map((part) => part.name))}`,
     });
   const odd = parts.filter((part) => part.odd);
   if (odd.length > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `${counted(odd.length, 'sheet')} read by the slower of two ways, since cells are written in an uncommon form: ${few(odd.map((part) => part.name))}`,
     });
   const what = params.hidden === 'keep' ? 'kept' : 'left out';
@@ -296,26 +296,26 @@ function sheetNotices(report: Report, chosen: readonly number[], params: Params)
     const hidden = parts.reduce((sum, part) => sum + (part[of]?.length ?? 0), 0);
     if (hidden > 0)
       told.push({
-        tone: params.hidden === 'keep' ? 'look' : 'told',
+        severity: params.hidden === 'keep' ? 'warning' : 'info',
         text: `${counted(hidden, `hidden ${name}`)} ${what}`,
       });
   }
   const sheets = parts.filter((part) => part.hidden);
   if (sheets.length > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(sheets.length, 'hidden sheet')} read: ${few(sheets.map((part) => part.name))}`,
     });
   const unread = report.parts.filter((part, k) => part.hidden && !chosen.includes(k));
   if (unread.length > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `${counted(unread.length, 'hidden sheet')} left out: ${few(unread.map((part) => part.name))}`,
     });
   const others = report.parts.filter((part, k) => !part.hidden && part.rows > 0 && !chosen.includes(k));
   if (others.length > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `${counted(others.length, 'sheet')} not read here: ${few(others.map((part) => part.name))}`,
     });
   return told;

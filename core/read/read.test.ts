@@ -76,7 +76,7 @@ describe('delimited text (RFC 4180, section 2)', () => {
       ['c', null, null],
       ['d', 'e', 'f'],
     ]);
-    expect(notices[0]).toMatchObject({ tone: 'look', rows: { of: 'after', rows: Int32Array.from([1, 2]) } });
+    expect(notices[0]).toMatchObject({ severity: 'warning', rows: { of: 'after', rows: Int32Array.from([1, 2]) } });
   });
 
   test('a byte order mark is no text, and bytes that are no UTF-8 are read as Windows-1252', () => {

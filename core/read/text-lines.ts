@@ -204,7 +204,7 @@ export function lineTable(
 ): ReadResult {
   const fields: Field[] = columns.map(({ name, column }, k) => ({
     name: name ?? columnLetters(k),
-    standing: name === undefined ? 'position' : 'named',
+    nameOrigin: name === undefined ? 'position' : 'named',
     column,
   }));
   const result = gridResult(source, fields, rows, notices, rowNumbers(rows));

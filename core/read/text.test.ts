@@ -54,7 +54,7 @@ describe('encodings (WHATWG Encoding Standard, labels and byte order marks)', ()
   test('where UTF-8 breaks off is told with its line', () => {
     const { notices } = read('read-delimited', Uint8Array.from([...encode('a,b\nc,'), 0xe9, 0x0a]));
     expect(notices[0]).toMatchObject({
-      tone: 'look',
+      severity: 'warning',
       text: 'invalid UTF-8 at byte 7 (line 2): read as Windows-1252',
     });
   });

@@ -1,7 +1,7 @@
 /** Files that are packed alone with gzip (RFC 1952) are what is in them. */
 
 import { Gunzip } from 'fflate';
-import { Room } from './archive.ts';
+import { UnpackBudget } from './archive.ts';
 import { crc32 } from './crc32.ts';
 import { Opened } from './opened.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -20,7 +20,7 @@ export function isGzip(bytes: Uint8Array): boolean {
 export function unwrapped(source: Source): Source {
   if (!isGzip(source.bytes)) return source;
   const bytes =
-    unpacked.get(source.bytes) ?? gunzipped(source.bytes, source.name, source.room ?? Room.for(source.bytes));
+    unpacked.get(source.bytes) ?? gunzipped(source.bytes, source.name, source.room ?? UnpackBudget.for(source.bytes));
   unpacked.set(source.bytes, bytes);
   return { name: source.name.replace(/\.gz$/i, ''), bytes };
 }
@@ -28,7 +28,7 @@ export function unwrapped(source: Source): Source {
 /** The packed bytes are given in pieces, so that no more is unpacked than there is room for. */
 const PIECE = 65_536;
 
-function gunzipped(bytes: Uint8Array, file: string, room: Room): Uint8Array {
+function gunzipped(bytes: Uint8Array, file: string, room: UnpackBudget): Uint8Array {
   const pieces: Uint8Array[] = [];
   let size = 0;
   let members = 0;

@@ -2,14 +2,14 @@ import { type CellObject, read, type WorkBook, type WorkSheet } from '@e965/xlsx
 import { ReceivedBuilder } from '../table/builder.ts';
 import { type Column, columnLength, Tag } from '../table/column.ts';
 import { brief } from '../values/text.ts';
-import { checkedFiles, type Room, stored } from './archive.ts';
+import { checkedFiles, stored, type UnpackBudget } from './archive.ts';
 import { BookStyles } from './cell-styles.ts';
 import { withWholeSectors } from './compound-file.ts';
 import { withoutDefaultPassword } from './default-password.ts';
 import type { KeptNumbers } from './kept-numbers.ts';
 import { type DateSystem, GENERAL, isDated, readDated, shownNumber } from './number-formats.ts';
 import { isOpenDocument, readOpenDocument } from './open-document.ts';
-import { Reach, ReadFailure } from './read-failure.ts';
+import { CellBudget, ReadFailure } from './read-failure.ts';
 import { type Comment, cellKey, type DisplayedColumn, type Merge, type Report, type ReportPart } from './report.ts';
 import { type FastSheets, formatCell, takeCells } from './sheet-xml/fast-sheets.ts';
 import type { Grid, NumberReader } from './sheet-xml/sheet-cells.ts';
@@ -27,7 +27,7 @@ import { sniff } from './sniff.ts';
 export function readWorkbook(
   bytes: Uint8Array,
   fileName: string,
-  room?: Room,
+  room?: UnpackBudget,
   progress?: (done: number) => void,
   by: 'scanner' | 'library' = 'scanner',
 ): Report {
@@ -70,7 +70,7 @@ function bookOf(bytes: Uint8Array, fileName: string): WorkBook {
 function reportOf(book: WorkBook, fileName: string, styles?: BookStyles, fast?: FastSheets): Report {
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
   const numbers = numberReader(formatsOf(book, fast), system);
-  const reach = new Reach(fileName);
+  const reach = new CellBudget(fileName);
   const parts = book.SheetNames.flatMap((name, k) => {
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
     const sheet = book.Sheets[name];
@@ -122,7 +122,7 @@ interface FilledCells {
   finish(rows: number, columns: number): Grid;
 }
 
-function sheetPart(name: string, sheet: WorkSheet, cells: FilledCells, hidden: boolean, reach: Reach): ReportPart {
+function sheetPart(name: string, sheet: WorkSheet, cells: FilledCells, hidden: boolean, reach: CellBudget): ReportPart {
   const merges: Merge[] = (sheet['!merges'] ?? []).map((range) => ({
     row: range.s.r,
     column: range.s.c,

@@ -65,7 +65,7 @@ test('the next report is tried on every table that it reaches, and fixed in all 
   const own = runner();
   const next = tryReport(own, job, 's', { name: 'q2.csv', bytes: bytes('Quay;Foot count\nHask;5\n') });
   expect(next.map((one) => one.table)).toEqual(['t']);
-  expect(next[0]!.differences[0]).toMatchObject({ tone: 'stop', fix: { step: 2 } });
+  expect(next[0]!.differences[0]).toMatchObject({ severity: 'stop', fix: { step: 2 } });
   const fixed = fixedJob(job, next);
   expect(fixed.tables[1]).toEqual(job.tables[1]);
   own.setSource('s', { name: 'q2.csv', bytes: bytes('Quay;Foot count\nHask;5\n') });

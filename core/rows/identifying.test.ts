@@ -6,7 +6,7 @@ import { identifyingColumns } from './identifying.ts';
 function tableOf(columns: Record<string, readonly (string | number)[]>): Table {
   const fields = Object.entries(columns).map(([name, cells]) => ({
     name,
-    standing: 'named' as const,
+    nameOrigin: 'named' as const,
     column:
       typeof cells[0] === 'number'
         ? countedColumn(cells.every((cell) => Number.isInteger(cell)) ? 'whole' : 'number', cells as number[])

@@ -5,7 +5,7 @@ import { Rule, ruleMask, ruleText } from './rules.ts';
 const raw = (rows: (string | null)[][]): Table => ({
   rows: rows.length,
   fields: rows[0]!.map(
-    (_, c): Field => ({ name: 'ABC'[c]!, standing: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
+    (_, c): Field => ({ name: 'ABC'[c]!, nameOrigin: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
   ),
 });
 const followed = (rule: object, table: Table) =>
@@ -30,9 +30,9 @@ test('sums begin anew in each sheet', () => {
   const sheets: Table = {
     rows: 4,
     fields: [
-      { name: 'Sheet', standing: 'beside', column: textColumn(['x', 'x', 'y', 'y']) },
-      { name: 'B', standing: 'position', column: textColumn(['1204', '866', '2070', '9']) },
-      { name: 'C', standing: 'position', column: textColumn(['310', '42', '352', '9']) },
+      { name: 'Sheet', nameOrigin: 'beside', column: textColumn(['x', 'x', 'y', 'y']) },
+      { name: 'B', nameOrigin: 'position', column: textColumn(['1204', '866', '2070', '9']) },
+      { name: 'C', nameOrigin: 'position', column: textColumn(['310', '42', '352', '9']) },
     ],
   };
   const rule = { test: 'adds-up', columns: { by: 'names', names: ['B', 'C'] } };

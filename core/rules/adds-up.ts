@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { saysTotal } from '../glance/hint-words.ts';
-import { sightOf, textAt } from '../glance/sight.ts';
+import { profileTable, textAt } from '../glance/table-profile.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
 import { findSums } from '../rows/sums.ts';
@@ -24,11 +24,11 @@ export const addsUp = {
   text: ({ columns }) => `${columnSetText(columns)} adds up the rows above`,
   mask({ columns, within }, table) {
     const mask = new Uint8Array(table.rows);
-    const sight = sightOf(table);
+    const profile = profileTable(table);
     const chosen = new Set(chosenColumns(columns, table));
-    const summed = sight.columns.filter((column) => chosen.has(column.index));
+    const summed = profile.columns.filter((column) => chosen.has(column.index));
     const hints = new Uint8Array(table.rows);
-    for (const column of sight.columns) {
+    for (const column of profile.columns) {
       if (chosen.has(column.index)) continue;
       const says = column.texts.map(saysTotal);
       if (!says.includes(true)) continue;

@@ -29,7 +29,7 @@ function onlyMask(names: readonly string[], table: Table): Uint8Array {
   const wanted = new Set(names.map((name) => needColumn(table, name)));
   const mask = new Uint8Array(table.rows).fill(1);
   table.fields.forEach((field, k) => {
-    if (field.standing === 'beside' && !wanted.has(k)) return;
+    if (field.nameOrigin === 'beside' && !wanted.has(k)) return;
     const blank = unseenMask(field.column);
     const want = wanted.has(k) ? 0 : 1;
     for (let r = 0; r < mask.length; r++) if (blank[r] !== want) mask[r] = 0;

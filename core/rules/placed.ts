@@ -1,6 +1,6 @@
 /** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at by itself. */
 
-import { isDrawnLine } from '../glance/sight.ts';
+import { isDrawnLine } from '../glance/table-profile.ts';
 import { missingColumn } from '../kinds/step.ts';
 import { unseenMask } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
@@ -54,7 +54,7 @@ export function rightAboveMask(table: Table, rule: Within, anchor: Uint8Array): 
   const mask = new Uint8Array(table.rows);
   const filled = new Uint8Array(table.rows);
   for (const field of table.fields) {
-    if (field.standing === 'beside') continue;
+    if (field.nameOrigin === 'beside') continue;
     const unseen = unseenMask(field.column);
     for (let r = 0; r < filled.length; r++) if (unseen[r] === 0) filled[r] = 1;
   }
@@ -71,8 +71,8 @@ export function rightAboveMask(table: Table, rule: Within, anchor: Uint8Array): 
 }
 
 function isDrawn(table: Table, row: number): boolean {
-  return table.fields.every(({ standing, column }) => {
-    const text = standing === 'beside' ? null : cellText(column, row);
+  return table.fields.every(({ nameOrigin, column }) => {
+    const text = nameOrigin === 'beside' ? null : cellText(column, row);
     return text === null || text.trim() === '' || isDrawnLine(text.trim());
   });
 }

@@ -31,7 +31,7 @@ export const header = {
   start: () => ({}),
   text: () => 'the row reads like the header',
   mask(_, table) {
-    const named = table.fields.filter((field) => field.standing !== 'beside');
+    const named = table.fields.filter((field) => field.nameOrigin !== 'beside');
     return sameMask(Object.fromEntries(named.map((field) => [field.name, field.name])), table);
   },
 } satisfies RuleKind<z.infer<typeof bare>>;

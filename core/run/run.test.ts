@@ -219,11 +219,11 @@ test('a step that is left off stops the method there, until it is changed or tak
   const { key } = seen[1]!;
   const again = new Runner();
   again.setSource('s', file());
-  again.leaveOff(new Map([[key, 'Stopped.']]));
+  again.disableSteps(new Map([[key, 'Stopped.']]));
   const stopped = again.run(method('Quay'), quiet);
   expect(stopped.steps).toHaveLength(1);
   expect(stopped.stop).toEqual({ index: 1, message: 'Stopped.', leftOff: key });
   expect(again.run(method('Pier'), quiet).stop).toBeUndefined();
-  again.leaveOff(new Map());
+  again.disableSteps(new Map());
   expect(again.run(method('Quay'), quiet).stop).toBeUndefined();
 });

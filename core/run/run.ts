@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { JobStep } from '../document/job.ts';
 import { type FullStep, type FullTable, USE_SET } from '../document/step-set.ts';
 import { tablesIn } from '../kinds/param-marks.ts';
-import { Cancelled, LeftOff, type Notice, type OtherTable, type Pile, StepFailure } from '../kinds/step.ts';
+import { Cancelled, type Notice, type OtherTable, type Pile, StepDisabled, StepFailure } from '../kinds/step.ts';
 import { READINGS } from '../read/catalogue.ts';
 import { withExpected } from '../read/expected-columns.ts';
 import { FROM_TABLE, FromTable } from '../read/from-table.ts';
@@ -80,25 +80,25 @@ export interface RunContext {
 
 type StepResultRun = Omit<StepRun, 'step' | 'others' | 'inner'>;
 
-interface InHand {
+interface RunState {
   context: RunContext;
   tables: readonly FullTable[];
   /** Tables that are being run, outermost first, with the step each is at, to find circles. */
   path: readonly { id: string; step: number }[];
   /** Runs of this call, by table and the step they go up to. */
-  done: Map<string, Chained>;
+  done: Map<string, CachedRun>;
   /** Chains of this call: what the next edit starts from. */
   used: Set<number>;
 }
 
 /** Which step of which table is run. */
-interface At {
+interface StepPosition {
   index: number;
   upTo: number;
   name: string;
 }
 
-interface Chained {
+interface CachedRun {
   run: MethodRun;
   chain: number;
 }
@@ -114,7 +114,7 @@ export class Runner {
   private readonly sources = new Map<string, { source: Source; key: string }>();
   private readonly generations = new WeakMap<Source, number>();
   private generation = 0;
-  private leftOff: ReadonlyMap<string, string> = new Map();
+  private disabled: ReadonlyMap<string, string> = new Map();
   /** Told before each step that is worked out, and without one at the end: what does not come to an end can be named. */
   onStep: (step: StepAtWork | undefined) => void = () => undefined;
   readonly counts: RunCounts = { ran: 0, reused: 0 };
@@ -132,8 +132,8 @@ export class Runner {
   }
 
   /** Steps that are not to run, by their keys, with what is said in their place. */
-  leaveOff(steps: ReadonlyMap<string, string>): void {
-    this.leftOff = steps;
+  disableSteps(steps: ReadonlyMap<string, string>): void {
+    this.disabled = steps;
   }
 
   /** Lets go of everything: another job is opened, and neither sources nor results of this one are needed. */
@@ -171,7 +171,7 @@ export class Runner {
     return this.runTable([{ id: 'table', name: 'Table', steps: [...steps] }], 'table', context);
   }
 
-  private chainOf(table: FullTable, upTo: number, hand: InHand): Chained {
+  private chainOf(table: FullTable, upTo: number, hand: RunState): CachedRun {
     const key = `${table.id}/${upTo}`;
     const known = hand.done.get(key);
     if (known !== undefined) return known;
@@ -180,13 +180,13 @@ export class Runner {
     let stop: StepStop | undefined;
     for (const [index, step] of table.steps.slice(0, upTo).entries()) {
       const before = done.at(-1);
-      const inside: InHand = { ...hand, path: [...hand.path, { id: table.id, step: index }] };
+      const inside: RunState = { ...hand, path: [...hand.path, { id: table.id, step: index }] };
       if (step.muted && before !== undefined) {
-        done.push(passedOver(step, before.table));
+        done.push(skippedStep(step, before.table));
         continue;
       }
       try {
-        const at: At = { index, upTo, name: table.name };
+        const at: StepPosition = { index, upTo, name: table.name };
         if (step.kind === USE_SET) {
           const set = this.runSet(step, before, chain, at, inside);
           chain = set.chain;
@@ -212,8 +212,8 @@ export class Runner {
     step: JobStep,
     input: Table | undefined,
     before: number,
-    at: At,
-    hand: InHand,
+    at: StepPosition,
+    hand: RunState,
   ): { run: StepRun; chain: number } {
     const others = this.othersOf(step, hand).map((one) => ({ ...one, stepRun: endOf(one, hand) }));
     const inputs = [
@@ -247,12 +247,12 @@ export class Runner {
   }
 
   /** @throws LeftOff */
-  private begin(step: JobStep, at: At): void {
+  private begin(step: JobStep, at: StepPosition): void {
     const source = this.sources.get(String(step.params['source']))?.source;
     const file = READINGS.has(step.kind) && source !== undefined ? `${source.name}:${source.bytes.length}` : '';
     const key = `${step.kind}\u0000${JSON.stringify(step.params)}\u0000${file}`;
-    const why = this.leftOff.get(key);
-    if (why !== undefined) throw new LeftOff(why, key);
+    const why = this.disabled.get(key);
+    if (why !== undefined) throw new StepDisabled(why, key);
     this.onStep({ key, table: at.name, index: at.index });
   }
 
@@ -261,8 +261,8 @@ export class Runner {
     step: FullStep,
     before: StepRun | undefined,
     chain: number,
-    at: At,
-    hand: InHand,
+    at: StepPosition,
+    hand: RunState,
   ): { run: StepRun; chain: number } {
     if (step.inner === undefined)
       throw new StepFailure('The set of steps is not in this job any more. Choose another, or take the step away.');
@@ -272,7 +272,7 @@ export class Runner {
     for (const [k, one] of step.inner.entries()) {
       const input = inner.at(-1)?.table ?? before.table;
       if (one.muted) {
-        inner.push(passedOver(one, input));
+        inner.push(skippedStep(one, input));
         continue;
       }
       try {
@@ -281,14 +281,15 @@ export class Runner {
         last = next.chain;
       } catch (error) {
         if (!(error instanceof StepFailure)) throw error;
-        if (error instanceof LeftOff) throw new LeftOff(`Step ${k + 1} of the set: ${error.message}`, error.key);
+        if (error instanceof StepDisabled)
+          throw new StepDisabled(`Step ${k + 1} of the set: ${error.message}`, error.key);
         throw new StepFailure(`Step ${k + 1} of the set: ${error.message}`, error.column, error.alike);
       }
     }
     const { table } = inner.at(-1) ?? before;
     const notices = inner.flatMap((one, k) =>
       // Rows that a notice inside speaks of are rows of a table that is not in sight.
-      one.notices.map(({ tone, text }) => ({ tone, text: `${k + 1}: ${text}` })),
+      one.notices.map(({ severity, text }) => ({ severity, text: `${k + 1}: ${text}` })),
     );
     const aside = inner.flatMap((one) => one.aside);
     return {
@@ -304,7 +305,7 @@ export class Runner {
   }
 
   /** Runs the tables that a step reads. @throws StepFailure when one is not there or the tables go in a circle */
-  private othersOf(step: JobStep, hand: InHand): (Chained & { tableId: string; step: number })[] {
+  private othersOf(step: JobStep, hand: RunState): (CachedRun & { tableId: string; step: number })[] {
     const wanted: { id: string; step: string | null }[] = [];
     if (step.kind === FROM_TABLE) {
       const params = FromTable.parse(step.params);
@@ -312,7 +313,7 @@ export class Runner {
     } else {
       const kind = CATALOGUE.get(step.kind);
       // In the order of the inputs of its Origin from 1 on. Other kinds' params, which may be long, are not walked.
-      if (kind?.takes !== undefined)
+      if (kind?.otherTableVerb !== undefined)
         for (const id of tablesIn(kind.params, kind.params.parse(step.params))) wanted.push({ id, step: null });
     }
     return wanted.map(({ id, step: after }) => {
@@ -449,16 +450,16 @@ export function walkedSteps(run: MethodRun, stepIndex: number): { run: StepRun; 
 }
 
 /** A muted step: the table before it, as it stood. */
-function passedOver(step: JobStep, table: Table): StepRun {
+function skippedStep(step: JobStep, table: Table): StepRun {
   return { step, table, origin: sameColumns(table.fields.length), aside: [], notices: [], others: [] };
 }
 
-function nameOf(hand: InHand, id: string): string {
+function nameOf(hand: RunState, id: string): string {
   return hand.tables.find((one) => one.id === id)?.name ?? id;
 }
 
 /** The last step that another table has to give. @throws StepFailure when it stopped before */
-function endOf({ run, step, tableId }: Chained & { tableId: string; step: number }, hand: InHand): StepRun {
+function endOf({ run, step, tableId }: CachedRun & { tableId: string; step: number }, hand: RunState): StepRun {
   const end = run.steps[step];
   if (end !== undefined) return end;
   const why =
@@ -467,7 +468,7 @@ function endOf({ run, step, tableId }: Chained & { tableId: string; step: number
 }
 
 function stopOf(error: unknown, index: number): StepStop {
-  if (error instanceof LeftOff) return { index, message: error.message, leftOff: error.key };
+  if (error instanceof StepDisabled) return { index, message: error.message, leftOff: error.key };
   if (error instanceof StepFailure) return { index, message: error.message, column: error.column, alike: error.alike };
   if (error instanceof ReadFailure) return { index, message: error.message };
   if (error instanceof z.ZodError) {

@@ -129,7 +129,7 @@ describe('laws of every kind of step', () => {
     Day: countedColumn('date', [0, 1, 2, null, 4, 0]),
     Note: textColumn([null, null, 'n', null, null, null]),
   });
-  input.fields[0]!.standing = 'beside';
+  input.fields[0]!.nameOrigin = 'beside';
   const right = makeTable({ Port: textColumn(['Hask', 'Brannoch', 'Hask']), Code: textColumn(['H', 'B', 'h']) });
   const COLUMNS: Record<string, string[]> = {
     'date-parts': ['Day'],

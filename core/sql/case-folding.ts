@@ -1,7 +1,7 @@
 /** Case as ECMAScript maps it, spelt out: databases map letters beyond ASCII by their locale or their version. */
 
 import type { Dialect } from './dialect.ts';
-import { NotSaid } from './said.ts';
+import { UnsupportedInSql } from './translate.ts';
 
 /** Letters whose lower case depends on the letters around them. */
 const UNSAFE = /[\u03c2\u03c3\ud800-\udfff]/;
@@ -29,7 +29,7 @@ function uppersOf(letter: string): string {
 export function foldedFor(cell: string, texts: readonly string[], dialect: Dialect): string {
   const letters = [...new Set(texts.join(''))];
   const unsafe = letters.find((letter) => UNSAFE.test(letter));
-  if (unsafe !== undefined) throw new NotSaid(`the case of '${unsafe}' depends on the letters around it`);
+  if (unsafe !== undefined) throw new UnsupportedInSql(`the case of '${unsafe}' depends on the letters around it`);
   // The one letter whose lower case is two characters.
   const spelt = letters.some((letter) => letter === 'i' || letter === '\u0307')
     ? `replace(${cell}, '\u0130', 'i\u0307')`

@@ -5,7 +5,7 @@ import type { Table } from '../table/table.ts';
 import { foldedFor } from './case-folding.ts';
 import type { Dialect } from './dialect.ts';
 import { expressionSql } from './expressions.ts';
-import { fieldOf, NotSaid, needReadable, sqlType } from './said.ts';
+import { fieldOf, needReadable, sqlType, UnsupportedInSql } from './translate.ts';
 
 /** Says a rule that asks where a row stands. */
 export type SayPlaced = (rule: Extract<Rule, { test: 'above-first' | 'below-last' }>) => string;
@@ -39,7 +39,7 @@ export function ruleSql(rule: Rule, table: Table, dialect: Dialect, placed?: Say
       const field = fieldOf(table, rule.column, 'number', 'whole', 'date');
       const end = (text: string) => {
         if (sqlType(field) === 'date') return `date ${dialect.text(text)}`;
-        if (!/^\s*-?\d+(\.\d+)?\s*$/.test(text)) throw new NotSaid(`${text} is no plain number`);
+        if (!/^\s*-?\d+(\.\d+)?\s*$/.test(text)) throw new UnsupportedInSql(`${text} is no plain number`);
         return text.trim();
       };
       const cell = dialect.id(field.name);
@@ -64,7 +64,7 @@ export function ruleSql(rule: Rule, table: Table, dialect: Dialect, placed?: Say
     case 'empty': {
       const wanted = new Set(rule.test === 'only' ? rule.columns : []);
       const cells = table.fields.flatMap((field, k) =>
-        field.standing === 'beside' && !wanted.has(field.name)
+        field.nameOrigin === 'beside' && !wanted.has(field.name)
           ? []
           : [unseenSql(table, k, dialect, !wanted.has(field.name))],
       );
@@ -73,7 +73,7 @@ export function ruleSql(rule: Rule, table: Table, dialect: Dialect, placed?: Say
     case 'expression':
       return expressionSql(rule.text, table, dialect).sql;
     default:
-      throw new NotSaid(
+      throw new UnsupportedInSql(
         rule.test === 'matches'
           ? 'its pattern is a regular expression of ECMAScript'
           : `its rule (${rule.test}) asks for more than the row itself`,

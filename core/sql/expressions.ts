@@ -5,7 +5,7 @@ import { type Node, parse } from '../formula/parse.ts';
 import type { Table } from '../table/table.ts';
 import { casedSql } from './case-folding.ts';
 import type { Dialect, SqlType } from './dialect.ts';
-import { fieldOf, NotSaid, needReadable, sqlType } from './said.ts';
+import { fieldOf, needReadable, sqlType, UnsupportedInSql } from './translate.ts';
 
 interface Said {
   sql: string;
@@ -26,7 +26,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
     compileFormula(text, table);
     return said(parse(text));
   } catch (error) {
-    if (error instanceof FormulaError) throw new NotSaid('its expression is not whole');
+    if (error instanceof FormulaError) throw new UnsupportedInSql('its expression is not whole');
     throw error;
   }
 
@@ -40,7 +40,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
           table.fields.find((field) => field.name === node.name)?.name ??
           table.fields.find((field) => !node.quoted && field.name.toLowerCase() === node.name.toLowerCase())?.name;
         const field = needReadable(fieldOf(table, name ?? node.name));
-        if (field.column.type === 'received') throw new NotSaid(`${field.name} holds several kinds of cells`);
+        if (field.column.type === 'received') throw new UnsupportedInSql(`${field.name} holds several kinds of cells`);
         return { sql: dialect.id(field.name), type: sqlType(field) };
       }
       case 'unary':
@@ -49,7 +49,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
       case 'binary':
         return binary(node.operator, said(node.left), said(node.right), node);
       case 'is':
-        if (node.what !== 'null') throw new NotSaid(`is ${node.what} is not said`);
+        if (node.what !== 'null') throw new UnsupportedInSql(`is ${node.what} is not said`);
         return { sql: `${inside(node.of)} is ${node.not ? 'not ' : ''}null`, type: 'yesno' };
       case 'in':
         return {
@@ -66,7 +66,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
       case 'call':
         return callSql(node);
       default:
-        throw new NotSaid(`${node.node} in its expression is not said`);
+        throw new UnsupportedInSql(`${node.node} in its expression is not said`);
     }
   }
 
@@ -92,14 +92,14 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
     if (operator === '||') {
       for (const one of [left, right])
         if (one.type !== 'text' && one.type !== 'whole' && one.type !== 'null')
-          throw new NotSaid(`how ${one.type} reads as text is not said`);
+          throw new UnsupportedInSql(`how ${one.type} reads as text is not said`);
       const part = (one: Said, of: Node) =>
         one.type === 'whole' ? `cast(${inside(of)} as ${dialect.types.text})` : inside(of);
       return { sql: `${part(left, node.left)} || ${part(right, node.right)}`, type: 'text' };
     }
     const isNumber = (type: Said['type']) => type === 'number' || type === 'whole';
     if ((operator !== '+' && operator !== '-') || !isNumber(left.type) || !isNumber(right.type))
-      throw new NotSaid(`${operator} is computed to other last digits elsewhere`);
+      throw new UnsupportedInSql(`${operator} is computed to other last digits elsewhere`);
     if (left.type === 'whole' && right.type === 'whole')
       return { sql: `${inside(node.left)} ${operator} ${inside(node.right)}`, type: 'whole' };
     return {
@@ -111,19 +111,19 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
   /** A sign before a number is exact. */
   function numberOf({ sql, type }: Said): string {
     if (type === 'number' || type === 'whole') return sql.startsWith('-') ? `(${sql})` : sql;
-    throw new NotSaid(`${type} is no number`);
+    throw new UnsupportedInSql(`${type} is no number`);
   }
 
   function decimal({ sql, type }: Said): string {
     if (type === 'number') return dialect.decimal(sql);
     if (type === 'whole') return sql;
-    throw new NotSaid(`${type} is no number`);
+    throw new UnsupportedInSql(`${type} is no number`);
   }
 
   function caseSql(node: Extract<Node, { node: 'case' }>): Said {
     const gives = [...node.whens.map((one) => said(one.give)), ...(node.otherwise ? [said(node.otherwise)] : [])];
     const types = new Set(gives.map((one) => one.type).filter((type) => type !== 'null'));
-    if (types.size > 1) throw new NotSaid('its branches are of several types');
+    if (types.size > 1) throw new UnsupportedInSql('its branches are of several types');
     const of = node.of === undefined ? '' : ` ${said(node.of).sql}`;
     const whens = node.whens.map((one) => ` when ${said(one.when).sql} then ${said(one.give).sql}`).join('');
     const otherwise = node.otherwise === undefined ? '' : ` else ${said(node.otherwise).sql}`;
@@ -144,7 +144,7 @@ export function expressionSql(text: string, table: Table, dialect: Dialect): Sai
     const part = args[0]?.node === 'literal' ? args[0].text.toLowerCase() : '';
     if (name === 'extract' && PARTS.has(part as DatePart) && (own[1]?.type === 'date' || own[1]?.type === 'datetime'))
       return { sql: `cast(${dialect.part(part as DatePart, own[1]!.sql)} as ${dialect.types.whole})`, type: 'whole' };
-    throw new NotSaid(`the function ${name} may give something else there`);
+    throw new UnsupportedInSql(`the function ${name} may give something else there`);
   }
 }
 
@@ -163,6 +163,6 @@ function literalSql({ type, text }: Extract<Node, { node: 'literal' }>, dialect:
     case 'date':
       return { sql: `date ${dialect.text(text)}`, type: 'date' };
     default:
-      throw new NotSaid(`a ${type} in its expression is not said`);
+      throw new UnsupportedInSql(`a ${type} in its expression is not said`);
   }
 }

@@ -9,8 +9,8 @@ import { unreadableCells } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { freeName } from '../values/free-name.ts';
 import { DIALECT, type Dialect, type DialectName, type SqlType } from './dialect.ts';
-import { longName, NotSaid, ORDER, type Relation, sqlType, twinNames, watched } from './said.ts';
-import { SAYERS } from './steps-sql.ts';
+import { TRANSLATORS } from './steps-sql.ts';
+import { longName, ORDER, type Relation, sqlType, twinNames, UnsupportedInSql, watched } from './translate.ts';
 
 /** A table that the script begins with: what a table of the job is after one of its steps. */
 export interface RawTable {
@@ -113,7 +113,7 @@ class Script {
         );
         isStrict ||= hasAsked;
       } catch (error) {
-        if (!(error instanceof NotSaid)) throw error;
+        if (!(error instanceof UnsupportedInSql)) throw error;
         return { upto: k, why: error.message, isStrict };
       }
     }
@@ -122,11 +122,12 @@ class Script {
 
   private say(run: MethodRun, k: number, from: Relation, isStrict: boolean, isTrial = false): string {
     const step = run.steps[k]!;
-    const sayer = SAYERS[step.step.kind];
-    if (sayer === undefined) throw new NotSaid('it looks at how the report is laid out, or SQL has no word for it');
+    const sayer = TRANSLATORS[step.step.kind];
+    if (sayer === undefined)
+      throw new UnsupportedInSql('it looks at how the report is laid out, or SQL has no word for it');
     const other = (tableId: string): Relation => {
       const found = step.others.find((one) => one.tableId === tableId);
-      if (found === undefined) throw new NotSaid('the other table is not known');
+      if (found === undefined) throw new UnsupportedInSql('the other table is not known');
       const table = found.run.steps[found.step]!.table;
       return isTrial ? { name: 'other', table } : this.queriesOf(tableId, found.run, found.step);
     };

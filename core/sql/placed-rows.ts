@@ -1,7 +1,7 @@
 /** Conditions on where a row stands: the query before, with columns that say it for each row. */
 import type { Rule } from '../rules/rules.ts';
 import { ruleSql } from './conditions.ts';
-import { ORDER, refuseNames, type Saying, turnSql } from './said.ts';
+import { ORDER, refuseNames, type TranslationInput, turnSql } from './translate.ts';
 
 type Placed = Extract<Rule, { test: 'above-first' | 'below-last' }>;
 
@@ -9,7 +9,7 @@ type Placed = Extract<Rule, { test: 'above-first' | 'below-last' }>;
 export class PlacedRows {
   private readonly found: { edge: string; anchor: string; turn: string }[] = [];
 
-  constructor(private readonly saying: Saying) {}
+  constructor(private readonly saying: TranslationInput) {}
 
   /** The condition of a rule, over a column that source() brings. @throws NotSaid */
   condition(rule: Placed): string {

@@ -2,7 +2,7 @@ import { countedColumn } from '../table/builder.ts';
 import type { Table } from '../table/table.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { readableColumn } from '../values/convert.ts';
-import { ORDER } from './said.ts';
+import { ORDER } from './translate.ts';
 
 /**
  * A table as a script begins with it: the order of its rows in a column of its own, cells that could not be read blank,
@@ -13,7 +13,7 @@ export function rawTable({ rows, fields }: Table): Table {
   return {
     rows,
     fields: [
-      { name: ORDER, standing: 'beside', column: order },
+      { name: ORDER, nameOrigin: 'beside', column: order },
       ...fields.map((field) => ({ ...field, column: readableColumn(field.column) })),
     ],
   };

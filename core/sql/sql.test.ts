@@ -10,7 +10,7 @@ import { cellsOf, quiet } from '../test-support.ts';
 import { writeParquet } from '../write/parquet/write-parquet.ts';
 import { methodSql, type RawTable } from './method-sql.ts';
 import { rawTable } from './raw-table.ts';
-import { SAYERS } from './steps-sql.ts';
+import { TRANSLATORS } from './steps-sql.ts';
 
 let duck: Duck;
 let folder: string;
@@ -437,6 +437,6 @@ describe('on generated tables, row for row and cell for cell', () => {
 
   test('every kind that claims SQL is among them', () => {
     const tried = new Set([...STEPS.map(([kind]) => kind), 'join', 'append', 'set-types']);
-    expect(Object.keys(SAYERS).filter((kind) => !tried.has(kind))).toEqual(['rename-by-pattern', 'tidy-names']);
+    expect(Object.keys(TRANSLATORS).filter((kind) => !tried.has(kind))).toEqual(['rename-by-pattern', 'tidy-names']);
   });
 });

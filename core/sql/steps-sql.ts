@@ -1,4 +1,3 @@
-import type { Sayer } from './said.ts';
 import { computing, recoding, replacing, typing } from './steps/cells.ts';
 import { ofColumns } from './steps/columns.ts';
 import { appending, comparing, joining } from './steps/combine.ts';
@@ -6,9 +5,10 @@ import { carrying, filling } from './steps/fill.ts';
 import { filtered, numbering, settingAside, showingDuplicates, sorting, withoutDuplicates } from './steps/rows.ts';
 import { grouping, pivoting, unpivoting } from './steps/shape.ts';
 import { splittingToColumns, splittingToRows } from './steps/split.ts';
+import type { StepTranslator } from './translate.ts';
 
 /** What SQL says of each kind of step; a kind that is not here is done by Rimefield. */
-export const SAYERS: Readonly<Record<string, Sayer>> = {
+export const TRANSLATORS: Readonly<Record<string, StepTranslator>> = {
   rename: ofColumns,
   'rename-by-pattern': ofColumns,
   'tidy-names': ofColumns,

@@ -4,7 +4,7 @@ import type { Field } from '../table/table.ts';
 import { sampleTexts, usedTexts } from '../values/cell-text.ts';
 import { DEFAULT_PATTERNS } from '../values/convert.ts';
 import type { Dialect } from './dialect.ts';
-import { NotSaid, needReadable, type Saying, sqlType } from './said.ts';
+import { needReadable, sqlType, type TranslationInput, UnsupportedInSql } from './translate.ts';
 
 /** Texts that are looked at to tell whether a script could read them. */
 const SAMPLE = 100_000;
@@ -15,14 +15,14 @@ const DIGIT = '[0-9]';
  * @param text its text without outer blanks
  * @throws NotSaid where it holds what only the step reads
  */
-export function typedSql(field: Field, form: SetType, text: string, { dialect, isStrict }: Saying): string {
+export function typedSql(field: Field, form: SetType, text: string, { dialect, isStrict }: TranslationInput): string {
   const from = sqlType(field);
   const cell = dialect.id(field.name);
   if (from === form.type) return cell;
   if (from !== 'text') {
     needReadable(field);
     if (from === 'whole' && form.type === 'number') return `cast(${cell} as ${dialect.types.number})`;
-    throw new NotSaid(`how ${field.name} turns from ${from} to ${form.type} is not said`);
+    throw new UnsupportedInSql(`how ${field.name} turns from ${from} to ${form.type} is not said`);
   }
   switch (form.type) {
     case 'number':
@@ -33,14 +33,15 @@ export function typedSql(field: Field, form: SetType, text: string, { dialect, i
     case 'datetime':
       return dateSql(field, form, text, dialect, isStrict);
     default:
-      throw new NotSaid(`how ${field.name} is read as ${form.type} is not said`);
+      throw new UnsupportedInSql(`how ${field.name} is read as ${form.type} is not said`);
   }
 }
 
 function numberSql(field: Field, form: SetType, text: string, dialect: Dialect, isStrict: boolean): string {
   const { decimal, grouping } = { decimal: '.' as const, grouping: 'any' as const, ...form.number };
-  if (form.serial !== undefined) throw new NotSaid(`${field.name} may hold workbook serials`);
-  if (field.column.type === 'received' && decimal === ',') throw new NotSaid(`${field.name} mixes numbers and texts`);
+  if (form.serial !== undefined) throw new UnsupportedInSql(`${field.name} may hold workbook serials`);
+  if (field.column.type === 'received' && decimal === ',')
+    throw new UnsupportedInSql(`${field.name} mixes numbers and texts`);
   const mark = grouping === 'any' ? (decimal === '.' ? ',' : '.') : grouping;
   const group = mark === 'none' ? '' : `|[0-9]{1,3}([${mark}][0-9]{3})+`;
   const pattern = `^[+-]?([0-9]+${group})([${decimal}][0-9]+)?$`;
@@ -81,7 +82,7 @@ function refuseOthers(field: Field, patterns: readonly string[]): void {
   for (const one of texts) {
     const text = one.trim();
     if (digit!.test(text) && !read.some((pattern) => pattern.test(text)))
-      throw new NotSaid(`${field.name} holds '${text}', which SQL does not read so`);
+      throw new UnsupportedInSql(`${field.name} holds '${text}', which SQL does not read so`);
   }
 }
 
@@ -106,13 +107,13 @@ interface Read {
 function dateSql(field: Field, form: SetType, text: string, dialect: Dialect, isStrict: boolean): string {
   const type = form.type as 'date' | 'time' | 'datetime';
   if (form.serial !== undefined || form.zone !== undefined || dialect.makesDates === undefined)
-    throw new NotSaid(`how ${field.name} is read as ${type} is not said`);
+    throw new UnsupportedInSql(`how ${field.name} is read as ${type} is not said`);
   if (field.column.type === 'received' && field.column.tags.some((tag) => tag > 1))
-    throw new NotSaid(`${field.name} mixes texts and other cells`);
+    throw new UnsupportedInSql(`${field.name} mixes texts and other cells`);
   const given = form.patterns === undefined || form.patterns.length === 0 ? DEFAULT_PATTERNS[type] : form.patterns;
   // Patterns that are no part of a script are those of texts at which it stops.
   const reads = given.flatMap((pattern) => readOf(pattern, type, text, dialect) ?? []);
-  if (reads.length === 0) throw new NotSaid(`the pattern ${given[0]} is not said`);
+  if (reads.length === 0) throw new UnsupportedInSql(`the pattern ${given[0]} is not said`);
   refuseOthers(
     field,
     reads.map(({ pattern }) => pattern),

@@ -533,7 +533,7 @@ describe('laws', () => {
             rows: rows.length,
             fields: ['A', 'B', 'C'].map((name, c) => ({
               name,
-              standing: 'position' as const,
+              nameOrigin: 'position' as const,
               column: textColumn(rows.map((row) => row[c]!)),
             })),
           };

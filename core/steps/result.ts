@@ -34,7 +34,7 @@ export function withColumns(
     for (const one of added) {
       const name = uniqueName(one.field.name, taken);
       if (name !== one.field.name)
-        told.push({ tone: 'look', text: `named ${name}, as ${one.field.name} was taken`, column: name });
+        told.push({ severity: 'warning', text: `named ${name}, as ${one.field.name} was taken`, column: name });
       fields.push({ ...one.field, name });
       origin.push(one.origin);
     }
@@ -56,16 +56,18 @@ export function fromColumns(columns: readonly number[], rows: RowMap = { kind: '
 }
 
 export function changedNotice(cells: number, what = 'changed'): Notice {
-  return cells === 0 ? idleNotice(`no cell is ${what}`) : { tone: 'told', text: `${counted(cells, 'cell')} ${what}` };
+  return cells === 0
+    ? idleNotice(`no cell is ${what}`)
+    : { severity: 'info', text: `${counted(cells, 'cell')} ${what}` };
 }
 
 /** A notice that the step found nothing to do. */
-export function idleNotice(text: string, tone: Notice['tone'] = 'look'): Notice {
-  return { tone, text, idle: true };
+export function idleNotice(text: string, severity: Notice['severity'] = 'warning'): Notice {
+  return { severity, text, idle: true };
 }
 
 /** A notice of rows that want a look, or nothing where there are none. */
 export function lookAt(rows: readonly number[], of: 'before' | 'after', text: string, column?: string): Notice[] {
   if (rows.length === 0) return [];
-  return [{ tone: 'look', text, column, rows: { of, rows: Int32Array.from(rows) } }];
+  return [{ severity: 'warning', text, column, rows: { of, rows: Int32Array.from(rows) } }];
 }

@@ -47,7 +47,7 @@ export function piecesToColumns(
   const added = names.map((name, n) => ({
     field: {
       name,
-      standing: 'named' as const,
+      nameOrigin: 'named' as const,
       column: {
         type: 'text' as const,
         codes: recoded(codes, recodes[n]!),

@@ -1,4 +1,4 @@
-import type { StepWords } from '../kinds/step.ts';
+import type { StepDescriptor } from '../kinds/step.ts';
 import { blankTextsWords } from './cells/blank-texts.ts';
 import { cleanTextWords } from './cells/clean-text.ts';
 import { datePartsWords } from './cells/date-parts.ts';
@@ -48,15 +48,15 @@ import { splitToRowsWords } from './split/split-to-rows.ts';
 import { unnestWords } from './split/unnest.ts';
 
 /** A kind whose params are checked by its own schema before they reach it. */
-export type AnyStepWords = StepWords<unknown>;
+export type AnyStepDescriptor = StepDescriptor<unknown>;
 
 /** Forgets the params type; safe because params reach a kind only through its own schema. */
-function listed<P>(kind: StepWords<P>): AnyStepWords {
-  return kind as unknown as AnyStepWords;
+function listed<P>(kind: StepDescriptor<P>): AnyStepDescriptor {
+  return kind as unknown as AnyStepDescriptor;
 }
 
 /** All kinds of step, in the order of the work. */
-export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepWords[] }[] = [
+export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepDescriptor[] }[] = [
   {
     title: 'Rows',
     kinds: [
@@ -129,6 +129,6 @@ export const STEP_GROUPS: readonly { title: string; kinds: readonly AnyStepWords
 ];
 
 /** What kinds of step are called, ask and say, by their names. */
-export const STEP_WORDS: ReadonlyMap<string, AnyStepWords> = new Map(
+export const STEP_WORDS: ReadonlyMap<string, AnyStepDescriptor> = new Map(
   STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => [kind.kind, kind])),
 );

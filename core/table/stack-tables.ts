@@ -19,7 +19,7 @@ export function stackByName(
     const column = stackColumns(
       tables.map((table, t) => (at[t]! < 0 ? blankColumn(table.rows) : table.fields[at[t]!]!.column)),
     );
-    return { field: { name, standing: tables[first]!.fields[at[first]!]!.standing, column }, at };
+    return { field: { name, nameOrigin: tables[first]!.fields[at[first]!]!.nameOrigin, column }, at };
   });
 }
 
@@ -30,6 +30,6 @@ export function stackNamed(tables: readonly { name: string; table: Table }[], na
   const column = stackColumns(tables.map(({ name, table }) => constantText(name, table.rows)));
   return {
     rows: tables.reduce((sum, one) => sum + one.table.rows, 0),
-    fields: [{ name: uniqueName(nameColumn, taken), standing: 'beside', column }, ...stacked],
+    fields: [{ name: uniqueName(nameColumn, taken), nameOrigin: 'beside', column }, ...stacked],
   };
 }

@@ -5,11 +5,11 @@ import { type Column, columnLength, countUnreadable } from './column.ts';
  * named: has a real name. beside: tells of the row rather than standing in it (sheet name, carried label), so rules
  * about which cells of a row are filled pass over it.
  */
-export type Standing = 'position' | 'named' | 'beside';
+export type NameOrigin = 'position' | 'named' | 'beside';
 
 export interface Field {
   name: string;
-  standing: Standing;
+  nameOrigin: NameOrigin;
   column: Column;
 }
 
@@ -27,7 +27,7 @@ export function unreadableCells({ fields }: Table): number {
 }
 
 export function makeTable(columns: Record<string, Column>): Table {
-  const fields = Object.entries(columns).map(([name, column]) => ({ name, standing: 'named' as const, column }));
+  const fields = Object.entries(columns).map(([name, column]) => ({ name, nameOrigin: 'named' as const, column }));
   return { rows: fields.length === 0 ? 0 : columnLength(fields[0]!.column), fields };
 }
 
@@ -66,7 +66,7 @@ export function unnamedAmong(names: readonly string[]): boolean[] {
 
 /** Whether columns of the table are named by where they stand alone, so that a header may still name them. */
 export function isPositioned(table: Table): boolean {
-  return table.fields.some((field) => field.standing === 'position');
+  return table.fields.some((field) => field.nameOrigin === 'position');
 }
 
 /** The index of column letters: A is 0, AA is 26. */

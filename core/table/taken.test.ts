@@ -72,7 +72,7 @@ describe('rows that were taken from many', () => {
     const source = builder.finish(bytes, new Uint8Array(), 'utf-8');
     const [first, second] = [0, 1].map(
       () =>
-        takeRows({ rows: ROWS, fields: [{ name: 'a', standing: 'named', column: source }] }, backwards).fields[0]!
+        takeRows({ rows: ROWS, fields: [{ name: 'a', nameOrigin: 'named', column: source }] }, backwards).fields[0]!
           .column as TextColumn,
     );
     expect(takenOf(first!)).toBeDefined();

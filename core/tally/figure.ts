@@ -1,4 +1,4 @@
-import { MARK } from '../glance/sight.ts';
+import { MARK } from '../glance/table-profile.ts';
 import { displayedText, type ReportPart } from '../read/report.ts';
 import { type Column, Tag } from '../table/column.ts';
 import { cellText } from '../values/cell-text.ts';

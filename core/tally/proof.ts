@@ -55,7 +55,7 @@ export function proofPage(input: ProofInput): string {
     const names = jobNames(job);
     const headline = stepHeadline(step.step, effectOfPiles(step.aside), names);
     const sentence = sentenceText(stepSentence(step.step, names));
-    const looks = step.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text);
+    const looks = step.notices.filter((notice) => notice.severity === 'warning').map((notice) => notice.text);
     const note = step.step.note === undefined ? '' : `<br><span class="quiet">${escaped(step.step.note)}</span>`;
     return figures(
       [String(k + 1), true],

@@ -74,7 +74,7 @@ export function runRecord(
       sentence: sentenceText(stepSentence(step.step, names)),
       rows: step.table.rows,
       columns: step.table.fields.length,
-      looks: step.notices.filter((notice) => notice.tone === 'look').map((notice) => notice.text),
+      looks: step.notices.filter((notice) => notice.severity === 'warning').map((notice) => notice.text),
     })),
     ...(verdict === undefined
       ? {}

@@ -60,7 +60,7 @@ export class TotalsSheet {
     this.roles = new Uint8Array(this.raw.rows);
     for (let row = 0; row < this.roles.length; row++) this.roles[row] = ofPile[fates.pile[row]!] ?? Role.data;
     this.form = NumberForm.parse({ decimal: decimalOf(run) });
-    const header = run.steps.findIndex((step) => step.table.fields.some((field) => field.standing === 'named'));
+    const header = run.steps.findIndex((step) => step.table.fields.some((field) => field.nameOrigin === 'named'));
     this.aligned = header > 0 && header <= upTo ? alignmentOf(run, header) : undefined;
     const base = this.aligned === undefined ? 0 : header;
     this.columnsOfHeader = run.steps[base]!.table.fields.length;
@@ -168,7 +168,7 @@ export class TotalsSheet {
     const part = at === undefined ? undefined : report.parts[at.part];
     const field = this.raw.fields[raw]!;
     const found =
-      field.standing === 'beside'
+      field.nameOrigin === 'beside'
         ? undefined
         : figureAt(
             field.column,

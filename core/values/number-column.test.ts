@@ -2,10 +2,10 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { doubtText } from '../findings/doubt.ts';
-import type { Hand } from '../findings/finding.ts';
-import { handOf } from '../findings/test-hand.ts';
+import type { DetectorInput } from '../findings/finding.ts';
+import { detectorInput } from '../findings/test-input.ts';
 import { types } from '../findings/types.ts';
-import { Seen, sightOf } from '../glance/sight.ts';
+import { CellKind, profileTable } from '../glance/table-profile.ts';
 import { makeTable, textColumn } from '../index.ts';
 import { numberReading } from './number-column.ts';
 import { numberText, readNumber } from './number-text.ts';
@@ -59,9 +59,9 @@ describe('why texts stay text', () => {
   });
 });
 
-function hand(cells: Record<string, readonly string[]>, decimal?: '.'): Hand {
+function hand(cells: Record<string, readonly string[]>, decimal?: '.'): DetectorInput {
   const table = makeTable(Object.fromEntries(Object.entries(cells).map(([name, texts]) => [name, textColumn(texts)])));
-  return handOf(table, { raw: { ...table, ...(decimal === undefined ? {} : { decimal }) } });
+  return detectorInput(table, { raw: { ...table, ...(decimal === undefined ? {} : { decimal }) } });
 }
 
 describe('types that a draft proposes', () => {
@@ -108,15 +108,15 @@ describe('types that a draft proposes', () => {
 
 describe('words that can mean blank', () => {
   test.each([
-    [['SE', 'NO', 'NA'], Seen.text],
-    [['NC', 'SD', 'ND'], Seen.text],
-    [['ab', 'cd', 'nd'], Seen.text],
-    [['low', 'high', 'some', 'none'], Seen.text],
-    [['Hask', 'Ullin', 'NA'], Seen.missing],
-    [['Hask', 'Ullin', 'n/a'], Seen.missing],
-    [['12', '14', 'NA'], Seen.missing],
-    [['SWE', 'NOR', 'NA'], Seen.missing],
+    [['SE', 'NO', 'NA'], CellKind.text],
+    [['NC', 'SD', 'ND'], CellKind.text],
+    [['ab', 'cd', 'nd'], CellKind.text],
+    [['low', 'high', 'some', 'none'], CellKind.text],
+    [['Hask', 'Ullin', 'NA'], CellKind.missing],
+    [['Hask', 'Ullin', 'n/a'], CellKind.missing],
+    [['12', '14', 'NA'], CellKind.missing],
+    [['SWE', 'NOR', 'NA'], CellKind.missing],
   ])('%j', (texts, kind) => {
-    expect(sightOf(makeTable({ A: textColumn(texts) })).columns[0]!.kinds.at(-1)).toBe(kind);
+    expect(profileTable(makeTable({ A: textColumn(texts) })).columns[0]!.kinds.at(-1)).toBe(kind);
   });
 });

@@ -26,7 +26,7 @@ export function exportedOf(job: Job, table: JobTable, run: MethodRun): Exported 
   const brought = new Map<string, string>();
   run.steps.forEach((step, k) => {
     for (const field of step.table.fields)
-      if (field.standing !== 'position' && !brought.has(field.name)) brought.set(field.name, sentences[k]!);
+      if (field.nameOrigin !== 'position' && !brought.has(field.name)) brought.set(field.name, sentences[k]!);
   });
   const last = run.steps.length - 1;
   return {
@@ -61,7 +61,7 @@ function partTable({ reading }: StepRun): Table | undefined {
   if (part === undefined) return undefined;
   return {
     rows: part.rows,
-    fields: part.columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column })),
+    fields: part.columns.map((column, k) => ({ name: columnLetters(k), nameOrigin: 'position', column })),
   };
 }
 

@@ -1,7 +1,7 @@
 import { type Endpoint, proxy, transfer, wrap } from 'comlink';
 import type { FullTable, JobStep, NamedFile, StepAtWork, StepStop } from '../../core/index.ts';
+import { disabledSteps, disableStep, enableStep } from './disabled-steps.ts';
 import type { Engine } from './engine.ts';
-import { leaveOff, leftOff, takeUpAgain } from './left-off.ts';
 import {
   type DraftAsked,
   type DraftView,
@@ -90,7 +90,7 @@ export class EngineClient {
         this.step = step;
       }),
     );
-    void this.remote.method.leaveOff(leftOff());
+    void this.remote.method.disableSteps(disabledSteps());
   }
 
   /** The oldest call that is not answered yet. */
@@ -238,7 +238,7 @@ export class EngineClient {
     const seconds = Math.max(1, Math.round((performance.now() - work.since) / 1000));
     if (step !== undefined) {
       const took = `${seconds} ${seconds === 1 ? 'second' : 'seconds'}`;
-      leaveOff(step.key, `You stopped this step after ${took}. It is disabled until you edit it.`);
+      disableStep(step.key, `You stopped this step after ${took}. It is disabled until you edit it.`);
     }
     this.cancel();
     const until = performance.now() + STOP_WITHIN_MS;
@@ -251,14 +251,14 @@ export class EngineClient {
       this.end(text);
       return;
     }
-    await this.remote.method.leaveOff(leftOff());
+    await this.remote.method.disableSteps(disabledSteps());
     this.onEnd({ restarted: false, text });
   }
 
   /** Lets a step that was stopped run once more. */
   async takeUpAgain(key: string): Promise<void> {
-    takeUpAgain(key);
-    await this.engine.method.leaveOff(leftOff());
+    enableStep(key);
+    await this.engine.method.disableSteps(disabledSteps());
   }
 
   /** Ends a worker whose answers nobody wants any more. */

@@ -13,17 +13,17 @@ import type {
   Mark,
   Merge,
   NamedFile,
+  NameOrigin,
   NewCheck,
   Role,
   SourceFormat,
-  Standing,
   StepStop,
   TablesCompared,
   TotalEntry,
 } from '../../core/index.ts';
 
 export interface NoticeView {
-  tone: 'told' | 'look';
+  severity: 'info' | 'warning';
   text: string;
   column?: string;
   /** Rows it speaks of: how many, and the first of them in the table after the step. */
@@ -33,7 +33,7 @@ export interface NoticeView {
 export interface ColumnBrief {
   name: string;
   type: ColumnType;
-  standing: Standing;
+  standing: NameOrigin;
 }
 
 export interface StepView {

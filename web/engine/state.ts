@@ -2,7 +2,7 @@ import { Cancelled, type MethodRun, type Report, Runner, type StepRun, type Tabl
 import { Shared } from './protocol.ts';
 
 /** Work that nobody waits for stops for what somebody does. */
-export class PutOff extends Error {
+export class Preempted extends Error {
   override name = 'PutOff';
 }
 
@@ -60,7 +60,7 @@ export class EngineState {
     return (done) => {
       if (this.shared !== undefined) {
         if (Atomics.load(this.shared, Shared.wanted) > turn) throw new Cancelled('A newer run is wanted');
-        if (yields && Atomics.load(this.shared, Shared.waiting) > 1) throw new PutOff('Something else is asked');
+        if (yields && Atomics.load(this.shared, Shared.waiting) > 1) throw new Preempted('Something else is asked');
       }
       const now = performance.now();
       if (now - told < everyMs) return;

@@ -57,9 +57,13 @@ export function methodView(run: MethodRun, milliseconds: number): MethodView {
 export function stepView(run: StepRun): StepView {
   return {
     rows: run.table.rows,
-    columns: run.table.fields.map((field) => ({ name: field.name, type: field.column.type, standing: field.standing })),
-    notices: run.notices.map(({ tone, text, column, rows }) => ({
-      tone,
+    columns: run.table.fields.map((field) => ({
+      name: field.name,
+      type: field.column.type,
+      standing: field.nameOrigin,
+    })),
+    notices: run.notices.map(({ severity, text, column, rows }) => ({
+      severity,
       text,
       column,
       rows: rows === undefined ? undefined : { of: rows.of, count: rows.rows.length, first: rows.rows[0] ?? 0 },
@@ -82,7 +86,7 @@ export function tableColumns(table: Table): ColumnView[] {
       view = describeColumn(field.column);
       columnViews.set(field.column, view);
     }
-    return { ...view, name: field.name, standing: field.standing, type: field.column.type };
+    return { ...view, name: field.name, standing: field.nameOrigin, type: field.column.type };
   });
 }
 

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { closeSnackbar, enqueueSnackbar, SnackbarProvider } from 'notistack';
 import { useEffect } from 'react';
-import { type Message, showMessagesBy } from './say.ts';
+import { type Message, showMessagesBy } from './notify.ts';
 
 const LONG_MS = 12_000;
 

@@ -1,7 +1,7 @@
 import type { FallbackProps } from 'react-error-boundary';
 import { Link } from 'react-router';
 import styles from './job-page.module.css';
-import { KEPT, UNFORESEEN } from './trouble.ts';
+import { KEPT, UNFORESEEN } from './report-error.ts';
 
 /** A page that could not be drawn: what happened, and the way on. */
 export function Trouble({ error }: FallbackProps) {

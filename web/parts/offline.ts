@@ -1,11 +1,11 @@
 import { registerSW } from 'virtual:pwa-register';
-import { say } from './say.ts';
+import { notify } from './notify.ts';
 
 /** Keeps the whole application in the browser, so that it opens without a network. */
 export function keepOffline(): void {
   const take = registerSW({
     onNeedRefresh() {
-      say({
+      notify({
         text: 'A newer Rimefield is here.',
         tone: 'info',
         stays: true,

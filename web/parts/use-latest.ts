@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { isOvertaken } from '../engine/protocol.ts';
-import { tellTrouble } from './trouble.ts';
+import { reportError } from './report-error.ts';
 
 /**
  * Asks only the newest of a run of questions, as those of a moving pointer; answers to older ones are dropped, and so
@@ -24,7 +24,7 @@ export function useLatest(waitMs = 0) {
           const answer = await ask();
           if (mine === turn.current) use(answer);
         } catch (error) {
-          if (!isOvertaken(error)) tellTrouble(error);
+          if (!isOvertaken(error)) reportError(error);
         }
       };
       if (waitMs === 0) void go();

@@ -23,13 +23,13 @@ afterAll(() => {
 const job = () => jobs.useJobStore.getState().job!;
 const table = () => job().tables[0]!;
 const state = () => drafts.useDraftStore.getState();
-const follow = () => state().follow(job(), table(), false);
-const kinds = () => state().standing?.steps.map((step) => step.kind) ?? [];
+const follow = () => state().syncWithTable(job(), table(), false);
+const kinds = () => state().current?.steps.map((step) => step.kind) ?? [];
 
 /** What the bench does when the job has changed, until the draft is whole. */
 async function drafted(): Promise<void> {
   follow();
-  await vi.waitFor(() => expect(state().standing?.told).toBeDefined(), { timeout: 15_000 });
+  await vi.waitFor(() => expect(state().current?.told).toBeDefined(), { timeout: 15_000 });
 }
 
 async function open(name: string, text: string | Uint8Array<ArrayBuffer>): Promise<void> {
@@ -47,15 +47,15 @@ describe('a draft that stands', () => {
 
   test('is no part of the job; kept, it is one edit, and one undo brings the draft back', async () => {
     expect(table().steps).toHaveLength(1);
-    expect(state().standing!.from).toBe(1);
-    expect(drafts.shownTable(table(), state().standing).steps.length).toBeGreaterThan(3);
+    expect(state().current!.from).toBe(1);
+    expect(drafts.shownTable(table(), state().current).steps.length).toBeGreaterThan(3);
     const all = kinds();
     state().keep();
     expect(table().steps.map((step) => step.kind)).toEqual(all);
     expect(table().steps.at(-1)!.note).toMatch(/./);
-    expect(state().standing).toBeUndefined();
+    expect(state().current).toBeUndefined();
     follow();
-    expect(state().standing).toBeUndefined();
+    expect(state().current).toBeUndefined();
     jobs.useJobStore.getState().undo();
     expect(table().steps).toHaveLength(1);
     await drafted();
@@ -67,7 +67,7 @@ describe('a draft that stands', () => {
     state().keep(2);
     follow();
     expect(table().steps.map((step) => step.kind)).toEqual(all.slice(0, 3));
-    expect(state().standing!.from).toBe(3);
+    expect(state().current!.from).toBe(3);
     expect(kinds()).toEqual(all);
     state().keep();
     expect(table().steps.map((step) => step.kind)).toEqual(all);
@@ -76,8 +76,8 @@ describe('a draft that stands', () => {
   test('a step left out is drafted around, and comes back', async () => {
     const all = kinds();
     state().leaveOut(all.indexOf('carry'));
-    expect(state().standing!.told).toBeUndefined();
-    await vi.waitFor(() => expect(state().standing?.told).toBeDefined(), { timeout: 15_000 });
+    expect(state().current!.told).toBeUndefined();
+    await vi.waitFor(() => expect(state().current?.told).toBeDefined(), { timeout: 15_000 });
     expect(kinds()).not.toContain('carry');
     expect(state().takeBack()).toBe(true);
     expect(kinds()).toEqual(all);
@@ -86,11 +86,11 @@ describe('a draft that stands', () => {
 
   test('a changed param is kept in what follows', async () => {
     const at = kinds().indexOf('carry');
-    const { params } = state().standing!.steps[at]!;
+    const { params } = state().current!.steps[at]!;
     for (const into of ['A', 'Ar', 'Area']) state().change(at, { ...params, into }, 'into');
-    expect(state().standing!.steps[at]!.params['into']).toBe('Area');
-    await vi.waitFor(() => expect(state().standing?.told).toBeDefined(), { timeout: 15_000 });
-    expect(state().standing!.steps[at]!.params['into']).toBe('Area');
+    expect(state().current!.steps[at]!.params['into']).toBe('Area');
+    await vi.waitFor(() => expect(state().current?.told).toBeDefined(), { timeout: 15_000 });
+    expect(state().current!.steps[at]!.params['into']).toBe('Area');
     // Keys in a row are one change.
     expect(state().past).toHaveLength(1);
   });
@@ -112,7 +112,7 @@ describe('a draft that stands', () => {
     expect(table().steps.map((step) => step.kind)).toEqual([...all.slice(0, 2), 'clean-text']);
     await drafted();
     expect(kinds().slice(0, 3)).toEqual([...all.slice(0, 2), 'clean-text']);
-    expect(state().standing!.from).toBe(3);
+    expect(state().current!.from).toBe(3);
     expect(kinds().length).toBeGreaterThan(3);
   });
 
@@ -131,42 +131,42 @@ describe('a draft that stands', () => {
     );
     expect(table().steps).toHaveLength(1);
     follow();
-    expect(state().standing).toBeUndefined();
+    expect(state().current).toBeUndefined();
   });
 
   test('declined, it does not come back by itself, and does when asked for', async () => {
     state().decline();
     follow();
-    expect(state().standing).toBeUndefined();
+    expect(state().current).toBeUndefined();
     expect(state().progress).toBeUndefined();
-    state().ask(job(), table());
-    await vi.waitFor(() => expect(state().standing?.told).toBeDefined(), { timeout: 15_000 });
+    state().request(job(), table());
+    await vi.waitFor(() => expect(state().current?.told).toBeDefined(), { timeout: 15_000 });
   });
 });
 
 test('another way leads to its own method, and is taken with what follows', async () => {
   await open('years.csv', 'Quay,2029,2030,2031\nHask,5,6,7\nUllin,7,8,9\nTarve,1,2,3\n');
   await drafted();
-  const choice = state().standing!.told!.choices.find((one) => one.steps.length === 0)!;
+  const choice = state().current!.told!.choices.find((one) => one.steps.length === 0)!;
   const other = await state().look(choice);
   expect(other!.map((step) => step.kind)).not.toContain('unpivot');
   expect(kinds()).toContain('unpivot');
   state().take(choice);
-  await vi.waitFor(() => expect(state().standing?.told).toBeDefined(), { timeout: 15_000 });
+  await vi.waitFor(() => expect(state().current?.told).toBeDefined(), { timeout: 15_000 });
   expect(kinds()).toEqual(other!.map((step) => step.kind));
 });
 
 test('rows as they should come out lead to a method, and a reading that the draft makes better is drafted too', async () => {
   await open('quay-returns-q2.xlsx', new Uint8Array(readFileSync('demo/files/quay-returns-q2.xlsx')));
   await drafted();
-  state().seek(table().id, {
+  state().draftToRows(table().id, {
     names: ['Port', 'Route', '', '', '', ''],
     rows: [['Hask', 'Hask to Ullin', '08:50', 'April', '1229', '260']],
     whole: false,
   });
-  await vi.waitFor(() => expect(state().standing?.told?.likeness?.share).toBe(1), { timeout: 30_000 });
+  await vi.waitFor(() => expect(state().current?.told?.likeness?.share).toBe(1), { timeout: 30_000 });
   expect(kinds().at(-1)).toBe('rename');
-  state().seek(table().id, undefined);
+  state().draftToRows(table().id, undefined);
   expect(state().wanted).toBeUndefined();
 });
 

@@ -10,7 +10,7 @@ import { loadSource } from './storage.ts';
 export type Choice = DraftView['choices'][number];
 
 /** A draft as it stands on the bench: the whole method of a table with what is not kept yet. */
-export interface Standing {
+export interface CurrentDraft {
   /** The table's own steps as they were when it was drafted, as methodKey gives them. */
   behind: string;
   tableId: string;
@@ -25,7 +25,7 @@ export interface Standing {
 }
 
 interface DraftState {
-  standing: Standing | undefined;
+  current: CurrentDraft | undefined;
   /** Share done while a table is drafted. */
   progress: number | undefined;
   /** Why there is no draft, where one was looked for. */
@@ -33,15 +33,15 @@ interface DraftState {
   /** How the table should come out, where that is shown, and of which table. */
   wanted: (WantedTable & { tableId: string }) | undefined;
   /** What was done to the draft, so that it can be taken back. */
-  past: readonly Standing[];
+  past: readonly CurrentDraft[];
   /** Drafts a table that has only a reading, and lets go a draft that an edit has overtaken. */
-  follow(job: Job, table: JobTable, missing: boolean): void;
+  syncWithTable(job: Job, table: JobTable, missing: boolean): void;
   /** Begins to draft a job that is about to be opened, unless its file takes long to read. */
-  foresee(job: Job): void;
+  prefetch(job: Job): void;
   /** Drafts the rest of a table's method, whatever was declined before. */
-  ask(job: Job, table: JobTable): void;
+  request(job: Job, table: JobTable): void;
   /** Drafts towards rows as they should come out; undefined: they are shown no more. */
-  seek(tableId: string, wanted: WantedTable | undefined): void;
+  draftToRows(tableId: string, wanted: WantedTable | undefined): void;
   /** Makes the draft's steps, all or up to an index, steps of the table; one undo takes it back. */
   keep(upTo?: number): void;
   /** Nothing of the draft is kept, and none is offered again by itself. */
@@ -64,18 +64,18 @@ const QUIET_MS = 450;
 const LARGE_BYTES = 2_000_000;
 /** Drafts that are kept in case they are wanted again, as after an undo. */
 const MAX_KNOWN = 6;
-const known = new Map<string, Promise<DraftView | undefined>>();
+const draftCache = new Map<string, Promise<DraftView | undefined>>();
 /** Likeliest steps of drafts that are not proven yet, by the same keys; told when they come. */
-const firsts = new Map<string, DraftView['steps']>();
-let heard: (key: string) => void = () => undefined;
+const partialDrafts = new Map<string, DraftView['steps']>();
+let onPartial: (key: string) => void = () => undefined;
 /** Counts what was asked for: an answer that comes late is of no use. */
-let turns = 0;
+let requestId = 0;
 /** The table whose draft goes on behind an edit in the middle of it. */
-let goesOn: string | undefined;
+let continueTableId: string | undefined;
 /** Which table and method are being drafted. */
-let at = '';
+let requestedFor = '';
 let lastMerge: string | undefined;
-let quiet: ReturnType<typeof setTimeout> | undefined;
+let debounceTimer: ReturnType<typeof setTimeout> | undefined;
 
 /** Equal for methods that do the same on the same file. */
 function methodKey(job: Job, steps: readonly PlainStep[]): string {
@@ -109,12 +109,12 @@ export const useDraftStore = create<DraftState>()((set, get) => {
   /** The best draft that begins with these steps. @throws EngineError */
   const find = (job: Job, given: readonly PlainStep[], without: readonly PlainStep[], wanted?: WantedTable) => {
     const key = keyFor(job, given, without, wanted);
-    const before = known.get(key);
+    const before = draftCache.get(key);
     if (before !== undefined) return before;
     const found = make(job, given, without, wanted);
-    known.set(key, found);
-    if (known.size > MAX_KNOWN) known.delete(known.keys().next().value!);
-    found.catch(() => known.delete(key)).finally(() => firsts.delete(key));
+    draftCache.set(key, found);
+    if (draftCache.size > MAX_KNOWN) draftCache.delete(draftCache.keys().next().value!);
+    found.catch(() => draftCache.delete(key)).finally(() => partialDrafts.delete(key));
     return found;
   };
   const make = async (
@@ -137,8 +137,8 @@ export const useDraftStore = create<DraftState>()((set, get) => {
           // It may come behind the answer.
           if (isDone) return;
           const key = keyFor(job, given, without, wanted);
-          firsts.set(key, steps);
-          heard(key);
+          partialDrafts.set(key, steps);
+          onPartial(key);
         },
       )) ?? [];
     isDone = true;
@@ -152,14 +152,14 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     without: readonly PlainStep[],
     wanted?: WantedTable,
   ) => {
-    const turn = ++turns;
+    const turn = ++requestId;
     const behind = methodKey(job, table.steps);
     set({ progress: 0, none: undefined });
     let best: DraftView | undefined;
     let trouble: string | undefined;
     const key = keyFor(job, given, without, wanted);
-    const standingOf = (proposed: DraftView['steps'], told?: DraftView): Standing | undefined => {
-      const shown = get().standing?.steps;
+    const standingOf = (proposed: DraftView['steps'], told?: DraftView): CurrentDraft | undefined => {
+      const shown = get().current?.steps;
       const steps = proposed.map((step, k): JobStep => {
         const own = given[k];
         // What was given is in the draft as it is; only a reading that was a guess may be another.
@@ -173,26 +173,26 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     };
     const showFirst = async () => {
       await rowsInSight();
-      const first = firsts.get(key);
-      if (turn !== turns || first === undefined) return;
+      const first = partialDrafts.get(key);
+      if (turn !== requestId || first === undefined) return;
       const standing = standingOf(first);
-      if (standing !== undefined) set({ standing });
+      if (standing !== undefined) set({ current: standing });
     };
-    heard = (of) => {
+    onPartial = (of) => {
       if (of === key) void showFirst();
     };
     void showFirst();
     try {
       best = await find(job, given, without, wanted);
     } catch (error) {
-      if (turn !== turns) return;
+      if (turn !== requestId) return;
       trouble = `No draft was made. ${(error as Error).message}`;
     }
     await rowsInSight();
-    if (turn !== turns) return;
+    if (turn !== requestId) return;
     set({ progress: undefined });
     if (trouble !== undefined) {
-      set({ none: trouble, standing: undefined });
+      set({ none: trouble, current: undefined });
       return;
     }
     const standing = best === undefined ? undefined : standingOf(best.steps, best);
@@ -201,12 +201,12 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       // What was shown may come out of the method as it is.
       const met = best?.likeness?.share === 1 ? 'The method already produces these rows.' : undefined;
       set({
-        standing: undefined,
+        current: undefined,
         none: found ?? met ?? 'No more suggestions: every finding is already handled.',
       });
       return;
     }
-    set({ standing, none: undefined });
+    set({ current: standing, none: undefined });
   };
   /**
    * Changes the draft, and drafts what is behind the given steps anew.
@@ -214,74 +214,74 @@ export const useDraftStore = create<DraftState>()((set, get) => {
    * @param merge changes with the same one in a row are taken back as one
    */
   const redraft = (given: readonly JobStep[], without: readonly PlainStep[], shown = given, merge?: string) => {
-    const { standing, past } = get();
+    const { current: standing, past } = get();
     const { job } = useJobStore.getState();
     const table = job?.tables.find((one) => one.id === standing?.tableId);
     if (standing === undefined || job === undefined || table === undefined) return;
     const merged = merge !== undefined && merge === lastMerge;
     lastMerge = merge;
-    turns++;
+    requestId++;
     set({
       past: merged ? past : [...past, standing],
-      standing: { ...standing, steps: shown, without, told: undefined },
+      current: { ...standing, steps: shown, without, told: undefined },
       progress: 0,
     });
-    clearTimeout(quiet);
-    quiet = setTimeout(() => void draft(job, table, given, without), merge === undefined ? 0 : QUIET_MS);
+    clearTimeout(debounceTimer);
+    debounceTimer = setTimeout(() => void draft(job, table, given, without), merge === undefined ? 0 : QUIET_MS);
   };
-  const otherWay = (standing: Standing, choice: Choice) => ({
+  const otherWay = (standing: CurrentDraft, choice: Choice) => ({
     given: [...standing.steps.slice(0, choice.from), ...choice.steps.map((step) => newStep(noted(step)))],
     without: [...standing.without, ...standing.steps.slice(choice.from, choice.to)],
   });
   return {
-    standing: undefined,
+    current: undefined,
     progress: undefined,
     none: undefined,
     wanted: undefined,
     past: [],
-    follow(job, table, missing) {
-      const { standing, progress } = get();
+    syncWithTable(job, table, missing) {
+      const { current: standing, progress } = get();
       const behind = methodKey(job, table.steps);
       if (standing?.tableId === table.id && standing.behind === behind) return;
-      if (progress !== undefined && at === `${table.id}/${behind}`) return;
-      if (standing !== undefined || progress !== undefined) turns++;
-      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
+      if (progress !== undefined && requestedFor === `${table.id}/${behind}`) return;
+      if (standing !== undefined || progress !== undefined) requestId++;
+      set({ current: undefined, progress: undefined, none: undefined, past: [] });
       const isReading = READING_WORDS.has(table.steps[0]?.kind ?? '');
       const { drafting, declined } = useLayoutStore.getState();
       const byItself = drafting && !declined.includes(`${job.id}/${table.id}`);
-      const wanted = goesOn === table.id || (table.steps.length === 1 && byItself);
-      goesOn = undefined;
+      const wanted = continueTableId === table.id || (table.steps.length === 1 && byItself);
+      continueTableId = undefined;
       if (!isReading || missing || !wanted) return;
-      at = `${table.id}/${behind}`;
+      requestedFor = `${table.id}/${behind}`;
       void draft(job, table, table.steps, []);
     },
-    foresee(job) {
+    prefetch(job) {
       const [table] = job.tables;
       if (job.sources.some(({ file }) => file !== null && file.size > LARGE_BYTES)) return;
       if (table !== undefined && useLayoutStore.getState().drafting) find(job, table.steps, []).catch(() => undefined);
     },
-    ask(job, table) {
+    request(job, table) {
       useLayoutStore.getState().declineDraft(`${job.id}/${table.id}`, false);
-      at = `${table.id}/${methodKey(job, table.steps)}`;
+      requestedFor = `${table.id}/${methodKey(job, table.steps)}`;
       void draft(job, table, table.steps, []);
     },
-    seek(tableId, wanted) {
+    draftToRows(tableId, wanted) {
       const { job } = useJobStore.getState();
       const table = job?.tables.find((one) => one.id === tableId);
-      clearTimeout(quiet);
+      clearTimeout(debounceTimer);
       if (wanted === undefined || job === undefined || table === undefined) {
-        turns++;
+        requestId++;
         set({ wanted: undefined, progress: undefined });
         return;
       }
       set({ wanted: { ...wanted, tableId } });
       if (!wanted.rows.some((row) => row.some((cell) => cell.trim() !== ''))) return;
-      turns++;
+      requestId++;
       set({ progress: 0 });
-      quiet = setTimeout(() => void draft(job, table, table.steps.slice(0, 1), [], wanted), QUIET_MS);
+      debounceTimer = setTimeout(() => void draft(job, table, table.steps.slice(0, 1), [], wanted), QUIET_MS);
     },
     keep(upTo) {
-      const { standing } = get();
+      const { current: standing } = get();
       const { job } = useJobStore.getState();
       if (standing === undefined || job === undefined) return;
       const count = upTo === undefined ? standing.steps.length : upTo + 1;
@@ -294,38 +294,38 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       set({
         past: [],
         // What is left stays as it is drafted.
-        standing:
+        current:
           count === standing.steps.length ? undefined : { ...standing, behind: methodKey(after, kept), from: count },
       });
     },
     decline() {
-      const { standing } = get();
+      const { current: standing } = get();
       const { job } = useJobStore.getState();
-      turns++;
+      requestId++;
       if (job !== undefined && standing !== undefined)
         useLayoutStore.getState().declineDraft(`${job.id}/${standing.tableId}`, true);
-      set({ standing: undefined, progress: undefined, none: undefined, past: [] });
+      set({ current: undefined, progress: undefined, none: undefined, past: [] });
     },
     leaveOut(index) {
-      const { standing } = get();
+      const { current: standing } = get();
       if (standing === undefined) return;
       redraft(standing.steps.slice(0, index), [...standing.without, standing.steps[index]!]);
     },
     change(index, params, param) {
-      const { standing } = get();
+      const { current: standing } = get();
       if (standing === undefined) return;
       const { id } = standing.steps[index]!;
       const steps = standing.steps.with(index, { ...standing.steps[index]!, params });
       redraft(steps.slice(0, index + 1), standing.without, steps, `${id}/${param}`);
     },
     take(choice) {
-      const { standing } = get();
+      const { current: standing } = get();
       if (standing === undefined) return;
       const { given, without } = otherWay(standing, choice);
       redraft(given, without);
     },
     async look(choice) {
-      const { standing } = get();
+      const { current: standing } = get();
       const { job } = useJobStore.getState();
       if (standing === undefined || job === undefined) return undefined;
       const { given, without } = otherWay(standing, choice);
@@ -335,20 +335,20 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       const { past } = get();
       const last = past.at(-1);
       if (last === undefined) return false;
-      turns++;
-      set({ standing: last, past: past.slice(0, -1), progress: undefined, none: undefined });
+      requestId++;
+      set({ current: last, past: past.slice(0, -1), progress: undefined, none: undefined });
       return true;
     },
   };
 });
 
 /** A table as it is shown: with the steps of its draft, where one stands. */
-export function shownTable(table: JobTable, standing: Standing | undefined): JobTable {
+export function shownTable(table: JobTable, standing: CurrentDraft | undefined): JobTable {
   return standing?.tableId === table.id ? { ...table, steps: [...standing.steps] } : table;
 }
 
 /** A job as it is shown: with the draft of one of its tables, where one stands. */
-export function shownJob(job: Job, standing = useDraftStore.getState().standing): Job {
+export function shownJob(job: Job, standing = useDraftStore.getState().current): Job {
   if (standing === undefined) return job;
   return { ...job, tables: job.tables.map((table) => shownTable(table, standing)) };
 }
@@ -358,7 +358,7 @@ export function shownJob(job: Job, standing = useDraftStore.getState().standing)
  * them is let go, and drafted anew.
  */
 export function editShown(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {
-  const { standing } = useDraftStore.getState();
+  const { current: standing } = useDraftStore.getState();
   return editTable(job, tableId, (own) => {
     const shown = shownTable(own, standing);
     if (shown === own || standing === undefined) return change(own);
@@ -367,7 +367,7 @@ export function editShown(job: Job, tableId: string, change: (table: JobTable) =
     const drafted = new Set(shown.steps.slice(standing.from));
     let reach = changed.steps.length;
     while (reach > 0 && drafted.has(changed.steps[reach - 1]!)) reach--;
-    if (reach < changed.steps.length) goesOn = tableId;
+    if (reach < changed.steps.length) continueTableId = tableId;
     return { ...changed, steps: changed.steps.slice(0, reach) };
   });
 }

@@ -11,7 +11,7 @@ import {
 } from '../engine/client.ts';
 import { sha256Of } from '../engine/digest.ts';
 import { bytesOf } from '../parts/files.ts';
-import { say } from '../parts/say.ts';
+import { notify } from '../parts/notify.ts';
 import { useMethodStore } from './method-store.ts';
 import * as storage from './storage.ts';
 import { useTallyStore } from './tally-store.ts';
@@ -69,9 +69,9 @@ let lastMerge: string | undefined;
 /** Counts openings: bytes and jobs that come late belong to one that is over. */
 let openings = 0;
 /** The job whose sources the worker holds. */
-let handed: string | undefined;
+let loadedJobId: string | undefined;
 /** The job that is not opened yet, and the worker that has read its file and nothing else. */
-let ahead: { jobId: string; intake: EngineClient } | undefined;
+let preloaded: { jobId: string; intake: EngineClient } | undefined;
 
 /** A file that came when its job was no longer open. */
 class CameLate extends Error {
@@ -162,18 +162,18 @@ export const useJobStore = create<JobState>()((set, get) => {
       clearTimeout(leaveTimer);
       const turn = ++openings;
       const isWanted = () => turn === openings;
-      if (get().job?.id === id && handed === id) return true;
+      if (get().job?.id === id && loadedJobId === id) return true;
       await get().settle();
       const job = get().job?.id === id ? get().job : await storage.loadJob(id);
       if (!isWanted()) return true;
       if (job === undefined) return false;
       // Table and source ids are the job file's own: copies of a job share them, so nothing of another may be left.
-      handed = undefined;
-      const missing = takeAhead(job) ? {} : await handAnew(job, isWanted);
+      loadedJobId = undefined;
+      const missing = adoptPreloaded(job) ? {} : await handAnew(job, isWanted);
       // An edit of the job before may have come while this one was read.
       while (isWanted() && get().save.as === 'saving') await get().settle();
       if (!isWanted()) return true;
-      handed = id;
+      loadedJobId = id;
       if (get().job?.id === id) {
         set({ missing });
         return true;
@@ -281,7 +281,7 @@ export const useJobStore = create<JobState>()((set, get) => {
 
 // Whichever page is in sight: what ended is said, and another worker gets what the job reads.
 onEngineEnd(({ restarted, text }) => {
-  say({ text, tone: 'warning', long: true });
+  notify({ text, tone: 'warning', long: true });
   const { job, handAgain, runAgain } = useJobStore.getState();
   if (job === undefined) return;
   if (restarted) void handAgain();
@@ -326,7 +326,7 @@ async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<strin
 
 /** Lets go what the workers hold of the job that was left; opened again, it is handed to them anew. */
 function letGo(): void {
-  handed = undefined;
+  loadedJobId = undefined;
   useMethodStore.getState().forget();
   useTallyStore.getState().forget();
   restDrafter();
@@ -336,9 +336,9 @@ function letGo(): void {
 }
 
 /** The worker that has read what the job reads, if there is one, becomes that of the open job. */
-function takeAhead(job: Job): boolean {
-  const { jobId, intake } = ahead ?? {};
-  ahead = undefined;
+function adoptPreloaded(job: Job): boolean {
+  const { jobId, intake } = preloaded ?? {};
+  preloaded = undefined;
   if (intake === undefined) return false;
   const isIt =
     jobId === job.id &&
@@ -408,7 +408,7 @@ export async function jobFromFile(file: File): Promise<Job> {
   const id = crypto.randomUUID();
   const sourceId = newId();
   const { size } = file;
-  const intake = takeIntake(handed !== undefined);
+  const intake = takeIntake(loadedJobId !== undefined);
   const { sha256, step } = await lookAt(intake, sourceId, file);
   const job: Job = {
     rimefield: 'job',
@@ -418,8 +418,8 @@ export async function jobFromFile(file: File): Promise<Job> {
     sources: [{ id: sourceId, name: baseName(file.name), file: { name: file.name, size, sha256 } }],
     tables: [{ id: newId(), name: 'Table 1', steps: [newStep(step)] }],
   };
-  if (ahead !== undefined) giveBack(ahead.intake);
-  ahead = { jobId: id, intake };
+  if (preloaded !== undefined) giveBack(preloaded.intake);
+  preloaded = { jobId: id, intake };
   await keepNew(job, new Map([[sourceId, file]]));
   return job;
 }
@@ -456,9 +456,9 @@ async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array | Blob>
     await storage.saveJob(job);
   } catch (error) {
     // Nothing could be stored: the job still opens, and lives for as long as the page does.
-    const missing = takeAhead(job) ? {} : await handAnew(job, () => true);
+    const missing = adoptPreloaded(job) ? {} : await handAnew(job, () => true);
     lastMerge = undefined;
-    handed = job.id;
+    loadedJobId = job.id;
     const save: SaveState = { as: 'refused', why: storage.storeFailure(error) };
     useJobStore.setState({ job, past: [], future: [], missing, save });
   }

@@ -2,7 +2,7 @@ import { keepPreviousData, notifyManager, QueryCache, QueryClient, useQuery } fr
 import { engineClient } from '../engine/client.ts';
 import type { Engine } from '../engine/engine.ts';
 import { EngineError } from '../engine/protocol.ts';
-import { tellTrouble } from '../parts/trouble.ts';
+import { reportError } from '../parts/report-error.ts';
 import { useMethodStore } from './method-store.ts';
 
 /** How long an answer is kept once nothing on the page shows it. */
@@ -15,7 +15,7 @@ notifyManager.setScheduler(queueMicrotask);
 export const queries = new QueryClient({
   queryCache: new QueryCache({
     onError: (error, query) => {
-      if (query.meta?.['shown'] !== true) tellTrouble(error);
+      if (query.meta?.['shown'] !== true) reportError(error);
     },
   }),
   defaultOptions: {

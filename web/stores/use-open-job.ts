@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Job } from '../../core/index.ts';
-import { tellTrouble } from '../parts/trouble.ts';
+import { reportError } from '../parts/report-error.ts';
 import { useJobStore } from './job-store.ts';
 
 /** Opens a job kept in this browser; 'unknown' when there is none of this id. */
@@ -11,7 +11,7 @@ export function useOpenJob(jobId: string): Job | 'opening' | 'unknown' {
   const job = useJobStore((store) => store.job);
   useEffect(() => {
     let current = true;
-    open(jobId).then((found) => current && setOpened({ id: jobId, found }), tellTrouble);
+    open(jobId).then((found) => current && setOpened({ id: jobId, found }), reportError);
     return () => {
       current = false;
       leave();

@@ -1,7 +1,7 @@
 /** What columns of the finished table hold. */
 
 import { nameKinds } from '../../glance/period-names.ts';
-import { Seen, type SeenColumn, textAt } from '../../glance/sight.ts';
+import { CellKind, type ColumnProfile, textAt } from '../../glance/table-profile.ts';
 import { areSerialDays } from '../../values/civil.ts';
 import { groupedBy } from '../../values/grouped-by.ts';
 import type { Remark, Reviewer } from './remark.ts';
@@ -9,17 +9,17 @@ import type { Remark, Reviewer } from './remark.ts';
 /** Share of a column that must read alike for the rest to stand out. */
 const MOSTLY = 0.75;
 
-const filledOf = (column: SeenColumn, rows: number) => rows - column.counts[Seen.blank]!;
+const filledOf = (column: ColumnProfile, rows: number) => rows - column.counts[CellKind.blank]!;
 
 export const readsAs: Reviewer = {
   code: 'reads-as',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
-      const { type } = sight.table.fields[column.index]!.column;
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
+      const { type } = profile.table.fields[column.index]!.column;
       if (type !== 'text' && type !== 'received') return [];
-      const filled = filledOf(column, sight.rows) - column.counts[Seen.missing]!;
+      const filled = filledOf(column, profile.rows) - column.counts[CellKind.missing]!;
       return (['number', 'date'] as const).flatMap((as): Remark[] => {
-        const share = column.counts[as === 'date' ? Seen.date : Seen.figure]! / Math.max(1, filled);
+        const share = column.counts[as === 'date' ? CellKind.date : CellKind.figure]! / Math.max(1, filled);
         // A date column without one pattern for all of its cells stays text.
         const isOpen = share >= MOSTLY && (share < 1 || as === 'date');
         return isOpen ? [{ code: 'reads-as', column: column.name, as, share }] : [];
@@ -29,13 +29,13 @@ export const readsAs: Reviewer = {
 
 export const serialDays: Reviewer = {
   code: 'serial-days',
-  look({ sight }) {
-    const dates = sight.columns.flatMap((column) => {
-      const own = sight.table.fields[column.index]!.column;
+  look({ profile }) {
+    const dates = profile.columns.flatMap((column) => {
+      const own = profile.table.fields[column.index]!.column;
       return own.type === 'date' ? [{ name: column.name, days: own.values }] : [];
     });
-    return sight.columns.flatMap((column): Remark[] => {
-      const { type } = sight.table.fields[column.index]!.column;
+    return profile.columns.flatMap((column): Remark[] => {
+      const { type } = profile.table.fields[column.index]!.column;
       if (type !== 'number' && type !== 'whole') return [];
       const beside = dates.find(({ days }) => areSerialDays(column.values, days));
       return beside === undefined ? [] : [{ code: 'serial-days', column: column.name, beside: beside.name }];
@@ -45,19 +45,19 @@ export const serialDays: Reviewer = {
 
 export const twoNames: Reviewer = {
   code: 'two-names',
-  look: ({ sight }) =>
-    sight.columns.flatMap(({ name }): Remark[] =>
+  look: ({ profile }) =>
+    profile.columns.flatMap(({ name }): Remark[] =>
       /\S\s{3,}\S/.test(name) ? [{ code: 'two-names', column: name }] : [],
     ),
 };
 
 export const twinColumns: Reviewer = {
   code: 'twin-columns',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column, k): Remark[] => {
-      if (filledOf(column, sight.rows) < 3 || column.counts[Seen.text] === 0) return [];
-      const other = sight.columns.slice(k + 1).find((one) => {
-        for (let r = 0; r < sight.rows; r++) if (textAt(column, r) !== textAt(one, r)) return false;
+  look: ({ profile }) =>
+    profile.columns.flatMap((column, k): Remark[] => {
+      if (filledOf(column, profile.rows) < 3 || column.counts[CellKind.text] === 0) return [];
+      const other = profile.columns.slice(k + 1).find((one) => {
+        for (let r = 0; r < profile.rows; r++) if (textAt(column, r) !== textAt(one, r)) return false;
         return true;
       });
       return other === undefined ? [] : [{ code: 'twin-columns', column: column.name, other: other.name }];
@@ -72,13 +72,13 @@ const shapeOf = (text: string) => text.replace(/\p{L}+/gu, 'a').replace(/\d+/g, 
 /** Names that are numbers of one stem over columns of one kind, or that are written as the values below them are. */
 export const numberedNames: Reviewer = {
   code: 'numbered-names',
-  look({ sight }) {
-    const stems = groupedBy(sight.columns, ({ name }) => /^(.*\D)\d+$/.exec(name)?.[1] ?? '');
+  look({ profile }) {
+    const stems = groupedBy(profile.columns, ({ name }) => /^(.*\D)\d+$/.exec(name)?.[1] ?? '');
     stems.delete('');
     const numbered = [...stems.values()].find((own) => own.length >= MIN_NUMBERED);
-    const alike = sight.columns.filter((column) => {
+    const alike = profile.columns.filter((column) => {
       if (!/\d/.test(column.name) || /\p{L}{3}/u.test(column.name)) return false;
-      const values = Array.from({ length: Math.min(sight.rows, 200) }, (_, r) => textAt(column, r)).filter(
+      const values = Array.from({ length: Math.min(profile.rows, 200) }, (_, r) => textAt(column, r)).filter(
         (text) => text !== '',
       );
       const shape = shapeOf(column.name);
@@ -92,8 +92,8 @@ export const numberedNames: Reviewer = {
 /** Periods among names that stay names; a few beside other measures may be meant so. */
 export const valuesAsNames: Reviewer = {
   code: 'values-as-names',
-  look({ sight }) {
-    const names = sight.columns.filter((column) => column.counts[Seen.figure]! > 0).map((column) => column.name);
+  look({ profile }) {
+    const names = profile.columns.filter((column) => column.counts[CellKind.figure]! > 0).map((column) => column.name);
     const kinds = nameKinds(names);
     const values = names.filter((name, k) => kinds[k] !== undefined || /^[\d.,\s-]+$/.test(name));
     return values.length >= 3 ? [{ code: 'values-as-names', names: values }] : [];

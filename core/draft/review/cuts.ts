@@ -1,20 +1,20 @@
 /** Texts that the edge of a column cuts in two. */
 
-import { textAt } from '../../glance/sight.ts';
+import { textAt } from '../../glance/table-profile.ts';
 import type { Remark, Reviewer } from './remark.ts';
 
 const CUT_READINGS = new Set(['read-fixed-width', 'read-pdf']);
 
 export const cutTexts: Reviewer = {
   code: 'cut-texts',
-  look({ run, sight }) {
+  look({ run, profile }) {
     if (!CUT_READINGS.has(run.steps[0]!.step.kind)) return [];
     const told: Remark[] = [];
     const lines = run.steps[0]!.reading?.report.parts[0]?.text;
     const cuts = (run.steps[0]!.step.params['cuts'] as number[] | undefined) ?? [];
-    const columns = sight.columns;
+    const columns = profile.columns;
     for (let k = 0; k + 1 < columns.length; k++) {
-      for (let r = 0; r < sight.rows; r++) {
+      for (let r = 0; r < profile.rows; r++) {
         const [left, right] = [textAt(columns[k]!, r), textAt(columns[k + 1]!, r)];
         if (!/\p{L}$/u.test(left) || !/^\p{Ll}/u.test(right)) continue;
         // Only where the line itself has no space between the two.

@@ -5,7 +5,7 @@ import type { SumOf } from '../../findings/finding.ts';
 import { TIER_JOIN } from '../../findings/header.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
-import { Seen, sightOf, textAt } from '../../glance/sight.ts';
+import { CellKind, profileTable, textAt } from '../../glance/table-profile.ts';
 import type { StepRun } from '../../run/run.ts';
 import { takeRows } from '../../table/gather.ts';
 import type { Table } from '../../table/table.ts';
@@ -19,17 +19,17 @@ const MAX_ROWS = 20_000;
 const headOf = (table: Table) => (table.rows <= MAX_ROWS ? table : takeRows(table, rowNumbers(MAX_ROWS)));
 
 /** Columns of labels that stood in rows of their own, as the finished table has them. */
-function carriedColumns({ run, sight }: ReviewInput) {
+function carriedColumns({ run, profile }: ReviewInput) {
   const names = new Set(
     run.steps.flatMap(({ step: { kind, params } }) => {
       if (kind === 'carry') return [String(params['into']), ...((params['outer'] as string[] | undefined) ?? [])];
       return kind === 'levels' ? (params['into'] as string[]) : [];
     }),
   );
-  // Those that tell of rows stand beside them, and a sight leaves them out.
-  return sight.table.fields.flatMap(({ name, column }) => {
+  // Those that tell of rows stand beside them, and a profile leaves them out.
+  return profile.table.fields.flatMap(({ name, column }) => {
     if (!names.has(name)) return [];
-    const [view] = sightOf({ rows: sight.rows, fields: [{ name, standing: 'named', column }] }).columns;
+    const [view] = profileTable({ rows: profile.rows, fields: [{ name, nameOrigin: 'named', column }] }).columns;
     return [{ name, column, view: view! }];
   });
 }
@@ -39,7 +39,7 @@ export const unlabelledRows: Reviewer = {
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
       let rows = 0;
-      while (rows < input.sight.rows && view.kinds[rows] === Seen.blank) rows++;
+      while (rows < input.profile.rows && view.kinds[rows] === CellKind.blank) rows++;
       return rows > 0 ? [{ code: 'unlabelled-rows', column: name, rows }] : [];
     }),
 };
@@ -48,7 +48,7 @@ export const labelPerRow: Reviewer = {
   code: 'label-per-row',
   look: (input) =>
     carriedColumns(input).flatMap(({ name, view }): Remark[] => {
-      const seen = input.sight.rows;
+      const seen = input.profile.rows;
       const runs = Array.from({ length: seen }, (_, r) => r).filter(
         (r) => r === 0 || textAt(view, r) !== textAt(view, r - 1),
       );
@@ -80,12 +80,12 @@ export const labelWithMore: Reviewer = {
       const { rule } = step.step.params as { rule: { test: string; column?: string } };
       if (rule.column !== undefined && rule.column !== step.step.params['from']) return [];
       const own = step.aside.flatMap((pile) => [...pile.rows]).slice(0, MAX_ROWS);
-      const sight = sightOf(takeRows(before.table, Int32Array.from(own)));
+      const profile = profileTable(takeRows(before.table, Int32Array.from(own)));
       const rows = [...own.keys()];
       const carried = 1 + ((step.step.params['also'] as unknown[] | undefined)?.length ?? 0);
-      const more = rows.find((r) => sight.filled[r]! > carried);
+      const more = rows.find((r) => profile.filled[r]! > carried);
       if (more === undefined) return [];
-      const text = sight.columns.map((column) => textAt(column, more)).find((cell) => cell !== '') ?? '';
+      const text = profile.columns.map((column) => textAt(column, more)).find((cell) => cell !== '') ?? '';
       return [{ code: 'label-with-more', column: String(step.step.params['into']), text }];
     }),
 };
@@ -102,7 +102,7 @@ export const labelsUnproven: Reviewer = {
         .flatMap((pile) =>
           [...pile.rows.slice(0, MAX_ROWS)].map((r) =>
             before.fields
-              .filter((field) => field.standing !== 'beside')
+              .filter((field) => field.nameOrigin !== 'beside')
               .map(({ column }) => cellText(column, r) ?? '')
               .join(' ')
               .toLowerCase(),
@@ -110,7 +110,7 @@ export const labelsUnproven: Reviewer = {
         );
     });
     return carriedColumns(input).flatMap(({ name, view }): Remark[] => {
-      const labels = new Set(Array.from({ length: input.sight.rows }, (_, r) => textAt(view, r).toLowerCase()));
+      const labels = new Set(Array.from({ length: input.profile.rows }, (_, r) => textAt(view, r).toLowerCase()));
       labels.delete('');
       // A total for each label, whether it names it or not, shows where each block ends.
       const named = [...labels].filter((label) => totals.some((text) => text.includes(label))).length;
@@ -146,22 +146,23 @@ export const measuresAsRows: Reviewer = {
       const had = new Set(before.table.fields.map((field) => field.name));
       const brought = step.table.fields.flatMap((field) => {
         if (had.has(field.name)) return [];
-        const view = sightOf(headOf({ rows: step.table.rows, fields: [{ ...field, standing: 'named' }] })).columns[0]!;
+        const view = profileTable(headOf({ rows: step.table.rows, fields: [{ ...field, nameOrigin: 'named' }] }))
+          .columns[0]!;
         const names = new Set(Array.from({ length: Math.min(step.table.rows, 2000) }, (_, r) => textAt(view, r)));
         names.delete('');
         return [{ name: field.name, view, names: [...names] }];
       });
       const periods = (names: readonly string[]) => nameKinds(names).filter((kind) => kind !== undefined).length;
       const tiers = brought.filter(
-        ({ view, names }) => view.counts[Seen.text]! > 0 || periods(names) > names.length * 0.8,
+        ({ view, names }) => view.counts[CellKind.text]! > 0 || periods(names) > names.length * 0.8,
       );
       // Answers on one scale are no measures.
       const isScale = brought.some(({ view: { values } }) => !Number.isNaN(highestMark(values, MIN_ON_SCALE)));
       return tiers.flatMap(({ name, view, names }): Remark[] =>
         isScale ||
         areSummed(names, input.sums) ||
-        view.counts[Seen.figure]! > 0 ||
-        view.counts[Seen.text] === 0 ||
+        view.counts[CellKind.figure]! > 0 ||
+        view.counts[CellKind.text] === 0 ||
         periods(names) >= names.length * 0.8
           ? []
           : [{ code: 'measures-as-rows', column: name, names: names.slice(0, 6), tiers: tiers.length }],

@@ -1,5 +1,5 @@
 import type { SumOf } from '../../findings/finding.ts';
-import type { Sight } from '../../glance/sight.ts';
+import type { TableProfile } from '../../glance/table-profile.ts';
 import type { MethodRun } from '../../run/run.ts';
 import type { Table } from '../../table/table.ts';
 
@@ -60,7 +60,7 @@ export type Remark =
 
 export interface ReviewInput {
   table: Table;
-  sight: Sight;
+  profile: TableProfile;
   /** The whole run: the reading first. */
   run: MethodRun;
   /** Columns that sum others, by the names before they went down. */

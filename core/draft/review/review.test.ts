@@ -2,7 +2,7 @@
 
 import { utils, write } from '@e965/xlsx';
 import { describe, expect, test } from 'vitest';
-import { sightOf } from '../../glance/sight.ts';
+import { profileTable } from '../../glance/table-profile.ts';
 import { Runner } from '../../run/run.ts';
 import { quiet } from '../../test-support.ts';
 import { remarkText } from './messages.ts';
@@ -20,7 +20,7 @@ function remarksOf(text: string, reading: Step, ...steps: Step[]): Remark[] {
   );
   expect(run.stop).toBeUndefined();
   const { table } = run.steps.at(-1)!;
-  return review({ table, sight: sightOf(table), run, sums: [] });
+  return review({ table, profile: profileTable(table), run, sums: [] });
 }
 
 function workbook(sheets: readonly { name: string; rows: readonly (readonly (string | number)[])[] }[]) {
@@ -168,7 +168,7 @@ describe('a table that is not', () => {
       quiet,
     );
     const { table } = run.steps.at(-1)!;
-    const remarks = review({ table, sight: sightOf(table), run, sums: [] });
+    const remarks = review({ table, profile: profileTable(table), run, sums: [] });
     expect(remarks).toContainEqual({ code: 'titles-differ', text: 'North' });
     expect(remarkText(remarks.find(({ code }) => code === 'titles-differ')!)).toMatch(/North.*not used as a column$/);
   });
@@ -188,7 +188,8 @@ describe('a table that is not', () => {
     );
     const { table } = run.steps.at(-1)!;
     const of = ['Foot', 'Cars', 'Bikes'];
-    const codesWith = (name: string) => codes(review({ table, sight: sightOf(table), run, sums: [{ name, of }] }));
+    const codesWith = (name: string) =>
+      codes(review({ table, profile: profileTable(table), run, sums: [{ name, of }] }));
     expect(codesWith('Total')).not.toContain('measures-as-rows');
     // Plan and variance add up to what was done, and are measures all the same.
     expect(codesWith('Actual')).toContain('measures-as-rows');

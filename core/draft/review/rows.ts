@@ -1,6 +1,6 @@
 /** Rows of the finished table that are no data, and data that lie on a pile. */
 
-import { isFilled, Seen, sightOf, textAt } from '../../glance/sight.ts';
+import { CellKind, isFilled, profileTable, textAt } from '../../glance/table-profile.ts';
 import { chosenColumns } from '../../kinds/column-set.ts';
 import { walkedSteps } from '../../run/run.ts';
 import { unpivot } from '../../steps/shape/unpivot.ts';
@@ -16,22 +16,22 @@ const LEADER = /\S\s*([.·_-])\1{3,}$/;
 
 export const headerInRows: Reviewer = {
   code: 'header-in-rows',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
       const name = column.name.toLowerCase();
       let rows = 0;
-      for (let r = 0; r < sight.rows; r++) if (textAt(column, r).toLowerCase() === name) rows++;
+      for (let r = 0; r < profile.rows; r++) if (textAt(column, r).toLowerCase() === name) rows++;
       return rows === 0 ? [] : [{ code: 'header-in-rows', column: column.name, rows }];
     }),
 };
 
 export const furnitureInRows: Reviewer = {
   code: 'furniture-in-rows',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
-      for (let r = 0; r < sight.rows; r++) {
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
+      for (let r = 0; r < profile.rows; r++) {
         const text = textAt(column, r);
-        if (PAGE.test(text) || LEADER.test(text) || column.kinds[r] === Seen.rule)
+        if (PAGE.test(text) || LEADER.test(text) || column.kinds[r] === CellKind.rule)
           return [{ code: 'furniture-in-rows', column: column.name, text }];
       }
       return [];
@@ -40,21 +40,21 @@ export const furnitureInRows: Reviewer = {
 
 export const gapsInKeys: Reviewer = {
   code: 'gaps-in-keys',
-  look({ sight, run }) {
+  look({ profile, run }) {
     // Nested and typed files say themselves what is blank.
     if (run.steps[0]!.step.kind === 'read-nested' || run.steps[0]!.step.kind === 'read-tables') return [];
     // Columns of words in front of the first figures.
-    const figures = sight.columns.findIndex((column) => column.counts[Seen.figure]! > 0);
-    return sight.columns.slice(0, Math.max(1, figures)).flatMap((column): Remark[] => {
-      const blank = column.counts[Seen.blank]!;
-      return blank > 0 && blank < sight.rows ? [{ code: 'gaps-in-keys', column: column.name, rows: blank }] : [];
+    const figures = profile.columns.findIndex((column) => column.counts[CellKind.figure]! > 0);
+    return profile.columns.slice(0, Math.max(1, figures)).flatMap((column): Remark[] => {
+      const blank = column.counts[CellKind.blank]!;
+      return blank > 0 && blank < profile.rows ? [{ code: 'gaps-in-keys', column: column.name, rows: blank }] : [];
     });
   },
 };
 
 export const oneRowLeft: Reviewer = {
   code: 'one-row-left',
-  look: ({ sight }) => (sight.rows === 1 ? [{ code: 'one-row-left' }] : []),
+  look: ({ profile }) => (profile.rows === 1 ? [{ code: 'one-row-left' }] : []),
 };
 
 const DERIVED_PILES: readonly string[] = ['results', 'shares'];
@@ -69,15 +69,15 @@ export const asideLikeRows: Reviewer = {
       // Arithmetic shows that these follow from the totals.
       if (DERIVED_PILES.includes(pile.name)) return [];
       const own = pile.rows.slice(0, MAX_PILE);
-      const sight = sightOf(takeRows(before, Int32Array.from([...own, ...kept])));
+      const profile = profileTable(takeRows(before, Int32Array.from([...own, ...kept])));
       const behind = [...kept.keys()].map((k) => own.length + k);
-      const usual = median(behind.map((r) => sight.filled[r]!));
-      const figures = median(behind.map((r) => sight.figures[r]!));
+      const usual = median(behind.map((r) => profile.filled[r]!));
+      const figures = median(behind.map((r) => profile.figures[r]!));
       const isNotes = pile.mark === 'note' && pile.name !== 'units';
       const alike = [...own.keys()].filter(
         (r) =>
-          sight.filled[r]! >= usual * 0.8 &&
-          ((sight.figures[r]! >= figures * 0.8 && figures > 0) || (isNotes && sight.filled[r]! >= 3)),
+          profile.filled[r]! >= usual * 0.8 &&
+          ((profile.figures[r]! >= figures * 0.8 && figures > 0) || (isNotes && profile.filled[r]! >= 3)),
       );
       return alike.length === 0 ? [] : [{ code: 'aside-like-rows', pile: pile.name, rows: alike.length }];
     }),
@@ -88,9 +88,9 @@ export const pageHeadsDiffer: Reviewer = {
   look({ run }) {
     for (const { before, pile } of piles(run)) {
       if (pile.name !== 'page heads') continue;
-      const sight = sightOf(takeRows(before, pile.rows.slice(0, MAX_PILE)));
-      const texts = Array.from({ length: sight.rows }, (_, r) =>
-        sight.columns.map((column) => textAt(column, r)).filter((text) => text !== ''),
+      const profile = profileTable(takeRows(before, pile.rows.slice(0, MAX_PILE)));
+      const texts = Array.from({ length: profile.rows }, (_, r) =>
+        profile.columns.map((column) => textAt(column, r)).filter((text) => text !== ''),
       );
       const alike = groupedBy(texts, ([first]) => (first ?? '').replace(/\d+/g, '#'));
       for (const lines of alike.values()) {
@@ -121,10 +121,10 @@ export const textDropped: Reviewer = {
       const { params, kind } = step.step;
       if (kind !== 'unpivot' || params['blanks'] !== 'drop' || before === undefined) return [];
       const going = new Set(chosenColumns(unpivot.params.parse(params).columns, before));
-      const sight = sightOf(before);
-      const stays = sight.columns.filter(({ index }) => !going.has(index));
-      const lone = [...Array(Math.min(sight.rows, MAX_PILE)).keys()].filter(
-        (r) => sight.filled[r] === 1 && stays.some((column) => isFilled(column, r)),
+      const profile = profileTable(before);
+      const stays = profile.columns.filter(({ index }) => !going.has(index));
+      const lone = [...Array(Math.min(profile.rows, MAX_PILE)).keys()].filter(
+        (r) => profile.filled[r] === 1 && stays.some((column) => isFilled(column, r)),
       );
       const column = stays.find((one) => lone[0] !== undefined && isFilled(one, lone[0]));
       if (column === undefined) return [];
@@ -150,12 +150,12 @@ export const unusedPair: Reviewer = {
     for (const { before, pile } of piles(run)) {
       if (pile.mark === 'total' || pile.columns !== undefined) continue;
       const own = takeRows(before, pile.rows.slice(0, MAX_PILE));
-      const sight = sightOf(own);
+      const profile = profileTable(own);
       // A title that repeats the name of its sheet says nothing more.
-      const beside = own.fields.filter((field) => field.standing === 'beside');
+      const beside = own.fields.filter((field) => field.nameOrigin === 'beside');
       for (let r = 0; r < own.rows; r++) {
         const known = beside.map(({ column }) => cellText(column, r) ?? '').filter((text) => text !== '');
-        const cells = sight.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
+        const cells = profile.columns.map((column) => textAt(column, r)).filter((text) => text !== '');
         for (const [k, cell] of cells.entries()) {
           if (known.some((text) => cell.includes(text))) continue;
           if (PAIR.test(cell)) told ??= note(cell);

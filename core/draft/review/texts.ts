@@ -1,6 +1,6 @@
 /** What texts of the finished table still hold that belongs in columns of its own, or in rows of their own. */
 
-import { Seen, type SeenColumn, type Sight, textAt } from '../../glance/sight.ts';
+import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../../glance/table-profile.ts';
 import { walkedSteps } from '../../run/run.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { groupedBy } from '../../values/grouped-by.ts';
@@ -14,12 +14,12 @@ const MAX_ROWS = 2000;
 const MIN_TEXTS = 4;
 
 /** The filled texts of a column, row by row; none for a column that is typed. */
-function textsOf(sight: Sight, column: SeenColumn): string[] {
-  const { type } = sight.table.fields[column.index]!.column;
+function textsOf(profile: TableProfile, column: ColumnProfile): string[] {
+  const { type } = profile.table.fields[column.index]!.column;
   if (type !== 'text' && type !== 'received') return [];
   const texts: string[] = [];
-  for (let r = 0; r < Math.min(sight.rows, MAX_ROWS); r++) {
-    if (column.kinds[r] === Seen.text || column.kinds[r] === Seen.figure) texts.push(textAt(column, r));
+  for (let r = 0; r < Math.min(profile.rows, MAX_ROWS); r++) {
+    if (column.kinds[r] === CellKind.text || column.kinds[r] === CellKind.figure) texts.push(textAt(column, r));
   }
   return texts;
 }
@@ -34,9 +34,9 @@ const CODE_LIKE = /^0\d|^\d{1,4}\p{Lu}$/u;
 /** Figures with a unit, a footnote mark or a second figure behind them. */
 export const figuresWithMarks: Reviewer = {
   code: 'figures-with-marks',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
-      const texts = textsOf(sight, column);
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
+      const texts = textsOf(profile, column);
       const marked = texts.filter((text) => WITH_MARK.test(text) && !CODE_LIKE.test(text));
       const like = share(texts, (text) => WITH_MARK.test(text) || /^[-+−]?\d[\d.,\s]*$/.test(text));
       if (texts.length < MIN_TEXTS || marked.length === 0 || like < MOSTLY) return [];
@@ -47,9 +47,9 @@ export const figuresWithMarks: Reviewer = {
 /** Signs in place of a value: the value above, or none. */
 export const signsAsValues: Reviewer = {
   code: 'signs-as-values',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
-      const texts = textsOf(sight, column);
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
+      const texts = textsOf(profile, column);
       const sign = texts.find((text) => /^["'`´″〃„“”«»=.…-]{1,3}$/.test(text));
       return sign === undefined || share(texts, (text) => /[\p{L}\d]/u.test(text)) < 0.1
         ? []
@@ -63,9 +63,9 @@ const wordsOf = (text: string) => text.split(/\s+/).map((word) => word.replace(/
 /** Sentences that are built alike: what changes in them are values. */
 export const textsOfOneForm: Reviewer = {
   code: 'texts-of-one-form',
-  look: ({ sight }) =>
-    sight.columns.flatMap((column): Remark[] => {
-      const texts = [...new Set(textsOf(sight, column))].filter((text) => /\d/.test(text));
+  look: ({ profile }) =>
+    profile.columns.flatMap((column): Remark[] => {
+      const texts = [...new Set(textsOf(profile, column))].filter((text) => /\d/.test(text));
       const rows = texts.map(wordsOf).filter((words) => words.length >= 4);
       if (rows.length < MIN_TEXTS) return [];
       const [common] = [...groupedBy(rows, (words) => words.length).values()].sort((a, b) => b.length - a.length);
@@ -80,11 +80,11 @@ export const textsOfOneForm: Reviewer = {
 /** Codes that go on others: '1.2' under '1'. The rows of the shorter ones may be groups or sums of the longer. */
 export const nestedCodes: Reviewer = {
   code: 'nested-codes',
-  look: ({ sight }) =>
-    sight.columns.slice(0, 4).flatMap((column): Remark[] => {
+  look: ({ profile }) =>
+    profile.columns.slice(0, 4).flatMap((column): Remark[] => {
       const codes = Array.from(
-        { length: Math.min(sight.rows, MAX_ROWS) },
-        (_, r) => cellText(sight.table.fields[column.index]!.column, r)?.trim() ?? '',
+        { length: Math.min(profile.rows, MAX_ROWS) },
+        (_, r) => cellText(profile.table.fields[column.index]!.column, r)?.trim() ?? '',
       );
       if (codes.length < MIN_TEXTS || share(codes, (code) => /^\p{L}?\d+(?:[.\-/]\d+)*\.?$/u.test(code)) < 0.9)
         return [];
@@ -115,7 +115,7 @@ export const titlesDiffer: Reviewer = {
     const walked = walkedSteps(run, run.steps.length - 1);
     return walked.flatMap(({ run: step }, k): Remark[] => {
       const before = walked[k - 1]?.run.table;
-      const beside = before?.fields.find((field) => field.standing === 'beside')?.column;
+      const beside = before?.fields.find((field) => field.nameOrigin === 'beside')?.column;
       if (before === undefined || beside === undefined) return [];
       const rows = step.aside.filter((pile) => pile.mark === 'title').flatMap((pile) => [...pile.rows]);
       const parts = [...groupedBy(rows, (r) => cellText(beside, r) ?? '').entries()];
@@ -123,7 +123,7 @@ export const titlesDiffer: Reviewer = {
       const lines = parts.map(([name, own]) =>
         own.map((r) =>
           before.fields
-            .filter((field) => field.standing !== 'beside')
+            .filter((field) => field.nameOrigin !== 'beside')
             .map(({ column }) => cellText(column, r) ?? '')
             .filter((text) => text !== '' && !text.includes(name)),
         ),

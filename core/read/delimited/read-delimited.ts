@@ -140,7 +140,7 @@ export const readDelimited = /* @__PURE__ */ readKind<Params>(readDelimitedWords
 
 function result(source: Source, encoded: Encoded, tokens: Tokenized): ReadResult {
   const { rows, columns, lines } = tokens;
-  const fields: Field[] = columns.map((column, k) => ({ name: columnLetters(k), standing: 'position', column }));
+  const fields: Field[] = columns.map((column, k) => ({ name: columnLetters(k), nameOrigin: 'position', column }));
   return gridResult(source, fields, rows, notices(encoded, tokens), lines, tokens.comments);
 }
 
@@ -151,19 +151,19 @@ function notices(encoded: Encoded, tokens: Tokenized): Notice[] {
   const { brokenAt } = encoded;
   told.push(...brokenNotices(encoded, brokenAt === undefined ? '' : ` (line ${lineOf(encoded.bytes, brokenAt)})`));
   if (brokenAt === undefined && encoded.encoding !== 'utf-8')
-    told.push({ tone: 'told', text: `read as ${encoded.encoding}` });
+    told.push({ severity: 'info', text: `read as ${encoded.encoding}` });
   if (tokens.unclosed >= 0) {
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `a quote that opens in line ${tokens.lines[tokens.unclosed]! + 1} is never closed`,
       rows: { of: 'after', rows: Int32Array.of(inTable(tokens.unclosed)) },
     });
   }
   if (tokens.comments.length > 0)
-    told.push({ tone: 'told', text: `${counted(tokens.comments.length, 'comment line')} set aside` });
+    told.push({ severity: 'info', text: `${counted(tokens.comments.length, 'comment line')} set aside` });
   if (tokens.ragged.length > 0) {
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(tokens.ragged.length, 'row')} with another number of cells than the first`,
       rows: { of: 'after', rows: Int32Array.from(tokens.ragged, inTable) },
     });

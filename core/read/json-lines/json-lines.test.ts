@@ -84,7 +84,7 @@ describe('lines from bytes beside lines by the platform (RFC 8259)', () => {
     const notices = (
       same('{"a":1,"b":2}\n{"a":3,"b":4}\n{"a":"x","b":6,"a":null}\n{"b":1,"b":2}') as { notices: object[] }
     ).notices;
-    expect(notices).toEqual([{ tone: 'look', text: expect.stringContaining('the first is a on line 3') }]);
+    expect(notices).toEqual([{ severity: 'warning', text: expect.stringContaining('the first is a on line 3') }]);
   });
 
   test('lines that are no JSON stop it, or are left out with nothing of them left', () => {

@@ -117,7 +117,7 @@ export const readPdf = /* @__PURE__ */ readKind<ReadPdf>(readPdfWords, {
       cuts.length + 1,
     ).map((column, k): Field => {
       const name = params.names[k] ?? '';
-      return { name: name || columnLetters(k), standing: name === '' ? 'position' : 'named', column };
+      return { name: name || columnLetters(k), nameOrigin: name === '' ? 'position' : 'named', column };
     });
     return {
       report: { format: 'text', parts: [part] },
@@ -200,20 +200,20 @@ function notices(
   lines: readonly (readonly PageLine[])[],
   rows: readonly PageRow[],
 ): Notice[] {
-  const told: Notice[] = [{ tone: 'told', text: `${counted(chosen.length, 'page')} read` }];
+  const told: Notice[] = [{ severity: 'info', text: `${counted(chosen.length, 'page')} read` }];
   const bare = chosen.filter((_, p) => lines[p]!.length === 0).map((k) => String(k + 1));
   if (bare.length > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `no text on ${bare.length === 1 ? 'page' : 'pages'} ${few(bare, 5)}: ${bare.length === 1 ? 'it is' : 'they are'} blank, or a picture`,
     });
   const aslant = chosen.reduce((sum, k) => sum + pages[k]!.aslant, 0);
   if (aslant > 0)
-    told.push({ tone: 'look', text: `${counted(aslant, 'word')} that stand in another direction left out` });
+    told.push({ severity: 'warning', text: `${counted(aslant, 'word')} that stand in another direction left out` });
   const over = rows.flatMap(({ from, to }, r) => (to - from > 1 ? [r] : []));
   if (over.length > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `${counted(over.length, 'row')} of several lines, joined`,
       rows: { of: 'after', rows: Int32Array.from(over) },
     });

@@ -1,6 +1,6 @@
 import { ascii } from '../ascii.ts';
 import { NotPlain } from '../not-plain.ts';
-import { Reach } from '../read-failure.ts';
+import { CellBudget } from '../read-failure.ts';
 import { BookTexts } from './book-texts.ts';
 import { type SheetData, scanCells, sheetData } from './scan-cells.ts';
 import { SheetCells } from './sheet-cells.ts';
@@ -43,7 +43,7 @@ export function takeCells(
   const shared = files.get(SHARED_TEXTS);
   if (shared !== undefined && !attempt(() => texts.takeShared(shared)))
     return { cells, odd: [...paths.keys()], formatsFrom: undefined };
-  const reach = new Reach(fileName);
+  const reach = new CellBudget(fileName);
   const sizes = [...paths.values()].map((path) => files.get(path)?.length ?? 0);
   const all = sizes.reduce((sum, size) => sum + size, 0);
   /** By path: two sheets may stand in one file. */

@@ -3,14 +3,19 @@
 import type { FileMetaData, ParquetParsers, SchemaElement } from 'hyparquet';
 import { decoderOf } from '../../table/decoder.ts';
 import { grouped } from '../../values/counted.ts';
-import type { Room } from '../archive.ts';
+import type { UnpackBudget } from '../archive.ts';
 import { ReadFailure } from '../read-failure.ts';
 import { decimalValue, FineTime, float32Value, intervalText } from './exact-values.ts';
 import { type OpenedTable, shortenedNotices } from './opened-table.ts';
 import { type Holds, TypedColumn } from './typed-column.ts';
 
 /** @throws ReadFailure, and whatever the library throws for a damaged file */
-export async function parquetTable(bytes: Uint8Array, file: string, name: string, room: Room): Promise<OpenedTable> {
+export async function parquetTable(
+  bytes: Uint8Array,
+  file: string,
+  name: string,
+  room: UnpackBudget,
+): Promise<OpenedTable> {
   const { parquetMetadata, parquetRead } = await import('hyparquet');
   const { compressors } = await import('hyparquet-compressors');
   const whole = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;

@@ -22,7 +22,7 @@ export function shortenedNotices(
       ? []
       : [
           {
-            tone: 'look' as const,
+            severity: 'warning' as const,
             text: `${names[c]}: ${counted(shortened, 'time')} cut to whole milliseconds`,
             column: names[c]!,
           },

@@ -1,5 +1,5 @@
 import { brief } from '../../values/text.ts';
-import { Room } from '../archive.ts';
+import { UnpackBudget } from '../archive.ts';
 import { OpenedSources } from '../opened.ts';
 import { ReadFailure } from '../read-failure.ts';
 import type { Source } from '../read-kind.ts';
@@ -24,7 +24,7 @@ async function tablesIn(bytes: Uint8Array, file: string): Promise<OpenedTable[]>
   // What reads each comes with the first file of its kind.
   if (front.startsWith('PAR1')) {
     const { parquetTable } = await import('./open-parquet.ts');
-    return [await parquetTable(bytes, file, name, Room.for(bytes))];
+    return [await parquetTable(bytes, file, name, UnpackBudget.for(bytes))];
   }
   if (front === 'ARROW1') {
     const { arrowTable } = await import('./open-arrow.ts');

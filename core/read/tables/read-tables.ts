@@ -72,7 +72,7 @@ export const readTables = /* @__PURE__ */ readKind<Params>(readTablesWords, {
         : [
             {
               name: uniqueName(params.nameColumn, taken),
-              standing: 'beside',
+              nameOrigin: 'beside',
               column: stackColumns(chosen.map((k) => constantText(all[k]!.name, all[k]!.rows))),
             },
           ];
@@ -108,7 +108,7 @@ function tableOf({ rows, names, columns }: OpenedTable): Table {
   const taken = new Set<string>();
   return {
     rows,
-    fields: columns.map((column, c) => ({ name: uniqueName(names[c]!, taken), standing: 'named', column })),
+    fields: columns.map((column, c) => ({ name: uniqueName(names[c]!, taken), nameOrigin: 'named', column })),
   };
 }
 
@@ -123,12 +123,13 @@ function notices(
 ): Notice[] {
   const told: Notice[] = chosen.flatMap((k) => all[k]!.notices);
   const left = all.filter((_, k) => !chosen.includes(k)).map((one) => one.name);
-  if (left.length > 0) told.push({ tone: 'told', text: `${counted(left.length, 'other table')} left: ${few(left)}` });
+  if (left.length > 0)
+    told.push({ severity: 'info', text: `${counted(left.length, 'other table')} left: ${few(left)}` });
   for (const { name, at } of columns) {
     const without = chosen.filter((_, t) => at[t]! < 0).map((k) => all[k]!.name);
     if (without.length > 0)
       told.push({
-        tone: 'look',
+        severity: 'warning',
         text: `${few(without)} ${without.length === 1 ? 'has' : 'have'} no column ${name}: blank there`,
         column: name,
       });

@@ -10,17 +10,17 @@ import { expressionSql } from '../expressions.ts';
 import {
   asTheyAre,
   fieldOf,
-  NotSaid,
   needReadable,
   refuseNames,
-  type Sayer,
   type Selected,
+  type StepTranslator,
   selectFrom,
   sqlType,
-} from '../said.ts';
+  UnsupportedInSql,
+} from '../translate.ts';
 import { typedSql } from '../types-sql.ts';
 
-export const typing: Sayer = (saying, given) => {
+export const typing: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const { types } = setTypes.params.parse(given);
   const columns = asTheyAre(from.table, dialect);
@@ -29,7 +29,7 @@ export const typing: Sayer = (saying, given) => {
   for (const form of types)
     for (const k of chosenColumns(form.columns, from.table)) {
       const field = from.table.fields[k]!;
-      if (typed.has(k)) throw new NotSaid(`${field.name} is given two types`);
+      if (typed.has(k)) throw new UnsupportedInSql(`${field.name} is given two types`);
       typed.add(k);
       const text = `${field.name} as text`;
       refuseNames(from.table, [text.toLowerCase()]);
@@ -43,7 +43,7 @@ export const typing: Sayer = (saying, given) => {
   return selectFrom(saying, columns, { source });
 };
 
-export const computing: Sayer = (saying, given) => {
+export const computing: StepTranslator = (saying, given) => {
   const { into, text } = expression.params.parse(given);
   const { dialect, from } = saying;
   const { sql } = expressionSql(text, from.table, dialect);
@@ -61,10 +61,10 @@ export function putIn(columns: Selected[], to: Table, name: string, sql: string)
   );
 }
 
-export const recoding: Sayer = (saying, given) => {
+export const recoding: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const { column, crosswalk, unmatched, exact, into } = recode.params.parse(given);
-  if (unmatched === 'list') throw new NotSaid('texts without a meaning are to stand out as unreadable');
+  if (unmatched === 'list') throw new UnsupportedInSql('texts without a meaning are to stand out as unreadable');
   const cell = dialect.id(fieldOf(from.table, column, 'text').name);
   const meanings = new Map(crosswalk.map((one) => [exact ? one.from.trim() : one.from.trim().toLowerCase(), one.to]));
   const code = exact ? dialect.trim(cell) : foldedFor(dialect.trim(cell), [...meanings.keys()], dialect);
@@ -80,10 +80,11 @@ export const recoding: Sayer = (saying, given) => {
   return selectFrom(saying, putIn(columns, saying.to, name, sql));
 };
 
-export const replacing: Sayer = (saying, given) => {
+export const replacing: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const params = replace.params.parse(given);
-  if (params.how !== 'part' || !params.exact) throw new NotSaid('only a part of a text, case and all, is replaced so');
+  if (params.how !== 'part' || !params.exact)
+    throw new UnsupportedInSql('only a part of a text, case and all, is replaced so');
   const columns = asTheyAre(from.table, dialect);
   for (const k of chosenColumns(params.columns, from.table)) {
     const cell = dialect.id(fieldOf(from.table, columns[k]!.name, 'text').name);

@@ -7,30 +7,30 @@ import type { Field } from '../../table/table.ts';
 import {
   asTheyAre,
   fieldOf,
-  NotSaid,
   needReadable,
   ORDER,
   refuseNames,
-  type Sayer,
   type Selected,
+  type StepTranslator,
   selectFrom,
   sqlType,
-} from '../said.ts';
+  UnsupportedInSql,
+} from '../translate.ts';
 import { putIn } from './cells.ts';
 import { castTo } from './shape.ts';
 
-export const joining: Sayer = (saying, given) => {
+export const joining: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { table, how, keys, forgiving, bring } = join.params.parse(given);
-  if (forgiving) throw new NotSaid('keys are compared without blanks, case and accents');
-  if (how === 'full') throw new NotSaid('rows of both tables are kept');
+  if (forgiving) throw new UnsupportedInSql('keys are compared without blanks, case and accents');
+  if (how === 'full') throw new UnsupportedInSql('rows of both tables are kept');
   const other = saying.other(table);
   const own = (field: string) => `here.${dialect.id(field)}`;
   const theirs = (field: string) => `there.${dialect.id(field)}`;
   const on = keys.map(({ left, right }) => {
     const [a, b] = [needReadable(fieldOf(from.table, left)), needReadable(fieldOf(other.table, right))];
     if (sqlType(a) !== sqlType(b) || a.column.type === 'received' || b.column.type === 'received')
-      throw new NotSaid(`${left} and ${right} are not of one type`);
+      throw new UnsupportedInSql(`${left} and ${right} are not of one type`);
     return `${own(left)} = ${theirs(right)}`;
   });
   const right = new Set(keys.map((key) => key.right));
@@ -56,10 +56,10 @@ export const joining: Sayer = (saying, given) => {
   });
 };
 
-export const appending: Sayer = (saying, given) => {
+export const appending: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { tables, columns, nameColumn } = append.params.parse(given);
-  if (nameColumn !== null && nameColumn !== '') throw new NotSaid("the tables' names go into a column");
+  if (nameColumn !== null && nameColumn !== '') throw new UnsupportedInSql("the tables' names go into a column");
   const all = [from, ...tables.map((id) => saying.other(id))];
   const order = dialect.id(ORDER);
   const parts = all.map((one, t) => {
@@ -82,7 +82,7 @@ export const appending: Sayer = (saying, given) => {
 /** Leaves room for factors of five digits within the 38 that decimals have. */
 const SHORTER = 'decimal(28, 10)';
 
-export const comparing: Sayer = (saying, given) => {
+export const comparing: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = variance.params.parse(given);
   const [actual, target] = [params.actual, params.target].map((name) => fieldOf(from.table, name, 'whole', 'number'));

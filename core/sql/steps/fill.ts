@@ -7,22 +7,22 @@ import { ruleSql } from '../conditions.ts';
 import {
   asTheyAre,
   fieldOf,
-  NotSaid,
   needReadable,
   ORDER,
   refuseNames,
-  type Sayer,
-  type Saying,
   type Selected,
+  type StepTranslator,
   selectFrom,
+  type TranslationInput,
   turnSql,
-} from '../said.ts';
+  UnsupportedInSql,
+} from '../translate.ts';
 
 /**
  * The query before with the number of each stretch in which a column stays the same, as "run": a query of its own, since
  * windows do not stand in windows.
  */
-export function inRuns({ dialect, from }: Saying, within: string | undefined, more: string): string {
+export function inRuns({ dialect, from }: TranslationInput, within: string | undefined, more: string): string {
   const [order, name] = [dialect.id(ORDER), dialect.id(from.name)];
   if (within === undefined || within === '') return `(select *, 0 as run${more} from ${name}) as runs`;
   return [
@@ -41,10 +41,10 @@ export function nested(sql: string, steps: number): string {
   return sql.replaceAll('\n', `\n${'    '.repeat(steps)}`);
 }
 
-export const filling: Sayer = (saying, given) => {
+export const filling: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const params = fill.params.parse(given);
-  if (params.direction === 'across') throw new NotSaid('it fills from the column before');
+  if (params.direction === 'across') throw new UnsupportedInSql('it fills from the column before');
   const order = `${dialect.id(ORDER)}${params.direction === 'up' ? ' desc' : ''}`;
   const chosen = chosenColumns(params.columns, from.table);
   for (const k of chosen) needReadable(from.table.fields[k]!);
@@ -65,11 +65,11 @@ export const filling: Sayer = (saying, given) => {
   return selectFrom(saying, columns, { source });
 };
 
-export const carrying: Sayer = (saying, given) => {
+export const carrying: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = carry.params.parse(given);
-  if ((params.outer ?? []).length > 0) throw new NotSaid('it carries labels of several levels');
-  if ((params.also ?? []).length > 0) throw new NotSaid('it carries several cells of a label row');
+  if ((params.outer ?? []).length > 0) throw new UnsupportedInSql('it carries labels of several levels');
+  if ((params.also ?? []).length > 0) throw new UnsupportedInSql('it carries several cells of a label row');
   const cell = dialect.id(needReadable(fieldOf(from.table, params.from)).name);
   const isLabel = `coalesce(${ruleSql(Rule.parse(params.rule), from.table, dialect)}, false)`;
   refuseNames(from.table, ['run', 'turn', 'label', 'labels']);

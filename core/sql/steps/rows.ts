@@ -12,30 +12,30 @@ import {
   asTheyAre,
   fieldOf,
   idsOf,
-  NotSaid,
   needReadable,
   ORDER,
   readableFields,
   refuseNames,
-  type Sayer,
-  type Saying,
+  type StepTranslator,
   selectFrom,
   sqlType,
-} from '../said.ts';
+  type TranslationInput,
+  UnsupportedInSql,
+} from '../translate.ts';
 import { inRuns } from './fill.ts';
 
 export const filtered =
-  (keep: boolean): Sayer =>
+  (keep: boolean): StepTranslator =>
   (saying, given) => {
     const { rules, match } = FilterParams.parse(given);
     return withRows(saying, rules, match, keep);
   };
 
-export const settingAside: Sayer = (saying, given) =>
+export const settingAside: StepTranslator = (saying, given) =>
   withRows(saying, setAside.params.parse(given).rules, 'any', false);
 
 /** The rows that follow rules, or those that do not. */
-function withRows(saying: Saying, rules: readonly Rule[], match: 'all' | 'any', keep: boolean): string {
+function withRows(saying: TranslationInput, rules: readonly Rule[], match: 'all' | 'any', keep: boolean): string {
   const { dialect, from } = saying;
   const placed = new PlacedRows(saying);
   const condition = rulesSql(rules, match, from.table, dialect, (rule) => placed.condition(rule));
@@ -45,14 +45,14 @@ function withRows(saying: Saying, rules: readonly Rule[], match: 'all' | 'any', 
   });
 }
 
-export const sorting: Sayer = (saying, given) => {
+export const sorting: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const { keys, order } = sort.params.parse(given);
   const by = keys.map(({ column, descending }) => {
     const field = needReadable(fieldOf(from.table, column));
     const isText = sqlType(field) === 'text';
     if (isText && (order === 'natural' || field.column.type === 'received'))
-      throw new NotSaid(`${column} is text, and in natural order 2 stands before 10`);
+      throw new UnsupportedInSql(`${column} is text, and in natural order 2 stands before 10`);
     const cell = dialect.id(field.name);
     return `${isText ? dialect.plain(cell) : cell}${descending ? ' desc' : ''} nulls last`;
   });
@@ -61,7 +61,7 @@ export const sorting: Sayer = (saying, given) => {
   });
 };
 
-export const withoutDuplicates: Sayer = (saying, given) => {
+export const withoutDuplicates: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const { columns, keep } = removeDuplicates.params.parse(given);
   const chosen = readableFields(columns, from.table);
@@ -74,11 +74,11 @@ export const withoutDuplicates: Sayer = (saying, given) => {
   });
 };
 
-export const showingDuplicates: Sayer = (saying, given) => {
+export const showingDuplicates: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { columns } = showDuplicates.params.parse(given);
   const chosen = readableFields(columns, from.table);
-  if (chosen.length === 0) throw new NotSaid('no column is chosen');
+  if (chosen.length === 0) throw new UnsupportedInSql('no column is chosen');
   refuseNames(from.table, ['times']);
   return selectFrom(saying, [...asTheyAre(from.table, dialect), { sql: 'times', name: to.fields.at(-1)!.name }], {
     source: `(select *, count(*) over (partition by ${idsOf(chosen, dialect)}) as times from ${dialect.id(from.name)}) as counted`,
@@ -86,7 +86,7 @@ export const showingDuplicates: Sayer = (saying, given) => {
   });
 };
 
-export const numbering: Sayer = (saying, given) => {
+export const numbering: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { from: first, within } = numberRows.params.parse(given);
   refuseNames(from.table, ['run', 'turn']);

@@ -10,19 +10,19 @@ import { expressionSql } from '../expressions.ts';
 import {
   fieldOf,
   idsOf,
-  NotSaid,
   needReadable,
   ORDER,
   readableFields,
   refuseNames,
-  type Sayer,
-  type Saying,
   type Selected,
+  type StepTranslator,
   selectFrom,
   sqlType,
-} from '../said.ts';
+  type TranslationInput,
+  UnsupportedInSql,
+} from '../translate.ts';
 
-export const unpivoting: Sayer = (saying, given) => {
+export const unpivoting: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = unpivot.params.parse(given);
   const going = chosenColumns(params.columns, from.table);
@@ -53,18 +53,18 @@ export const unpivoting: Sayer = (saying, given) => {
 };
 
 /** A cell as the type of a column that it goes into. */
-export function castTo(field: Field, into: Field, { dialect }: Saying): string {
+export function castTo(field: Field, into: Field, { dialect }: TranslationInput): string {
   const [from, to] = [sqlType(field), sqlType(into)];
   if (from === to) return dialect.id(field.name);
   if (from === 'whole' && to === 'number') return `cast(${dialect.id(field.name)} as ${dialect.types.number})`;
-  throw new NotSaid(`${field.name} is ${from} and goes into ${into.name}, which is ${to}`);
+  throw new UnsupportedInSql(`${field.name} is ${from} and goes into ${into.name}, which is ${to}`);
 }
 
-export const grouping: Sayer = (saying, given) => {
+export const grouping: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { by, measures } = group.params.parse(given);
   const keys = readableFields(by, from.table);
-  if (keys.length === 0) throw new NotSaid('it makes one group of all rows');
+  if (keys.length === 0) throw new UnsupportedInSql('it makes one group of all rows');
   const order = dialect.id(ORDER);
   const columns = [
     ...keys.map((field, k): Selected => ({ sql: dialect.id(field.name), name: to.fields[k]!.name })),
@@ -90,13 +90,13 @@ function measureSql(
   by: string,
   field: Field,
   where: string | undefined,
-  { dialect, isStrict }: Saying,
+  { dialect, isStrict }: TranslationInput,
   order: string,
 ): string {
   const type: SqlType = sqlType(field);
   const cell = dialect.id(field.name);
   const value = where === undefined ? cell : `case when ${where} then ${cell} end`;
-  if (field.column.type === 'received') throw new NotSaid(`${field.name} holds several kinds of cells`);
+  if (field.column.type === 'received') throw new UnsupportedInSql(`${field.name} holds several kinds of cells`);
   switch (by) {
     case 'sum':
       if (type === 'whole') return `cast(sum(${value}) as ${dialect.types.whole})`;
@@ -107,11 +107,11 @@ function measureSql(
       // A mean of whole numbers is rounded once by all of them.
       if (type === 'whole') return `avg(${value})`;
       if (type === 'number' && dialect.mean !== undefined) return dialect.mean(value);
-      throw new NotSaid(`the mean of ${field.name} has other last digits in ${dialect.title}`);
+      throw new UnsupportedInSql(`the mean of ${field.name} has other last digits in ${dialect.title}`);
     case 'median':
       if (type === 'whole' && dialect.median !== undefined)
         return dialect.median(`cast(${value} as ${dialect.types.number})`);
-      throw new NotSaid(`the median of ${field.name} may have other last digits in ${dialect.title}`);
+      throw new UnsupportedInSql(`the median of ${field.name} may have other last digits in ${dialect.title}`);
     case 'min':
     case 'max':
       if (type !== 'yesno') return `${by}(${type === 'text' ? dialect.plain(value) : value})`;
@@ -135,13 +135,13 @@ function measureSql(
       if (type === 'text' && dialect.joined !== undefined) return dialect.joined(value, '; ', order);
       break;
   }
-  throw new NotSaid(`${by} of ${field.name} is not said`);
+  throw new UnsupportedInSql(`${by} of ${field.name} is not said`);
 }
 
-export const pivoting: Sayer = (saying, given) => {
+export const pivoting: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const params = pivot.params.parse(given);
-  if (params.empty !== null) throw new NotSaid('empty cells are filled');
+  if (params.empty !== null) throw new UnsupportedInSql('empty cells are filled');
   const names = params.names.map((name) => fieldOf(from.table, name, 'text'));
   const values = params.values.map(({ column }) => needReadable(fieldOf(from.table, column)));
   if (saying.isStrict) for (const field of to.fields) needReadable(field);
@@ -150,7 +150,7 @@ export const pivoting: Sayer = (saying, given) => {
     params.rows === null
       ? from.table.fields.filter((field) => !used.has(field)).map(needReadable)
       : readableFields(params.rows, from.table);
-  if (rows.length === 0) throw new NotSaid('it makes one row of all');
+  if (rows.length === 0) throw new UnsupportedInSql('it makes one row of all');
   const conditions = namingRows(from.table, params).map((row) =>
     names
       .map(({ name, column }) => {

@@ -1,13 +1,22 @@
 /** Texts in pieces. */
 import { splitToColumns } from '../../steps/split/split-to-columns.ts';
 import { splitToRows } from '../../steps/split/split-to-rows.ts';
-import { asTheyAre, fieldOf, NotSaid, ORDER, refuseNames, type Sayer, type Selected, selectFrom } from '../said.ts';
+import {
+  asTheyAre,
+  fieldOf,
+  ORDER,
+  refuseNames,
+  type Selected,
+  type StepTranslator,
+  selectFrom,
+  UnsupportedInSql,
+} from '../translate.ts';
 
-export const splittingToColumns: Sayer = (saying, given) => {
+export const splittingToColumns: StepTranslator = (saying, given) => {
   const { dialect, from, to } = saying;
   const { column, cut, into, keep } = splitToColumns.params.parse(given);
   const delimiter = onlyDelimiter(cut);
-  if (dialect.pieces === undefined) throw new NotSaid('the standard cuts no text into pieces');
+  if (dialect.pieces === undefined) throw new UnsupportedInSql('the standard cuts no text into pieces');
   const cell = dialect.id(fieldOf(from.table, column, 'text').name);
   const { at, from: rest, split } = dialect.pieces;
   const pieces = split(cell, delimiter);
@@ -21,24 +30,25 @@ export const splittingToColumns: Sayer = (saying, given) => {
   const columns = to.fields.map(
     ({ name }): Selected => (named.has(name) ? { sql: dialect.id(name), name } : { sql: own[next++]!.sql, name }),
   );
-  if (next !== own.length) throw new NotSaid('a new column takes the name of another');
+  if (next !== own.length) throw new UnsupportedInSql('a new column takes the name of another');
   return selectFrom(saying, columns);
 };
 
 function onlyDelimiter(cut: { by: string; delimiters: readonly string[]; which: string; trim: boolean }): string {
   const [delimiter, ...others] = cut.delimiters.filter((one) => one !== '');
   if (cut.by !== 'delimiter' || cut.which !== 'every' || !cut.trim || others.length > 0 || delimiter === undefined)
-    throw new NotSaid('only texts cut at every place of one delimiter are said');
+    throw new UnsupportedInSql('only texts cut at every place of one delimiter are said');
   return delimiter;
 }
 
-export const splittingToRows: Sayer = (saying, given) => {
+export const splittingToRows: StepTranslator = (saying, given) => {
   const { dialect, from } = saying;
   const { columns: names, cut, numbering } = splitToRows.params.parse(given);
   const delimiter = onlyDelimiter(cut);
   const [name, ...others] = names;
-  if (others.length > 0 || (numbering !== null && numbering !== '')) throw new NotSaid('one column alone goes down so');
-  if (dialect.pieces === undefined) throw new NotSaid('the standard cuts no text into pieces');
+  if (others.length > 0 || (numbering !== null && numbering !== ''))
+    throw new UnsupportedInSql('one column alone goes down so');
+  if (dialect.pieces === undefined) throw new UnsupportedInSql('the standard cuts no text into pieces');
   const cell = dialect.id(fieldOf(from.table, name!, 'text').name);
   refuseNames(from.table, ['piece', 'place', 'pieces']);
   const columns = asTheyAre(from.table, dialect).map((one) =>

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { flags, intVector } from '../../table/vectors.ts';
@@ -19,11 +19,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const blankTextsWords: StepWords<Params> = {
+export const blankTextsWords: StepDescriptor<Params> = {
   kind: 'blank-texts',
   title: 'Texts that mean blank',
-  about: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
-  finds: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],
+  summary: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
+  searchTerms: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],
   params: Params,
   headline: ({ columns }) => `Blank placeholders in ${columnsPhrase(columns)}`,
   sentence: (params) => [

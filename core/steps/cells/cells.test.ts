@@ -69,8 +69,8 @@ describe('replace', () => {
     );
     expect(cellsOf(result.table)[1]![0]).toBe('two.5');
     expect(
-      run('replace', { find: '9', with: '8' }, makeTable({ A: countedColumn('number', [1]) })).notices[0]!.tone,
-    ).toBe('look');
+      run('replace', { find: '9', with: '8' }, makeTable({ A: countedColumn('number', [1]) })).notices[0]!.severity,
+    ).toBe('warning');
   });
 });
 
@@ -115,7 +115,7 @@ describe('recode', () => {
     const result = run('recode', { column: 'T', crosswalk, unmatched }, table);
     expect(column(result)).toEqual(cells);
     expect(result.notices[1]).toMatchObject({
-      tone: 'look',
+      severity: 'warning',
       text: '1 cell with codes that are not in the crosswalk: 9',
       rows: { rows: Int32Array.from([2]) },
     });
@@ -243,7 +243,7 @@ describe('join text and expressions', () => {
   test('rows that cannot be computed are told with the reason', () => {
     const result = run('expression', { into: 'c', text: '1 / (b - 1)' }, table);
     expect(result.notices[0]).toMatchObject({
-      tone: 'look',
+      severity: 'warning',
       text: '1 cell of c could not be computed: division by zero',
       column: 'c',
     });
@@ -258,13 +258,13 @@ describe('conversions that lose something are told', () => {
       { types: [{ columns: all, type: 'date', patterns: ['dd/MM/yyyy'] }] },
       days,
     ).notices;
-    expect(notices.some((notice) => notice.tone === 'look' && notice.text.includes('month first'))).toBe(true);
+    expect(notices.some((notice) => notice.severity === 'warning' && notice.text.includes('month first'))).toBe(true);
     const clear = run(
       'set-types',
       { types: [{ columns: all, type: 'date', patterns: ['dd/MM/yyyy'] }] },
       texts('03/04/2031', '25/06/2031'),
     ).notices;
-    expect(clear.every((notice) => notice.tone === 'told')).toBe(true);
+    expect(clear.every((notice) => notice.severity === 'info')).toBe(true);
   });
   test('workbook serial numbers become dates in either system', () => {
     const serials = makeTable({ A: received([45000, 60, 'x', null]) });

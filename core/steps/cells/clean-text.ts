@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { mapColumns } from './map-columns.ts';
 
 const Params = z.object({
@@ -57,12 +57,12 @@ export function cleaned(text: string, params: Params): string | null {
   return out === '' ? null : out;
 }
 
-export const cleanTextWords: StepWords<Params> = {
+export const cleanTextWords: StepDescriptor<Params> = {
   kind: 'clean-text',
   title: 'Clean text',
-  about:
+  summary:
     'Trims, makes all spaces plain ones, takes out invisible characters, sets capitals; blank where nothing is left',
-  finds: [
+  searchTerms: [
     'trim',
     'whitespace',
     'upper case',

@@ -3,7 +3,7 @@ import { type DateField, dateField, type Period, periodStart } from '../../formu
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import type { Column } from '../../table/column.ts';
 import { civilFromDays, MS } from '../../values/civil.ts';
@@ -41,12 +41,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const datePartsWords: StepWords<Params> = {
+export const datePartsWords: StepDescriptor<Params> = {
   kind: 'date-parts',
   drops: true,
   title: 'Date parts',
-  about: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
-  finds: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],
+  summary: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
+  searchTerms: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],
   params: Params,
   headline: ({ column, parts }) => `Take ${namesPhrase(parts, 'parts')} of ${namesPhrase([column])}`,
   sentence: (params) => [
@@ -93,7 +93,7 @@ export const dateParts = /* @__PURE__ */ stepKind<Params>(datePartsWords, {
       params.parts.map((part) => ({
         field: {
           name: `${params.column} ${PARTS[part]}`,
-          standing: 'named',
+          nameOrigin: 'named',
           column: partColumn(days, part, params.language),
         },
         origin: { cells: [{ role: 'value', rows: { kind: 'same' }, column: k }], name: [] },

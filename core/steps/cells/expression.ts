@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { formulaOf } from '../../rules/expression.ts';
 import { type Column, countUnreadable, unreadableAt } from '../../table/column.ts';
 import { nameOf } from '../../table/origin.ts';
@@ -15,12 +15,23 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const expressionWords: StepWords<Params> = {
+export const expressionWords: StepDescriptor<Params> = {
   kind: 'expression',
   drops: true,
   title: 'Expression',
-  about: 'Computes a column from the others by a SQL expression',
-  finds: ['formula', 'calculate', 'compute', 'difference', 'ratio', 'if', 'case when', 'new column', 'variance', 'sql'],
+  summary: 'Computes a column from the others by a SQL expression',
+  searchTerms: [
+    'formula',
+    'calculate',
+    'compute',
+    'difference',
+    'ratio',
+    'if',
+    'case when',
+    'new column',
+    'variance',
+    'sql',
+  ],
   params: Params,
   headline: ({ into }) => `Calculate ${namesPhrase([into])}`,
   sentence: (params) => [
@@ -46,7 +57,7 @@ export const expression = /* @__PURE__ */ stepKind<Params>(expressionWords, {
       return withColumns(
         input,
         input.fields.length - 1,
-        [{ field: { name: params.into, standing: 'named', column }, origin }],
+        [{ field: { name: params.into, nameOrigin: 'named', column }, origin }],
         undefined,
         notices,
       );

@@ -3,7 +3,7 @@ import { compilePattern } from '../../kinds/column-set.ts';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, type Phrase } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { compileTemplate } from '../../values/template.ts';
 import { piecesToColumns } from '../text-pieces.ts';
 
@@ -22,12 +22,22 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const extractWords: StepWords<Params> = {
+export const extractWords: StepDescriptor<Params> = {
   kind: 'extract',
   drops: true,
   title: 'Extract pieces',
-  about: 'Takes pieces of text by template, pattern or position from either end into new columns',
-  finds: ['substring', 'first characters', 'last characters', 'between', 'regex', 'parse text', 'left', 'right', 'mid'],
+  summary: 'Takes pieces of text by template, pattern or position from either end into new columns',
+  searchTerms: [
+    'substring',
+    'first characters',
+    'last characters',
+    'between',
+    'regex',
+    'parse text',
+    'left',
+    'right',
+    'mid',
+  ],
   params: Params,
   headline: ({ column }) => `Extract parts of ${namesPhrase([column])}`,
   sentence: (params) => ['Extract from ', columnBlank('column', params.column, 'Column'), ' ', ...how(params)],

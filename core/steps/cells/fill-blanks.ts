@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { blankMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
@@ -14,11 +14,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const fillBlanksWords: StepWords<Params> = {
+export const fillBlanksWords: StepDescriptor<Params> = {
   kind: 'fill-blanks',
   title: 'What blanks become',
-  about: 'Blank cells take one value',
-  finds: ['replace null', 'default value', 'zero for blank', 'missing to zero', 'empty cells'],
+  summary: 'Blank cells take one value',
+  searchTerms: ['replace null', 'default value', 'zero for blank', 'missing to zero', 'empty cells'],
   params: Params,
   headline: ({ columns, with: text }) => `Fill blanks of ${columnsPhrase(columns)} with ${text}`,
   sentence: (params) => [

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { TextBuilder } from '../../table/builder.ts';
 import { cellText } from '../../values/cell-text.ts';
 import { fromColumns, withColumns } from '../result.ts';
@@ -15,12 +15,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const joinTextWords: StepWords<Params> = {
+export const joinTextWords: StepDescriptor<Params> = {
   kind: 'join-text',
   drops: true,
   title: 'Join text',
-  about: 'Joins the text of columns into one and skips blanks',
-  finds: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],
+  summary: 'Joins the text of columns into one and skips blanks',
+  searchTerms: ['concatenate', 'combine columns', 'merge columns', 'glue', 'paste'],
   params: Params,
   headline: ({ columns, into }) => `Join ${columnsPhrase(columns)} into ${namesPhrase([into])}`,
   sentence: (params) => [
@@ -51,7 +51,7 @@ export const joinText = /* @__PURE__ */ stepKind<Params>(joinTextWords, {
     return withColumns(
       input,
       Math.max(...chosen),
-      [{ field: { name: params.into, standing: 'named', column: builder.finish() }, origin: fromColumns(chosen) }],
+      [{ field: { name: params.into, nameOrigin: 'named', column: builder.finish() }, origin: fromColumns(chosen) }],
       params.keep ? undefined : new Set(chosen),
     );
   },

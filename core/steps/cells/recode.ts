@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, option } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
@@ -22,12 +22,12 @@ type Params = z.infer<typeof Params>;
 /** Cells that a guess looks at. */
 const SAMPLE = 5000;
 
-export const recodeWords: StepWords<Params> = {
+export const recodeWords: StepDescriptor<Params> = {
   kind: 'recode',
   drops: true,
   title: 'Recode',
-  about: 'Replaces codes by their meaning, using a crosswalk of two columns',
-  finds: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],
+  summary: 'Replaces codes by their meaning, using a crosswalk of two columns',
+  searchTerms: ['lookup codes', 'map values', 'crosswalk', 'translate', 'dictionary', 'labels for codes'],
   params: Params,
   headline: ({ column }) => `Recode ${namesPhrase([column])}`,
   sentence: (params) => [
@@ -88,7 +88,7 @@ export const recode = /* @__PURE__ */ stepKind<Params>(recodeWords, {
     return withColumns(
       input,
       k,
-      [{ field: { name: params.into, standing: 'named', column }, origin: { ...fromColumn(k), name: [] } }],
+      [{ field: { name: params.into, nameOrigin: 'named', column }, origin: { ...fromColumn(k), name: [] } }],
       undefined,
       notices,
     );
@@ -122,7 +122,7 @@ function recoded(column: Column, params: Params): { column: Column; notices: Not
   });
   const done = codes.reduce((n, code) => (code >= 0 && known[code] !== undefined ? n + 1 : n), 0);
   const notices: Notice[] = [
-    { tone: 'told', text: `${counted(done, 'cell')} recoded` },
+    { severity: 'info', text: `${counted(done, 'cell')} recoded` },
     ...lookAt(
       unmatched,
       'after',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { mapColumns } from './map-columns.ts';
 
@@ -18,11 +18,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const replaceWords: StepWords<Params> = {
+export const replaceWords: StepDescriptor<Params> = {
   kind: 'replace',
   title: 'Replace',
-  about: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
-  finds: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],
+  summary: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
+  searchTerms: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],
   params: Params,
   headline: ({ columns, find }) => `Replace '${find.length > 12 ? 'a pattern' : find}' in ${columnsPhrase(columns)}`,
   sentence: (params) => [

@@ -3,7 +3,7 @@ import { roundTo, roundToFraction } from '../../formula/rounding.ts';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { changedInPlace, changedNotice } from '../result.ts';
 
 const Params = z.object({
@@ -14,11 +14,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const roundWords: StepWords<Params> = {
+export const roundWords: StepDescriptor<Params> = {
   kind: 'round',
   title: 'Round',
-  about: 'Rounds numbers half up or half to even, to digits or to a fraction',
-  finds: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],
+  summary: 'Rounds numbers half up or half to even, to digits or to a fraction',
+  searchTerms: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],
   params: Params,
   headline: ({ columns }) => `Round ${columnsPhrase(columns)}`,
   sentence: (params) => [

@@ -16,7 +16,7 @@ describe('set types', () => {
     expect(unreadableAt(column, 1)!.reason).toBe("'n' is not part of a number");
     expect(result.notices[0]!.text).toBe('2 values read, 1 unreadable');
     expect(result.notices[1]).toMatchObject({
-      tone: 'look',
+      severity: 'warning',
       column: 'Foot',
       rows: { of: 'after', rows: Int32Array.from([1]) },
     });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { type Column, type CountedColumn, Tag } from '../../table/column.ts';
 import { fromColumn } from '../../table/origin.ts';
 import { flags } from '../../table/vectors.ts';
@@ -51,11 +51,11 @@ type Params = z.infer<typeof Params>;
 
 /** How many of a type's examples a guess looks at. */
 const SAMPLE = 2000;
-export const setTypesWords: StepWords<Params> = {
+export const setTypesWords: StepDescriptor<Params> = {
   kind: 'set-types',
   title: 'Set types',
-  about: 'Sets the type of columns: text, numbers, dates, times; unreadable cells keep their text',
-  finds: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
+  summary: 'Sets the type of columns: text, numbers, dates, times; unreadable cells keep their text',
+  searchTerms: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],
   params: Params,
   headline: ({ types }) =>
     `Set types of ${namesPhrase(types.flatMap(({ columns }) => (columns.by === 'names' ? columns.names : [columnsPhrase(columns)])))}`,
@@ -64,7 +64,8 @@ export const setTypesWords: StepWords<Params> = {
 
 export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
   start: (table, columns) => {
-    const names = columns.length > 0 ? columns : table.fields.filter((f) => f.standing !== 'beside').map((f) => f.name);
+    const names =
+      columns.length > 0 ? columns : table.fields.filter((f) => f.nameOrigin !== 'beside').map((f) => f.name);
     const groups = new Map<string, SetType & { columns: { by: 'names'; names: string[] } }>();
     for (const name of names) {
       const guess = guessType(table.fields.find((field) => field.name === name)!.column);
@@ -111,7 +112,7 @@ export const setTypes = /* @__PURE__ */ stepKind<Params>(setTypesWords, {
       context.progress((k + 1) / params.types.length);
     });
     notices.unshift({
-      tone: 'told',
+      severity: 'info',
       text: `${counted(figures, 'value')} read, ${grouped(unreadable)} unreadable`,
     });
     return {
@@ -150,7 +151,7 @@ function numberText(set: SetType): string {
 function unreadableNotice(name: string, { column, unreadable }: Converted): Notice {
   const examples = column.unreadable!.cells.slice(0, 3).map((cell) => `'${cell.text}' (${cell.reason})`);
   return {
-    tone: 'look',
+    severity: 'warning',
     text: `${counted(unreadable.length, 'cell')} of ${name} unreadable: ${examples.join(', ')}`,
     rows: { of: 'after', rows: Int32Array.from(unreadable) },
     column: name,
@@ -175,7 +176,7 @@ function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   const first = doubtful.startsWith('d') ? 'month first' : 'day first';
   return [
     {
-      tone: 'look',
+      severity: 'warning',
       text: `every date of ${name} could also be read ${first} (${swapped}), as ${fitting[0]}`,
       column: name,
     },
@@ -187,7 +188,7 @@ function numberNotices(name: string, column: Column, form: NumberForm): Notice[]
   if (column.type !== 'text' && column.type !== 'received') return [];
   return doubtsOf(column.type === 'text' ? sampleTexts(column, SAMPLE) : writtenTexts(column), form.decimal).map(
     (doubt) => ({
-      tone: 'look',
+      severity: 'warning',
       text: doubtText(name, doubt),
       column: name,
     }),
@@ -207,7 +208,7 @@ function offsetNotices(name: string, column: Column, set: SetType): Notice[] {
   const stated = set.zone !== undefined && set.zone.trim() !== '';
   return [
     {
-      tone: offsets.size > 1 && !stated ? 'look' : 'told',
+      severity: offsets.size > 1 && !stated ? 'warning' : 'info',
       text: stated
         ? `times of ${name} turned from ${few([...offsets])} to ${set.zone}`
         : `times of ${name} kept as written, their offsets (${few([...offsets])}) left out`,
@@ -237,7 +238,7 @@ function lossNotices(name: string, column: Column): Notice[] {
     if (rows.length === 0) return;
     const examples = texts.filter((_, code) => hit[code] === 1).slice(0, 3);
     notices.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(rows.length, 'cell')} of ${name} ${what}: ${examples.join(', ')}`,
       rows: { of: 'before', rows: Int32Array.from(rows) },
       column: name,

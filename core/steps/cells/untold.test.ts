@@ -107,7 +107,7 @@ describe('times', () => {
   test('offsets are read; without a zone the clock stays as written, and that is told', () => {
     const { table, notices } = typed();
     expect(cellsOf(table)).toEqual([['1985-04-12T23:20:50.520'], ['1996-12-19T16:39:57'], ['1990-12-31T15:59']]);
-    expect(notices.find((notice) => notice.tone === 'look')?.text).toBe(
+    expect(notices.find((notice) => notice.severity === 'warning')?.text).toBe(
       'times of a kept as written, their offsets (Z, -08:00) left out',
     );
     expect(start('set-types', zoned(), ['a'])).toMatchObject({ types: [{ type: 'datetime' }] });
@@ -244,7 +244,7 @@ describe('codes are no numbers, and doubt is told', () => {
 
   const looks = (...cells: string[]) =>
     run('set-types', column(...cells), { types: [{ columns: all, type: 'number' }] })
-      .notices.filter((notice) => notice.tone === 'look')
+      .notices.filter((notice) => notice.severity === 'warning')
       .map((notice) => notice.text);
 
   test('a mark with three digits behind it, beside the other one or alone', () => {

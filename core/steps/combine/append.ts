@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName, standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { constantText } from '../../table/builder.ts';
 import { stackColumns } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME, takenRows } from '../../table/origin.ts';
@@ -19,13 +19,13 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const appendWords: StepWords<Params> = {
+export const appendWords: StepDescriptor<Params> = {
   kind: 'append',
-  takes: 'appends it',
+  otherTableVerb: 'appends it',
   drops: true,
   title: 'Append tables',
-  about: 'Adds the rows of other tables below, by column name; missing columns are blank',
-  finds: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
+  summary: 'Adds the rows of other tables below, by column name; missing columns are blank',
+  searchTerms: ['union', 'stack tables', 'combine tables', 'add rows', 'concatenate tables'],
   params: Params,
   headline: ({ tables }) => (tables.length === 1 ? 'Append 1 table' : `Append ${tables.length} tables`),
   sentence: (params, names) => [
@@ -86,7 +86,7 @@ export const append = /* @__PURE__ */ stepKind<Params>(appendWords, {
       const called = [context.name, ...others.map((other) => other.name)];
       fields.push({
         name: uniqueName(params.nameColumn, taken),
-        standing: 'beside',
+        nameOrigin: 'beside',
         column: stackColumns(tables.map((table, t) => constantText(called[t]!, table.rows))),
       });
       origin.push({ cells: [], name: [] });
@@ -103,7 +103,7 @@ export const append = /* @__PURE__ */ stepKind<Params>(appendWords, {
       if (missing.length > 0) {
         const who = t === 0 ? context.name : others[t - 1]!.name;
         notices.push({
-          tone: 'look',
+          severity: 'warning',
           text: `${who} has no ${few(missing)}: blank in its ${counted(table.rows, 'row')}`,
         });
       }

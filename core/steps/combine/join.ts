@@ -3,7 +3,7 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { namesPhrase } from '../../kinds/headline.ts';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type CellSource, type ColumnOrigin, nameOf, type RowMap, takenRows } from '../../table/origin.ts';
 import { type Field, type Table, uniqueName } from '../../table/table.ts';
@@ -24,13 +24,22 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const joinWords: StepWords<Params> = {
+export const joinWords: StepDescriptor<Params> = {
   kind: 'join',
-  takes: 'joins it',
+  otherTableVerb: 'joins it',
   drops: true,
   title: 'Join a table',
-  about: 'Adds columns of another table where keys agree, and lists unmatched rows',
-  finds: ['merge', 'vlookup', 'lookup table', 'match', 'combine tables by key', 'left join', 'inner join', 'anti join'],
+  summary: 'Adds columns of another table where keys agree, and lists unmatched rows',
+  searchTerms: [
+    'merge',
+    'vlookup',
+    'lookup table',
+    'match',
+    'combine tables by key',
+    'left join',
+    'inner join',
+    'anti join',
+  ],
   params: Params,
   headline: ({ keys }) => `Join a table by ${namesPhrase(keys.map(({ left }) => left))}`,
   sentence: (params, names) => [
@@ -161,7 +170,7 @@ function joinedTable(
     const field = other.fields[k]!;
     fields.push({
       name: uniqueName(field.name, taken),
-      standing: 'named',
+      nameOrigin: 'named',
       column: takeColumn(field.column, rows.right),
     });
     origin.push({
@@ -182,7 +191,7 @@ function joinNotices(
   const matchedRight = other.table.rows - matching.unmatchedRight.length;
   const notices: Notice[] = [
     {
-      tone: 'told',
+      severity: 'info',
       text: `${grouped(matched)} of ${counted(input.rows, 'row')} match, ${grouped(matchedRight)} of ${counted(other.table.rows, 'row')} of ${other.name}`,
     },
   ];
@@ -191,7 +200,7 @@ function joinNotices(
     few(keyTexts(table, columns(table, side), rows));
   if (matching.unmatchedLeft.length > 0) {
     notices.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(matching.unmatchedLeft.length, 'row')} here without a match: ${keysOf(
         input,
         'left',
@@ -203,7 +212,7 @@ function joinNotices(
   }
   if (matching.unmatchedRight.length > 0) {
     notices.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(matching.unmatchedRight.length, 'row')} of ${other.name} without a match: ${keysOf(
         other.table,
         'right',
@@ -213,7 +222,7 @@ function joinNotices(
   }
   if (matching.multiplied.length > 0 && params.how !== 'unmatched') {
     notices.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${counted(matching.multiplied.length, 'row')} matched several of ${other.name} and were duplicated: ${keysOf(
         input,
         'left',

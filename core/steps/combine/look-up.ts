@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { standsFor, tableId } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { UnreadableBuilder } from '../../table/builder.ts';
 import { type Column, type ReceivedColumn, Tag } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
@@ -24,13 +24,20 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const lookUpWords: StepWords<Params> = {
+export const lookUpWords: StepDescriptor<Params> = {
   kind: 'look-up',
-  takes: 'looks up in it',
+  otherTableVerb: 'looks up in it',
   drops: true,
   title: 'Look up',
-  about: 'Adds columns of another table by key; never adds or loses rows',
-  finds: ['find value in another table', 'reference', 'code to name', 'crosswalk table', 'match', 'add column by key'],
+  summary: 'Adds columns of another table by key; never adds or loses rows',
+  searchTerms: [
+    'find value in another table',
+    'reference',
+    'code to name',
+    'crosswalk table',
+    'match',
+    'add column by key',
+  ],
   params: Params,
   headline: ({ columns }) => `Look up ${namesPhrase(columns)}`,
   sentence: (params, names) => [
@@ -65,7 +72,7 @@ export const lookUp = /* @__PURE__ */ stepKind<Params>(lookUpWords, {
     const rows = takenRows(first);
     const notices: Notice[] = [
       {
-        tone: 'told',
+        severity: 'info',
         text: `${grouped(input.rows - matching.unmatchedLeft.length)} of ${counted(input.rows, 'row')} found`,
       },
       ...lookAt(
@@ -98,7 +105,7 @@ export const lookUp = /* @__PURE__ */ stepKind<Params>(lookUpWords, {
         cells.push({ role: 'key', rows: { kind: 'same' }, column: own });
       });
       return {
-        field: { name, standing: 'named', column },
+        field: { name, nameOrigin: 'named', column },
         origin: { cells, name: nameOf(k).map((one) => ({ ...one, input: 1 })) },
       };
     });

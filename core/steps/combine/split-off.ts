@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { takeRows } from '../../table/gather.ts';
 import { GroupedRows } from '../../table/grouped-rows.ts';
@@ -22,12 +22,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitOffWords: StepWords<Params> = {
+export const splitOffWords: StepDescriptor<Params> = {
   kind: 'split-off',
   drops: true,
   title: 'Split off columns',
-  about: 'Moves columns that repeat with a key into a separate table, or returns the table without them',
-  finds: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
+  summary: 'Moves columns that repeat with a key into a separate table, or returns the table without them',
+  searchTerms: ['normalise', 'reference table', 'dimension', 'lookup table', 'master data', 'repeating columns'],
   params: Params,
   headline: ({ key }) => `Split off columns of ${namesPhrase(key)}`,
   sentence: (params) => [
@@ -100,7 +100,7 @@ export const splitOff = /* @__PURE__ */ stepKind<Params>(splitOffWords, {
         cells: of.cells.map((cell) => ({ ...cell, column: chosen.origin[c]!.cells[0]!.column })),
       })),
       aside: [],
-      notices: [{ tone: 'told', text: `${counted(groups.count, 'key')}` }, ...notices],
+      notices: [{ severity: 'info', text: `${counted(groups.count, 'key')}` }, ...notices],
     };
   },
 });

@@ -3,7 +3,7 @@ import { roundTo } from '../../formula/rounding.ts';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import type { CountedColumn } from '../../table/column.ts';
 import { counted } from '../../values/counted.ts';
 import { adder, divide } from '../../values/decimal.ts';
@@ -30,11 +30,18 @@ type Params = z.infer<typeof Params>;
 const SHARE_DECIMALS = 4;
 const TARGET = /target|plan|budget|forecast|expected|goal/i;
 
-export const varianceWords: StepWords<Params> = {
+export const varianceWords: StepDescriptor<Params> = {
   kind: 'variance',
   title: 'Variance',
-  about: 'Actual minus target, and its share of the target; outliers are reported',
-  finds: ['difference', 'actual minus budget', 'plan against actual', 'deviation', 'over under', 'compare columns'],
+  summary: 'Actual minus target, and its share of the target; outliers are reported',
+  searchTerms: [
+    'difference',
+    'actual minus budget',
+    'plan against actual',
+    'deviation',
+    'over under',
+    'compare columns',
+  ],
   params: Params,
   headline: ({ actual, target }) => `Compare ${namesPhrase([actual])} with ${namesPhrase([target])}`,
   sentence: (params) => [
@@ -88,14 +95,14 @@ export const variance = /* @__PURE__ */ stepKind<Params>(varianceWords, {
       {
         field: {
           name: params.into,
-          standing: 'named' as const,
+          nameOrigin: 'named' as const,
           column: column(whole ? 'whole' : 'number', difference),
         },
         origin,
       },
       ...(params.share === null
         ? []
-        : [{ field: { name: params.share, standing: 'named' as const, column: column('number', share) }, origin }]),
+        : [{ field: { name: params.share, nameOrigin: 'named' as const, column: column('number', share) }, origin }]),
     ];
     const notices: Notice[] = lookAt(
       out,

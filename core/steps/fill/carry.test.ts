@@ -4,13 +4,13 @@ import { cellsOf, namesOf, quiet } from '../../test-support.ts';
 import { carry } from './carry.ts';
 
 const fields: Field[] = [
-  { name: 'Port', standing: 'beside', column: textColumn(['Hask', 'Hask', 'Hask', 'Hask', 'Ullin', 'Ullin']) },
+  { name: 'Port', nameOrigin: 'beside', column: textColumn(['Hask', 'Hask', 'Hask', 'Hask', 'Ullin', 'Ullin']) },
   {
     name: 'Sailing',
-    standing: 'named',
+    nameOrigin: 'named',
     column: textColumn(['Hask to Ullin', '07:10', 'Hask to Tarve', '08:10', '09:10', 'Ullin to Hask']),
   },
-  { name: 'Foot', standing: 'named', column: textColumn([null, '5', null, '6', '7', null]) },
+  { name: 'Foot', nameOrigin: 'named', column: textColumn([null, '5', null, '6', '7', null]) },
 ];
 const table = { rows: 6, fields };
 const params = {
@@ -53,7 +53,7 @@ describe('carry', () => {
       fields: ['Region', 'Quay', 'Foot'].map(
         (name, k): Field => ({
           name,
-          standing: 'named',
+          nameOrigin: 'named',
           column: textColumn(rows.map((row) => row[k]!)),
         }),
       ),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, columnBlank, option } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type Pile, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { Rule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { isBlank, unseenMask } from '../../table/column.ts';
@@ -31,12 +31,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const carryWords: StepWords<Params> = {
+export const carryWords: StepDescriptor<Params> = {
   kind: 'carry',
   drops: true,
   title: 'Carry a label down',
-  about: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
-  finds: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],
+  summary: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
+  searchTerms: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],
   params: Params,
   headline: ({ into }) => `Carry ${namesPhrase([into])} onto its rows`,
   sentence: (params) => [
@@ -77,8 +77,8 @@ export const carryWords: StepWords<Params> = {
 
 export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
   start: (table, columns) => {
-    const from = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
-    const within = table.fields.find((field) => field.standing === 'beside')?.name;
+    const from = columns[0] ?? table.fields.find((field) => field.nameOrigin !== 'beside')?.name ?? '';
+    const within = table.fields.find((field) => field.nameOrigin === 'beside')?.name;
     return { from, rule: { test: 'only', columns: [from] }, into: 'Label', within };
   },
   run(input, params) {
@@ -95,7 +95,7 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     // The new columns stand before the first column of the report, behind the ones that stand beside it.
     const at = Math.max(
       0,
-      input.fields.findIndex((field) => field.standing !== 'beside'),
+      input.fields.findIndex((field) => field.nameOrigin !== 'beside'),
     );
     const fields = [...body.fields];
     const origin = [...sameColumns(input.fields.length, takenRows(kept))];
@@ -107,9 +107,10 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     made.forEach(({ wanted, level, column: from }, n) => {
       const name = uniqueName(wanted, taken);
       const rows = kept.map((row) => sources[level]![row]!);
-      fields.splice(at + n, 0, { name, standing: 'beside', column: takeColumn(input.fields[from]!.column, rows) });
+      fields.splice(at + n, 0, { name, nameOrigin: 'beside', column: takeColumn(input.fields[from]!.column, rows) });
       origin.splice(at + n, 0, { cells: [{ role: 'label', rows: takenRows(rows), column: from }], name: [] });
-      if (name !== wanted) notices.push({ tone: 'look', text: `named ${name}, as ${wanted} was taken`, column: name });
+      if (name !== wanted)
+        notices.push({ severity: 'warning', text: `named ${name}, as ${wanted} was taken`, column: name });
     });
     const innermost = kept.map((row) => sources.at(-1)![row]!);
     const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
@@ -122,12 +123,12 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     if (away.length === 0) notices.unshift(idleNotice('no row follows the rule, so there is no label to carry'));
     else {
       notices.unshift({
-        tone: 'told',
+        severity: 'info',
         text: `${counted(away.length, 'label')} carried onto ${counted(kept.length - unlabelled.length, 'row')}`,
       });
       if (unlabelled.length > 0)
         notices.splice(1, 0, {
-          tone: 'look',
+          severity: 'warning',
           text: `${counted(unlabelled.length, 'row')} above the first label`,
           rows: { of: 'after', rows: Int32Array.from(unlabelled) },
         });
@@ -139,7 +140,7 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
 /** Whether a cell of the row other than those that are carried holds a number. */
 function otherFilled(input: Table, carried: readonly number[], row: number): boolean {
   return input.fields.some(
-    (field, k) => !carried.includes(k) && field.standing !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
+    (field, k) => !carried.includes(k) && field.nameOrigin !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
   );
 }
 
@@ -159,7 +160,7 @@ function labelsOf(
   const filled = new Uint8Array(input.rows);
   if (levels > 1)
     for (const field of input.fields) {
-      if (field.standing === 'beside') continue;
+      if (field.nameOrigin === 'beside') continue;
       const unseen = unseenMask(field.column);
       for (let r = 0; r < input.rows; r++) if (unseen[r] === 0) filled[r] = 1;
     }

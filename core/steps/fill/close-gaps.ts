@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rulesText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
@@ -17,11 +17,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const closeGapsWords: StepWords<Params> = {
+export const closeGapsWords: StepDescriptor<Params> = {
   kind: 'close-gaps',
   title: 'Close gaps',
-  about: 'Moves cells left or right over gaps in shifted rows',
-  finds: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
+  summary: 'Moves cells left or right over gaps in shifted rows',
+  searchTerms: ['shift left', 'slipped cells', 'pdf table', 'move cells', 'misaligned', 'compact'],
   params: Params,
   headline: ({ direction }) => `Move cells ${direction} over gaps`,
   sentence: (params) => [
@@ -53,7 +53,7 @@ export const closeGaps = /* @__PURE__ */ stepKind<Params>(closeGapsWords, {
     columns:
       columns.length > 1
         ? { by: 'names', names: [...columns] }
-        : { by: 'all-but', names: table.fields.filter((f) => f.standing === 'beside').map((f) => f.name) },
+        : { by: 'all-but', names: table.fields.filter((f) => f.nameOrigin === 'beside').map((f) => f.name) },
     direction: 'left',
     front: false,
     rules: [],

@@ -3,7 +3,7 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, type StepResult, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { type Column, isBlank } from '../../table/column.ts';
@@ -20,12 +20,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const fillWords: StepWords<Params> = {
+export const fillWords: StepDescriptor<Params> = {
   kind: 'fill',
   drops: true,
   title: 'Fill blanks',
-  about: 'Blank cells take the value above, below or before them',
-  finds: [
+  summary: 'Blank cells take the value above, below or before them',
+  searchTerms: [
     'fill down',
     'fill up',
     'fill across',
@@ -62,7 +62,7 @@ export const fill = /* @__PURE__ */ stepKind<Params>(fillWords, {
   start: (table, columns) => ({
     columns: columns.length === 0 ? { by: 'all' } : { by: 'names', names: [...columns] },
     direction: 'down',
-    within: table.fields.find((field) => field.standing === 'beside' && !columns.includes(field.name))?.name,
+    within: table.fields.find((field) => field.nameOrigin === 'beside' && !columns.includes(field.name))?.name,
   }),
   run(input, params) {
     const chosen = chosenColumns(params.columns, input);

@@ -9,9 +9,9 @@ function run(kind: string, params: object, table: Table): StepResult {
 const raw = (rows: (string | null)[][], sheets?: string[]): Table => ({
   rows: rows.length,
   fields: [
-    ...(sheets === undefined ? [] : [{ name: 'Sheet', standing: 'beside', column: textColumn(sheets) } as Field]),
+    ...(sheets === undefined ? [] : [{ name: 'Sheet', nameOrigin: 'beside', column: textColumn(sheets) } as Field]),
     ...rows[0]!.map(
-      (_, c): Field => ({ name: 'ABCDEF'[c]!, standing: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
+      (_, c): Field => ({ name: 'ABCDEF'[c]!, nameOrigin: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
     ),
   ],
 });
@@ -22,10 +22,10 @@ describe('levels by indentation', () => {
     fields: [
       {
         name: 'Port',
-        standing: 'named',
+        nameOrigin: 'named',
         column: textColumn(['North', '  Hask', '    Foot', '    Cars', '  Ullin', '    Foot', 'Total']),
       },
-      { name: 'Count', standing: 'named', column: received([null, 9, 4, 5, 7, 7, 16]) },
+      { name: 'Count', nameOrigin: 'named', column: received([null, 9, 4, 5, 7, 7, 16]) },
     ],
   };
 
@@ -121,8 +121,8 @@ describe('labels of several levels', () => {
     const figured: Table = {
       rows: 3,
       fields: [
-        { name: 'A', standing: 'named', column: textColumn(['North', 'Hask', 'Ullin']) },
-        { name: 'B', standing: 'named', column: received([19, 12, 7]) },
+        { name: 'A', nameOrigin: 'named', column: textColumn(['North', 'Hask', 'Ullin']) },
+        { name: 'B', nameOrigin: 'named', column: received([19, 12, 7]) },
       ],
     };
     const result = run(

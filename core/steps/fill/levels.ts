@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, columnBlank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { unseenMask } from '../../table/column.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -25,12 +25,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const levelsWords: StepWords<Params> = {
+export const levelsWords: StepDescriptor<Params> = {
   kind: 'levels',
   drops: true,
   title: 'Levels by indentation',
-  about: 'Indented texts belong to the text above: each level becomes a column, and the parent rows are set aside',
-  finds: ['indent', 'hierarchy', 'outline', 'tree', 'nested labels', 'parent and child', 'leading spaces'],
+  summary: 'Indented texts belong to the text above: each level becomes a column, and the parent rows are set aside',
+  searchTerms: ['indent', 'hierarchy', 'outline', 'tree', 'nested labels', 'parent and child', 'leading spaces'],
   params: Params,
   headline: ({ column, into }) => `Split levels of ${namesPhrase([column])} into ${into.length} columns`,
   sentence: (params) => [
@@ -79,7 +79,7 @@ export function depthsOf(table: Table, column: number): { depths: Int32Array; le
 
 export const levels = /* @__PURE__ */ stepKind<Params>(levelsWords, {
   start: (table, columns) => {
-    const column = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
+    const column = columns[0] ?? table.fields.find((field) => field.nameOrigin !== 'beside')?.name ?? '';
     const index = table.fields.findIndex((field) => field.name === column);
     const found = index < 0 ? 2 : depthsOf(table, index).levels;
     return {
@@ -127,14 +127,19 @@ export const levels = /* @__PURE__ */ stepKind<Params>(levelsWords, {
     params.into.forEach((wanted, d) => {
       const name = uniqueName(wanted, taken);
       const rows = kept.map((r) => above[d]![r]!);
-      fields.splice(index + d, 0, { name, standing: 'beside', column: textColumn(Array.from(rows, (r) => textOf(r))) });
+      fields.splice(index + d, 0, {
+        name,
+        nameOrigin: 'beside',
+        column: textColumn(Array.from(rows, (r) => textOf(r))),
+      });
       origin.splice(index + d, 0, { cells: [{ role: 'label', rows: takenRows(rows), column: index }], name: [] });
-      if (name !== wanted) notices.push({ tone: 'look', text: `named ${name}, as ${wanted} was taken`, column: name });
+      if (name !== wanted)
+        notices.push({ severity: 'warning', text: `named ${name}, as ${wanted} was taken`, column: name });
     });
     const aside: Pile[] = [];
     const filled = new Uint8Array(input.rows);
     input.fields.forEach((field, k) => {
-      if (k === index || field.standing === 'beside') return;
+      if (k === index || field.nameOrigin === 'beside') return;
       const unseen = unseenMask(field.column);
       for (let r = 0; r < filled.length; r++) if (unseen[r] === 0) filled[r] = 1;
     });
@@ -145,7 +150,10 @@ export const levels = /* @__PURE__ */ stepKind<Params>(levelsWords, {
     notices.unshift(
       gone.length === 0 && params.parents !== 'keep'
         ? idleNotice('no text stands deeper than the one above')
-        : { tone: 'told', text: `${counted(found, 'level')}, ${counted(gone.length, 'row')} above others set aside` },
+        : {
+            severity: 'info',
+            text: `${counted(found, 'level')}, ${counted(gone.length, 'row')} above others set aside`,
+          },
     );
     return { table: { rows: body.rows, fields }, origin, aside, notices };
   },

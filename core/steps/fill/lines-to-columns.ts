@@ -3,7 +3,7 @@ import { saysTotal } from '../../glance/hint-words.ts';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, type Pile, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type Pile, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { textColumn } from '../../table/builder.ts';
@@ -21,12 +21,20 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const linesToColumnsWords: StepWords<Params> = {
+export const linesToColumnsWords: StepDescriptor<Params> = {
   kind: 'lines-to-columns',
   drops: true,
   title: 'Lines to columns',
-  about: "Lines such as 'Depot: Hask' become columns on the rows under them, and the lines are set aside",
-  finds: ['name: value', 'header lines', 'form fields', 'metadata', 'key value lines', 'caption', 'parameters above'],
+  summary: "Lines such as 'Depot: Hask' become columns on the rows under them, and the lines are set aside",
+  searchTerms: [
+    'name: value',
+    'header lines',
+    'form fields',
+    'metadata',
+    'key value lines',
+    'caption',
+    'parameters above',
+  ],
   params: Params,
   headline: ({ names }) => `Make ${namesPhrase(names)} from lines`,
   sentence: (params) => [
@@ -50,7 +58,7 @@ interface Line {
 export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWords, {
   start: (table) => {
     const names = lineNames(table);
-    const within = table.fields.find((field) => field.standing === 'beside')?.name;
+    const within = table.fields.find((field) => field.nameOrigin === 'beside')?.name;
     return { names: names.length > 0 ? names : ['Name'], ...(within === undefined ? {} : { within }) };
   },
   run(input, params) {
@@ -65,7 +73,7 @@ export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWor
     const taken = new Set(body.fields.map((field) => field.name));
     const at = Math.max(
       0,
-      input.fields.findIndex((field) => field.standing !== 'beside'),
+      input.fields.findIndex((field) => field.nameOrigin !== 'beside'),
     );
     const notices: Notice[] = [];
     params.names.forEach((wanted, n) => {
@@ -74,7 +82,7 @@ export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWor
       const own = Array.from(kept, (row) => held[row]);
       fields.splice(at + n, 0, {
         name,
-        standing: 'beside',
+        nameOrigin: 'beside',
         column: textColumn(own.map((line) => line?.value ?? null)),
       });
       const rows = Int32Array.from(own, (line) => line?.row ?? -1);
@@ -87,7 +95,7 @@ export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWor
       const without = [...rows.keys()].filter((r) => rows[r]! < 0);
       if (lines[n]!.length > 0 && without.length > 0)
         notices.push({
-          tone: 'told',
+          severity: 'info',
           text: `${counted(without.length, 'row')} above the first line of ${wanted}`,
           rows: { of: 'after', rows: Int32Array.from(without) },
         });
@@ -95,7 +103,7 @@ export const linesToColumns = /* @__PURE__ */ stepKind<Params>(linesToColumnsWor
     const gone = maskedRows(away);
     const aside: Pile[] = gone.length === 0 ? [] : [{ name: 'labels', mark: 'label', rows: gone }];
     if (gone.length > 0)
-      notices.unshift({ tone: 'told', text: `${counted(gone.length, 'line')} carried onto the rows below` });
+      notices.unshift({ severity: 'info', text: `${counted(gone.length, 'line')} carried onto the rows below` });
     return { table: { rows: body.rows, fields }, origin, aside, notices };
   },
 });
@@ -118,7 +126,7 @@ function linesOf(table: Table, name: string, names: readonly string[]): Line[] {
   const inCell = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]\\s*(.*)$`, 'iu');
   const alone = new RegExp(`^\\s*${escapeRegExp(name.trim())}\\s*[:：=]?\\s*$`, 'iu');
   const columns = table.fields.flatMap((field, k) =>
-    field.standing === 'beside' ? [] : [{ k, ...textView(field.column) }],
+    field.nameOrigin === 'beside' ? [] : [{ k, ...textView(field.column) }],
   );
   const found = new Map<number, Line>();
   const filledIn = (row: number) =>
@@ -171,7 +179,7 @@ const PAGE = /^\p{L}+\.?\s*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?$/iu;
  * share a line. Without a colon: names in front of values, alone or in pairs on a line, that come again with another value.
  */
 export function lineNames(table: Table, most = 200): string[] {
-  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
+  const columns = table.fields.filter((field) => field.nameOrigin !== 'beside').map((field) => textView(field.column));
   const found = new Map<string, string>();
   const bare = new Map<string, { name: string; rows: number; values: Set<string> }>();
   const rows = Math.min(table.rows, most);

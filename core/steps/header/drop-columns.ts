@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
 import { chooseColumns } from './choose-columns.ts';
@@ -10,12 +10,12 @@ import { chooseColumns } from './choose-columns.ts';
 const Params = z.object({ columns: ColumnSet.describe('Columns that go') });
 type Params = z.infer<typeof Params>;
 
-export const dropColumnsWords: StepWords<Params> = {
+export const dropColumnsWords: StepDescriptor<Params> = {
   kind: 'drop-columns',
   drops: true,
   title: 'Drop columns',
-  about: 'Drops the chosen columns and keeps the others',
-  finds: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],
+  summary: 'Drops the chosen columns and keeps the others',
+  searchTerms: ['remove columns', 'delete columns', 'hide columns', 'blank columns', 'constant columns'],
   params: Params,
   headline: ({ columns }) => `Drop ${columnsPhrase(columns)}`,
   sentence: (params) => [
@@ -35,7 +35,7 @@ export const dropColumns = /* @__PURE__ */ stepKind<Params>(dropColumnsWords, {
     return {
       ...chooseColumns(input, stay),
       notices: [
-        names.length === 0 ? idleNotice('no column is dropped') : { tone: 'told', text: `dropped ${few(names)}` },
+        names.length === 0 ? idleNotice('no column is dropped') : { severity: 'info', text: `dropped ${few(names)}` },
       ],
     };
   },

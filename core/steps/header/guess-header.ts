@@ -42,7 +42,7 @@ export function guessHead(table: Table): HeadGuess {
 }
 
 function rowsOf(table: Table): Row[] {
-  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => field.column);
+  const columns = table.fields.filter((field) => field.nameOrigin !== 'beside').map((field) => field.column);
   return Array.from({ length: Math.min(LOOKED_AT, table.rows) }, (_, r) => {
     const cells = columns.map((column) => filledText(cellText(column, r)));
     const texts = cells.filter((cell): cell is string => cell !== null);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -26,12 +26,19 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const headerFromRowsWords: StepWords<Params> = {
+export const headerFromRowsWords: StepDescriptor<Params> = {
   kind: 'header-from-rows',
   drops: true,
   title: 'Header from rows',
-  about: 'One or more rows become the column names; upper tiers are filled across and joined',
-  finds: ['promote header', 'column names', 'first row as header', 'two-row header', 'merged header', 'field names'],
+  summary: 'One or more rows become the column names; upper tiers are filled across and joined',
+  searchTerms: [
+    'promote header',
+    'column names',
+    'first row as header',
+    'two-row header',
+    'merged header',
+    'field names',
+  ],
   params: Params,
   headline: ({ rows }) => (rows === 1 ? 'Header from 1 row' : `Header from ${rows} rows`),
   sentence: (params) => [
@@ -74,7 +81,7 @@ export const headerFromRowsWords: StepWords<Params> = {
 
 export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWords, {
   start: (table) => {
-    const beside = table.fields.find((field) => field.standing === 'beside');
+    const beside = table.fields.find((field) => field.nameOrigin === 'beside');
     const { row, tiers } = guessHeader(table);
     return Params.parse({
       rows: tiers,
@@ -130,7 +137,7 @@ function plainTable(input: Table, rows: Int32Array, params: Params, top: number)
       fields: body.fields.map((field, k) => ({
         ...field,
         name: named.names[k]!,
-        standing: field.standing === 'position' ? ('named' as const) : field.standing,
+        nameOrigin: field.nameOrigin === 'position' ? ('named' as const) : field.nameOrigin,
       })),
     },
     origin: named.sources.map((name, k) => ({ cells: fromColumn(k, takenRows(rows)).cells, name })),
@@ -145,7 +152,7 @@ function metTable(input: Table, runs: readonly Run[], rows: Int32Array, params: 
   );
   const met = metColumns(input, runs, names);
   const notices = metNotices(runs, met);
-  const positions = input.fields.filter((field) => field.standing !== 'beside').length;
+  const positions = input.fields.filter((field) => field.nameOrigin !== 'beside').length;
   if (isUniform(met, positions)) {
     const plain = plainTable(input, rows, params, top);
     return { ...plain, notices: [...plain.notices, ...notices] };
@@ -166,7 +173,7 @@ function runsOf(table: Table, params: Params, top: number): Run[] {
   const lowest = tiersAt(top, params).at(-1)!;
   const wanted = new Set(
     table.fields
-      .filter((field) => field.standing !== 'beside')
+      .filter((field) => field.nameOrigin !== 'beside')
       .map((field) => plainName(cellText(field.column, lowest) ?? ''))
       .filter((text) => text !== ''),
   );
@@ -192,7 +199,7 @@ function findHeader(table: Table, params: Params): number {
 
 /** First rows of the blocks further down a run that read like its header in every column of the report. */
 function repeatStarts(table: Table, { top, to }: Run, tiers: number): number[] {
-  const columns = table.fields.filter((field) => field.standing !== 'beside').map((field) => field.column);
+  const columns = table.fields.filter((field) => field.nameOrigin !== 'beside').map((field) => field.column);
   // One column tells which rows may be: the others are looked at there alone.
   const lead = columns.find((column) => cellText(column, top) !== null);
   if (lead === undefined) return [];
@@ -224,11 +231,11 @@ interface Named {
 }
 
 function nameColumns(table: Table, tiers: readonly number[], params: Params): Named {
-  const taken = new Set(table.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
+  const taken = new Set(table.fields.filter((field) => field.nameOrigin === 'beside').map((field) => field.name));
   const numbered: string[] = [];
   const { texts, sources } = composedNames(table, tiers, params);
   const names = table.fields.map((field, k) => {
-    if (field.standing === 'beside') return field.name;
+    if (field.nameOrigin === 'beside') return field.name;
     const joined = texts[k] || field.name;
     const unique = uniqueName(joined, taken);
     if (unique !== joined) numbered.push(unique);
@@ -253,7 +260,7 @@ function composedNames(
   const texts = table.fields.map((field, k) => {
     const from: CellSource[] = [];
     sources.push(from);
-    if (field.standing === 'beside') return '';
+    if (field.nameOrigin === 'beside') return '';
     const pieces: string[] = [];
     tiers.forEach((row, tier) => {
       const upper = params.fillAcross && tier < tiers.length - 1;
@@ -283,7 +290,7 @@ function standsAlone(table: Table, tiers: readonly number[], tier: number, colum
 /** The rule that finds a row again next month: the first text in it. */
 function ruleOfRow(table: Table, row: number): PlainRule | null {
   for (const field of table.fields) {
-    if (field.standing === 'beside') continue;
+    if (field.nameOrigin === 'beside') continue;
     const text = cellText(field.column, row);
     if (text !== null && text.trim() !== '') return { test: 'equals', column: field.name, text, exact: true };
   }

@@ -11,10 +11,10 @@ function sheet(rows: (string | null)[][], ports?: string[]): Table {
   const letters = ['A', 'B', 'C', 'D', 'E', 'F'];
   const fields: Field[] = rows[0]!.map((_, c) => ({
     name: letters[c]!,
-    standing: 'position',
+    nameOrigin: 'position',
     column: textColumn(rows.map((row) => row[c] ?? null)),
   }));
-  if (ports !== undefined) fields.unshift({ name: 'Port', standing: 'beside', column: textColumn(ports) });
+  if (ports !== undefined) fields.unshift({ name: 'Port', nameOrigin: 'beside', column: textColumn(ports) });
   return { rows: rows.length, fields };
 }
 
@@ -116,7 +116,9 @@ describe('columns', () => {
     expect(namesOf(dropColumns.run(table, { columns: { by: 'matches', pattern: '^[AB]$' } }, quiet).table)).toEqual([
       'C',
     ]);
-    expect(dropColumns.run(table, { columns: { by: 'starts', text: 'X' } }, quiet).notices[0]!.tone).toBe('look');
+    expect(dropColumns.run(table, { columns: { by: 'starts', text: 'X' } }, quiet).notices[0]!.severity).toBe(
+      'warning',
+    );
   });
 
   test('a renamed column is a named one; a name that is taken is made unique and told', () => {
@@ -131,7 +133,7 @@ describe('columns', () => {
       quiet,
     );
     expect(namesOf(result.table)).toEqual(['B', 'Foot', 'C']);
-    expect(result.table.fields[0]!.standing).toBe('named');
+    expect(result.table.fields[0]!.nameOrigin).toBe('named');
     expect(namesOf(rename.run(table, { names: [{ from: 'A', to: 'C' }] }, quiet).table)).toEqual(['C 2', 'B', 'C']);
   });
 
@@ -140,7 +142,7 @@ describe('columns', () => {
       rows: 1,
       fields: ['Port', '2030', '2031', 'April'].map((name) => ({
         name,
-        standing: 'named' as const,
+        nameOrigin: 'named' as const,
         column: textColumn(['x']),
       })),
     };
@@ -206,11 +208,11 @@ describe('sheets or files under each other, each with a header of its own', () =
       ['Brannoch', '09:10', '3', '4', null],
       ['Tarve', '10:10', '6', null, 'fog'],
     ]);
-    expect(result.notices.map(({ tone, text }) => [tone, text])).toEqual([
-      ['look', 'Ullin has no column Foot: blank in 2 rows'],
-      ['look', 'Tarve has no column Cars: blank in 2 rows'],
-      ['look', 'only Tarve has the column Note'],
-      ['told', 'Tarve has the columns in another order: met by name'],
+    expect(result.notices.map(({ severity, text }) => [severity, text])).toEqual([
+      ['warning', 'Ullin has no column Foot: blank in 2 rows'],
+      ['warning', 'Tarve has no column Cars: blank in 2 rows'],
+      ['warning', 'only Tarve has the column Note'],
+      ['info', 'Tarve has the columns in another order: met by name'],
     ]);
   });
 

@@ -2,18 +2,18 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({ columns: ColumnSet.describe('Columns that stay') });
 type Params = z.infer<typeof Params>;
 
-export const keepColumnsWords: StepWords<Params> = {
+export const keepColumnsWords: StepDescriptor<Params> = {
   kind: 'keep-columns',
   drops: true,
   title: 'Keep columns',
-  about: 'Keeps the chosen columns, in the order given, and drops the others',
-  finds: ['select columns', 'reorder columns', 'choose columns', 'column order'],
+  summary: 'Keeps the chosen columns, in the order given, and drops the others',
+  searchTerms: ['select columns', 'reorder columns', 'choose columns', 'column order'],
   params: Params,
   headline: ({ columns }) => `Keep ${columnsPhrase(columns)}`,
   sentence: (params) => [

@@ -48,7 +48,7 @@ export function headerRowOf(
   wanted: ReadonlySet<string>,
   rows: number,
 ): number {
-  const views = table.fields.filter((field) => field.standing !== 'beside').map((field) => textView(field.column));
+  const views = table.fields.filter((field) => field.nameOrigin !== 'beside').map((field) => textView(field.column));
   const least = Math.min(2, wanted.size);
   for (let r = run.from; r + rows <= Math.min(run.to, run.from + LOOKED_AT); r++) {
     const found = new Set<string>();
@@ -68,13 +68,13 @@ export function headerRowOf(
 /** Columns of all runs by their names, in the order of the first run that has a header. */
 export function metColumns(table: Table, runs: readonly Run[], names: readonly RunNames[]): MetColumn[] {
   const met = new Map<string, MetColumn>();
-  const taken = new Set(table.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
+  const taken = new Set(table.fields.filter((field) => field.nameOrigin === 'beside').map((field) => field.name));
   const first = runs.findIndex((run) => run.top >= 0);
   const order = [first, ...runs.keys()].filter((run, k) => run >= 0 && (k === 0 || run !== first));
   for (const run of order) {
     const seen = new Map<string, number>();
     table.fields.forEach((field, c) => {
-      if (field.standing === 'beside') return;
+      if (field.nameOrigin === 'beside') return;
       const { texts, sources } = names[run]!;
       const own = runs[run]!.top >= 0 ? texts[c]! : (names[first]!.texts[c] ?? '');
       if (own === '' && isBlankIn(table, c, runs[run]!)) return;
@@ -128,7 +128,7 @@ export function gatherMet(
   const origin: ColumnOrigin[] = [];
   const through = { kind: 'take' as const, rows };
   table.fields.forEach((field, c) => {
-    if (field.standing !== 'beside') return;
+    if (field.nameOrigin !== 'beside') return;
     fields.push({ ...field, column: takeColumn(field.column, rows) });
     const name: CellSource[] = [{ role: 'value', rows: { kind: 'at', rows: [-1] }, column: c }];
     origin.push({ cells: [{ role: 'value', rows: through, column: c }], name });
@@ -143,7 +143,7 @@ export function gatherMet(
       columns.fill(of[k]!, at, at + piece.length);
       at += piece.length;
     });
-    fields.push({ name, standing: 'named', column: stackColumns(cells) });
+    fields.push({ name, nameOrigin: 'named', column: stackColumns(cells) });
     origin.push({ cells: [{ role: 'value', rows: through, column: { kind: 'take', columns } }], name: source });
   }
   return { fields, origin };
@@ -160,13 +160,13 @@ export function metNotices(runs: readonly Run[], met: readonly MetColumn[]): Not
     if (without.length * 2 <= headed) {
       const rows = without.reduce((sum, run) => sum + run.to - run.from, 0);
       told.push({
-        tone: 'look',
+        severity: 'warning',
         text: `${few(without.map((run) => run.title))} ${without.length === 1 ? 'has' : 'have'} no column ${name}: blank in ${counted(rows, 'row')}`,
         column: name,
       });
     } else {
       told.push({
-        tone: 'look',
+        severity: 'warning',
         text: `only ${few(having.map((run) => run.title))} ${having.length === 1 ? 'has' : 'have'} the column ${name}`,
         column: name,
       });
@@ -178,13 +178,13 @@ export function metNotices(runs: readonly Run[], met: readonly MetColumn[]): Not
   });
   if (moved.length > 0)
     told.push({
-      tone: 'told',
+      severity: 'info',
       text: `${few(moved.map((run) => run.title))} ${moved.length === 1 ? 'has' : 'have'} the columns in another order: met by name`,
     });
   const bare = runs.filter((run) => run.top < 0 && run.to > run.from);
   if (bare.length > 0)
     told.push({
-      tone: 'look',
+      severity: 'warning',
       text: `${few(bare.map((run) => run.title))} ${bare.length === 1 ? 'has' : 'have'} no row like the header: columns taken by their place`,
       rows: { of: 'before', rows: Int32Array.from(bare, (run) => run.from) },
     });

@@ -3,7 +3,7 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { chooseColumns } from './choose-columns.ts';
 
 const Params = z.object({
@@ -13,11 +13,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const moveColumnsWords: StepWords<Params> = {
+export const moveColumnsWords: StepDescriptor<Params> = {
   kind: 'move-columns',
   title: 'Move columns',
-  about: 'Moves columns; the others keep their order',
-  finds: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],
+  summary: 'Moves columns; the others keep their order',
+  searchTerms: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],
   params: Params,
   headline: ({ columns, to }) =>
     `Move ${columnsPhrase(columns)} ${to === 'first' || to === 'last' ? to : `${to} another`}`,

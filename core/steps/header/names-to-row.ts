@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { type Column, columnLength } from '../../table/column.ts';
 import { stackColumns } from '../../table/gather.ts';
@@ -15,12 +15,12 @@ function under(name: string, column: Column): Column {
   return columnLength(column) === 0 ? textColumn([name]) : stackColumns([textColumn([name]), column]);
 }
 
-export const namesToRowWords: StepWords<Params> = {
+export const namesToRowWords: StepDescriptor<Params> = {
   kind: 'names-to-row',
   drops: true,
   title: 'Names to a row',
-  about: 'The column names become the first row again, and columns are named by position',
-  finds: ['demote header', 'undo header', 'header to row', 'names as data'],
+  summary: 'The column names become the first row again, and columns are named by position',
+  searchTerms: ['demote header', 'undo header', 'header to row', 'names as data'],
   params: Params,
   headline: () => 'Move column names into a row',
   sentence: () => ['Column names become the first row'],
@@ -29,15 +29,15 @@ export const namesToRowWords: StepWords<Params> = {
 export const namesToRow = /* @__PURE__ */ stepKind<Params>(namesToRowWords, {
   start: () => ({}),
   run(input) {
-    const taken = new Set(input.fields.filter((field) => field.standing === 'beside').map((field) => field.name));
+    const taken = new Set(input.fields.filter((field) => field.nameOrigin === 'beside').map((field) => field.name));
     const rows = intVector(input.rows + 1, (r) => r - 1);
     let position = 0;
     const fields = input.fields.map((field) => {
-      const beside = field.standing === 'beside';
+      const beside = field.nameOrigin === 'beside';
       const name = beside ? field.name : uniqueName(columnLetters(position++), taken);
       return {
         name,
-        standing: beside ? ('beside' as const) : ('position' as const),
+        nameOrigin: beside ? ('beside' as const) : ('position' as const),
         column: under(field.name, field.column),
       };
     });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { blank, choiceBlank, shown } from '../../kinds/sentence.ts';
-import { type Notice, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
 import { escapeRegExp } from '../../values/text.ts';
 import { idleNotice } from '../result.ts';
@@ -18,12 +18,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const renameByPatternWords: StepWords<Params> = {
+export const renameByPatternWords: StepDescriptor<Params> = {
   kind: 'rename-by-pattern',
   drops: true,
   title: 'Rename by pattern',
-  about: 'Replaces text in many column names at once',
-  finds: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],
+  summary: 'Replaces text in many column names at once',
+  searchTerms: ['find and replace in names', 'rename many', 'prefix', 'suffix', 'regex rename'],
   params: Params,
   headline: ({ find }) => `Replace '${find}' in column names`,
   sentence: (params) => [
@@ -55,7 +55,7 @@ export const renameByPattern = /* @__PURE__ */ stepKind<Params>(renameByPatternW
     const told: Notice =
       renamed.size === 0
         ? idleNotice('no name is changed')
-        : { tone: 'told', text: `${counted(renamed.size, 'name')} changed` };
+        : { severity: 'info', text: `${counted(renamed.size, 'name')} changed` };
     return { ...result, notices: [told, ...result.notices] };
   },
 });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { renameColumns } from './renaming.ts';
 
 const Params = z.object({
@@ -10,12 +10,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const renameWords: StepWords<Params> = {
+export const renameWords: StepDescriptor<Params> = {
   kind: 'rename',
   drops: true,
   title: 'Rename columns',
-  about: 'Renames columns',
-  finds: ['change name', 'column name', 'title of column'],
+  summary: 'Renames columns',
+  searchTerms: ['change name', 'column name', 'title of column'],
   params: Params,
   headline: ({ names }) =>
     names.length === 1 && names[0]!.from !== ''

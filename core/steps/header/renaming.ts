@@ -12,7 +12,7 @@ export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>
     if (to === undefined) return field;
     const name = uniqueName(to, taken);
     if (name !== to) numbered.push(name);
-    return { ...field, name, standing: field.standing === 'position' ? ('named' as const) : field.standing };
+    return { ...field, name, nameOrigin: field.nameOrigin === 'position' ? ('named' as const) : field.nameOrigin };
   });
   return {
     table: { rows: input.rows, fields },
@@ -26,5 +26,5 @@ export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>
 export function tellNumbered(numbered: readonly string[]): Notice[] {
   if (numbered.length === 0) return [];
   const text = `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`;
-  return [{ tone: 'look', text, column: numbered[0] }];
+  return [{ severity: 'warning', text, column: numbered[0] }];
 }

@@ -8,7 +8,7 @@ const table: Table = {
   rows: 2,
   fields: ['Port', 'April', 'Quarter / Foot'].map((name) => ({
     name,
-    standing: 'named',
+    nameOrigin: 'named',
     column: textColumn([`${name} 1`, `${name} 2`]),
   })),
 };
@@ -27,14 +27,14 @@ describe('columns set aside', () => {
     expect(left.fields.map((field) => field.name)).toEqual(['Port', 'April']);
     expect(left.rows).toBe(2);
     expect(aside).toEqual([{ name: 'totals', mark: 'total', rows: new Int32Array(), columns: [2] }]);
-    expect(notices).toEqual([{ tone: 'told', text: 'Quarter / Foot' }]);
+    expect(notices).toEqual([{ severity: 'info', text: 'Quarter / Foot' }]);
   });
 
   test('where no column is chosen it says that it did nothing', () => {
     const { table: left, aside, notices } = run({ columns: { by: 'starts', text: 'Year' } });
     expect(left.fields).toHaveLength(3);
     expect(aside).toEqual([]);
-    expect(notices).toMatchObject([{ tone: 'look', idle: true }]);
+    expect(notices).toMatchObject([{ severity: 'warning', idle: true }]);
   });
 
   test('a column that is gone stops it, with the one most alike', () => {

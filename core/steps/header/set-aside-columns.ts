@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { few } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
 import { PILES, pileMark } from '../rows/set-aside.ts';
@@ -14,12 +14,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const setAsideColumnsWords: StepWords<Params> = {
+export const setAsideColumnsWords: StepDescriptor<Params> = {
   kind: 'set-aside-columns',
   drops: true,
   title: 'Set aside columns',
-  about: 'Moves columns to a named pile; the tally compares totals with the table',
-  finds: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
+  summary: 'Moves columns to a named pile; the tally compares totals with the table',
+  searchTerms: ['remove total column', 'sum column', 'row totals', 'notes column', 'blank columns', 'drop columns'],
   params: Params,
   headline: ({ columns }) => `Set aside ${columnsPhrase(columns)}`,
   sentence: (params) => [
@@ -50,7 +50,7 @@ export const setAsideColumns = /* @__PURE__ */ stepKind<Params>(setAsideColumnsW
       notices: [
         away.length === 0
           ? idleNotice('no column is set aside')
-          : { tone: 'told', text: few(away.map((k) => input.fields[k]!.name)) },
+          : { severity: 'info', text: few(away.map((k) => input.fields[k]!.name)) },
       ],
     };
   },

@@ -1,7 +1,7 @@
 import anyAscii from 'any-ascii';
 import { z } from 'zod';
 import { choiceBlank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { counted } from '../../values/counted.ts';
 import { renameColumns } from './renaming.ts';
 
@@ -30,12 +30,12 @@ const STYLES: Record<Params['style'], (words: readonly string[]) => string> = {
   sentence: (words) => capital(words.join(' ')),
 };
 
-export const tidyNamesWords: StepWords<Params> = {
+export const tidyNamesWords: StepDescriptor<Params> = {
   kind: 'tidy-names',
   drops: true,
   title: 'Tidy names',
-  about: 'Makes all column names plain, unique and of one style',
-  finds: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
+  summary: 'Makes all column names plain, unique and of one style',
+  searchTerms: ['clean names', 'snake case', 'camel case', 'lower case names', 'ascii names', 'unique names'],
   params: Params,
   headline: ({ style }) => `Tidy column names: ${style}`,
   sentence: (params) => [
@@ -62,7 +62,7 @@ export const tidyNames = /* @__PURE__ */ stepKind<Params>(tidyNamesWords, {
     const result = renameColumns(input, renamed);
     return {
       ...result,
-      notices: [{ tone: 'told', text: `${counted(renamed.size, 'name')} changed` }, ...result.notices],
+      notices: [{ severity: 'info', text: `${counted(renamed.size, 'name')} changed` }, ...result.notices],
     };
   },
 });

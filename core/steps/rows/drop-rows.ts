@@ -1,12 +1,12 @@
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
-export const dropRowsWords: StepWords<FilterParams> = {
+export const dropRowsWords: StepDescriptor<FilterParams> = {
   kind: 'drop-rows',
   drops: true,
   title: 'Drop rows',
-  about: 'Drops rows that match a rule, by condition or position, and keeps them on the pile dropped',
-  finds: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
+  summary: 'Drops rows that match a rule, by condition or position, and keeps them on the pile dropped',
+  searchTerms: ['filter out', 'remove rows', 'delete rows', 'exclude', 'skip rows', 'blank rows'],
   params: FilterParams,
   headline: (_, { aside }) => `Drop ${aside ?? 'rows'}${aside === undefined ? '' : aside === 1 ? ' row' : ' rows'}`,
   sentence: (params) => filterSentence('Drop', params),

@@ -42,6 +42,6 @@ export function filterRows(input: Table, params: FilterParams, keep: boolean): S
   const result = setAsideRows(input, away, 'dropped');
   if (result.aside.length > 0 && result.table.rows > 0) return result;
   const notice: Notice =
-    result.aside.length === 0 ? idleNotice('every row stays') : { tone: 'look', text: 'no row is left' };
+    result.aside.length === 0 ? idleNotice('every row stays') : { severity: 'warning', text: 'no row is left' };
   return { ...result, notices: [notice] };
 }

@@ -1,12 +1,12 @@
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
-export const keepRowsWords: StepWords<FilterParams> = {
+export const keepRowsWords: StepDescriptor<FilterParams> = {
   kind: 'keep-rows',
   drops: true,
   title: 'Keep rows',
-  about: 'Keeps rows that match a rule, by condition or position, and drops the others',
-  finds: [
+  summary: 'Keeps rows that match a rule, by condition or position, and drops the others',
+  searchTerms: [
     'filter',
     'only rows',
     'where',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { withinText } from '../../rules/rules.ts';
 import { withColumns } from '../result.ts';
@@ -14,11 +14,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const numberRowsWords: StepWords<Params> = {
+export const numberRowsWords: StepDescriptor<Params> = {
   kind: 'number-rows',
   title: 'Number rows',
-  about: 'Counts the rows in a new first column',
-  finds: ['row number', 'index', 'sequence', 'id', 'counter'],
+  summary: 'Counts the rows in a new first column',
+  searchTerms: ['row number', 'index', 'sequence', 'id', 'counter'],
   params: Params,
   headline: ({ into }) => `Number the rows in ${namesPhrase([into])}`,
   sentence: (params) => [
@@ -49,7 +49,7 @@ export const numberRows = /* @__PURE__ */ stepKind<Params>(numberRowsWords, {
     }
     return withColumns(input, -1, [
       {
-        field: { name: params.into, standing: 'beside', column: { type: 'whole', values } },
+        field: { name: params.into, nameOrigin: 'beside', column: { type: 'whole', values } },
         origin: { cells: [], name: [] },
       },
     ]);

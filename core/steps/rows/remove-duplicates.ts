@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { counted } from '../../values/counted.ts';
 import { idleNotice } from '../result.ts';
@@ -13,12 +13,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const removeDuplicatesWords: StepWords<Params> = {
+export const removeDuplicatesWords: StepDescriptor<Params> = {
   kind: 'remove-duplicates',
   drops: true,
   title: 'Remove duplicates',
-  about: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
-  finds: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],
+  summary: 'Of rows that agree in the chosen columns keeps one; the others go on the pile duplicates',
+  searchTerms: ['distinct', 'unique rows', 'dedupe', 'repeated rows', 'twice'],
   params: Params,
   headline: (_, { aside }) => `Remove ${aside ?? ''} duplicate rows`.replace('  ', ' '),
   sentence: (params) => [
@@ -55,8 +55,8 @@ export const removeDuplicates = /* @__PURE__ */ stepKind<Params>(removeDuplicate
       ...result,
       notices: [
         gone === 0
-          ? idleNotice('no row stands twice', 'told')
-          : { tone: 'told', text: `${counted(gone, 'duplicate')} on a pile` },
+          ? idleNotice('no row stands twice', 'info')
+          : { severity: 'info', text: `${counted(gone, 'duplicate')} on a pile` },
       ],
     };
   },

@@ -12,7 +12,7 @@ const table = {
     B: textColumn([null, '5', '5', null, null, '7', null]),
   }),
 };
-table.fields[0]!.standing = 'beside';
+table.fields[0]!.nameOrigin = 'beside';
 
 const away = (...rules: Rule[]) => {
   const { aside } = setAside.run(table, { pile: 'others', rules }, quiet);
@@ -53,7 +53,7 @@ describe('set aside', () => {
 
   test('a rule that no row follows says so', () => {
     const result = setAside.run(table, { pile: 'others', rules: [{ test: 'equals', column: 'A', text: 'x' }] }, quiet);
-    expect(result.notices[0]).toMatchObject({ tone: 'look' });
+    expect(result.notices[0]).toMatchObject({ severity: 'warning' });
     expect(result.table).toBe(table);
   });
 

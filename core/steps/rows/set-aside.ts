@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { pilePhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import { type Mark, type Pile, type StepResult, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Mark, type Pile, type StepDescriptor, type StepResult, stepKind } from '../../kinds/step.ts';
 import { anyRuleMask, Rule, rowsText } from '../../rules/rules.ts';
 import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
@@ -53,12 +53,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const setAsideWords: StepWords<Params> = {
+export const setAsideWords: StepDescriptor<Params> = {
   kind: 'set-aside',
   drops: true,
   title: 'Set aside rows',
-  about: 'Moves rows that match a rule to a named pile',
-  finds: [
+  summary: 'Moves rows that match a rule to a named pile',
+  searchTerms: [
     'remove rows',
     'delete rows',
     'drop rows',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type StepWords, stepKind } from '../../kinds/step.ts';
+import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { fromColumn, takenRows } from '../../table/origin.ts';
 import { uniqueName } from '../../table/table.ts';
@@ -16,12 +16,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const showDuplicatesWords: StepWords<Params> = {
+export const showDuplicatesWords: StepDescriptor<Params> = {
   kind: 'show-duplicates',
   drops: true,
   title: 'Show duplicates',
-  about: 'Keeps only rows that occur more than once by the chosen columns, with their count',
-  finds: ['find duplicates', 'repeated', 'not unique', 'twice'],
+  summary: 'Keeps only rows that occur more than once by the chosen columns, with their count',
+  searchTerms: ['find duplicates', 'repeated', 'not unique', 'twice'],
   params: Params,
   headline: () => 'Show duplicate rows',
   sentence: (params) => [
@@ -53,11 +53,11 @@ export const showDuplicates = /* @__PURE__ */ stepKind<Params>(showDuplicatesWor
     return {
       table: {
         rows: kept.length,
-        fields: [...result.table.fields, { name: uniqueName(params.into, taken), standing: 'named', column }],
+        fields: [...result.table.fields, { name: uniqueName(params.into, taken), nameOrigin: 'named', column }],
       },
       origin: [...input.fields.map((_, k) => fromColumn(k, takenRows(kept))), fromColumns(chosen, takenRows(kept))],
       aside: result.aside,
-      notices: [{ tone: 'told', text: `${counted(times.filter((n) => n > 1).length, 'key')} more than once` }],
+      notices: [{ severity: 'info', text: `${counted(times.filter((n) => n > 1).length, 'key')} more than once` }],
     };
   },
 });

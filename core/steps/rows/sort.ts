@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { ranks, sortedRows } from '../../rows/order.ts';
 import { takeRows } from '../../table/gather.ts';
 import { sameColumns, takenRows } from '../../table/origin.ts';
@@ -16,11 +16,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const sortWords: StepWords<Params> = {
+export const sortWords: StepDescriptor<Params> = {
   kind: 'sort',
   title: 'Sort rows',
-  about: 'Sorts rows by one or more columns; blanks last, ties keep their order',
-  finds: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
+  summary: 'Sorts rows by one or more columns; blanks last, ties keep their order',
+  searchTerms: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],
   params: Params,
   headline: ({ keys }) => `Sort by ${namesPhrase(keys.map(({ column }) => column))}`,
   sentence: (params) => [

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { takeColumn } from '../../table/gather.ts';
 import { GroupedRows } from '../../table/grouped-rows.ts';
@@ -19,12 +19,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const countWords: StepWords<Params> = {
+export const countWords: StepDescriptor<Params> = {
   kind: 'count',
   drops: true,
   title: 'Count',
-  about: 'Counts how often each value occurs, by one or two columns, with shares of row, column or whole',
-  finds: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],
+  summary: 'Counts how often each value occurs, by one or two columns, with shares of row, column or whole',
+  searchTerms: ['frequency', 'how many', 'tally values', 'value counts', 'contingency', 'percentage'],
   params: Params,
   headline: ({ columns }) => `Count rows by ${namesPhrase(columns)}`,
   sentence: (params) => [
@@ -61,7 +61,7 @@ export const count = /* @__PURE__ */ stepKind<Params>(countWords, {
       column: takeColumn(input.fields[k]!.column, groups.first),
     }));
     const counts = rowCounts(members);
-    fields.push({ name: uniqueName('Count', taken), standing: 'named', column: counts });
+    fields.push({ name: uniqueName('Count', taken), nameOrigin: 'named', column: counts });
     if (params.share !== 'none') {
       const values = (counts as { values: Float64Array }).values;
       const within =
@@ -70,7 +70,7 @@ export const count = /* @__PURE__ */ stepKind<Params>(countWords, {
           : groupRows([fields[params.share === 'first' ? 0 : 1]!.column], groups.count);
       fields.push({
         name: uniqueName('Share', taken),
-        standing: 'named',
+        nameOrigin: 'named',
         column: {
           type: 'number',
           values: within === undefined ? sharesOf(values) : sharesWithin(values, within.of, within.count),

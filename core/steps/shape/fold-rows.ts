@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { blank } from '../../kinds/sentence.ts';
-import { type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { Rule, ruleMask, ruleText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
 import { takeColumn } from '../../table/gather.ts';
@@ -19,11 +19,17 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const foldRowsWords: StepWords<Params> = {
+export const foldRowsWords: StepDescriptor<Params> = {
   kind: 'fold-rows',
   title: 'Fold rows',
-  about: 'A record that spans several rows becomes one row',
-  finds: ['multi-line record', 'two rows per record', 'record over several rows', 'wrapped rows', 'continuation lines'],
+  summary: 'A record that spans several rows becomes one row',
+  searchTerms: [
+    'multi-line record',
+    'two rows per record',
+    'record over several rows',
+    'wrapped rows',
+    'continuation lines',
+  ],
   params: Params,
   headline: () => 'Fold lines into records',
   sentence: (params) => [
@@ -34,18 +40,18 @@ export const foldRowsWords: StepWords<Params> = {
 
 export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
   start: (table, columns) => {
-    const column = columns[0] ?? table.fields.find((field) => field.standing !== 'beside')?.name ?? '';
+    const column = columns[0] ?? table.fields.find((field) => field.nameOrigin !== 'beside')?.name ?? '';
     return { first: { test: 'filled', columns: { by: 'names', names: [column] } } };
   },
   run(input, params) {
     const first = ruleMask(params.first, input);
-    const own = input.fields.flatMap((field, k) => (field.standing === 'beside' ? [] : [k]));
+    const own = input.fields.flatMap((field, k) => (field.nameOrigin === 'beside' ? [] : [k]));
     const unseen = own.map((k) => unseenMask(input.fields[k]!.column));
     const blankRow = (r: number) => unseen.every((mask) => mask[r] === 1);
     const records: number[][] = [];
     const blanks: number[] = [];
     let most = 0;
-    const beside = input.fields.flatMap((field) => (field.standing === 'beside' ? [textView(field.column)] : []));
+    const beside = input.fields.flatMap((field) => (field.nameOrigin === 'beside' ? [textView(field.column)] : []));
     const isBesideOther = (r: number) => beside.some(({ codes }) => codes[r] !== codes[records.at(-1)!.at(-1)!]);
     for (let r = 0; r < input.rows; r++) {
       if (blankRow(r)) blanks.push(r);
@@ -73,7 +79,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
     const fields: Field[] = [];
     const origin: ColumnOrigin[] = [];
     input.fields.forEach((field, k) => {
-      if (field.standing !== 'beside') return;
+      if (field.nameOrigin !== 'beside') return;
       fields.push({ ...field, name: uniqueName(field.name, taken), column: takeColumn(field.column, lead) });
       origin.push(fromColumn(k, lines));
     });
@@ -84,7 +90,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
         const field = input.fields[k]!;
         const made = gatherCells(input, new Int32Array(rows.length).fill(k), rows);
         const name = line === 0 ? field.name : `${field.name} of line ${line + 1}`;
-        fields.push({ name: uniqueName(name, taken), standing: field.standing, column: made.column });
+        fields.push({ name: uniqueName(name, taken), nameOrigin: field.nameOrigin, column: made.column });
         origin.push(line === 0 ? fromColumn(k, takenRows(rows)) : made.origin);
       });
     }
@@ -97,7 +103,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
       notices: [
         folded === 0
           ? idleNotice('every row begins a record')
-          : { tone: 'told', text: `${counted(folded, 'record')} over up to ${counted(most, 'row')} folded` },
+          : { severity: 'info', text: `${counted(folded, 'record')} over up to ${counted(most, 'row')} folded` },
       ],
     };
   },

@@ -3,7 +3,7 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { columnsPhrase } from '../../kinds/headline.ts';
 import { columnName, expressionText } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { groupRows } from '../../rows/keys.ts';
 import { conditionMask } from '../../rules/expression.ts';
 import type { Column } from '../../table/column.ts';
@@ -38,12 +38,12 @@ const WORDS: Record<GroupMeasure['by'], string> = {
   share: 'share of the sum',
 };
 
-export const groupWords: StepWords<Params> = {
+export const groupWords: StepDescriptor<Params> = {
   kind: 'group',
   drops: true,
   title: 'Group',
-  about: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
-  finds: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],
+  summary: 'One row for each group, with sums, means, counts and other measures, each with a condition if wanted',
+  searchTerms: ['aggregate', 'summarise', 'total by', 'sum by', 'average', 'subtotal', 'share of total', 'count by'],
   params: Params,
   headline: ({ by }) => `Group by ${columnsPhrase(by)}`,
   sentence: (params) => [
@@ -119,13 +119,13 @@ export const group = /* @__PURE__ */ stepKind<Params>(groupWords, {
       const name = uniqueName(one.name, taken);
       if (made.several.length > 0) {
         notices.push({
-          tone: 'look',
+          severity: 'warning',
           text: `${counted(made.several.length, 'group')} met several values in ${name}`,
           column: name,
           rows: { of: 'after', rows: Int32Array.from(made.several) },
         });
       }
-      fields.push({ name, standing: 'named', column: made.column });
+      fields.push({ name, nameOrigin: 'named', column: made.column });
       const from = index < 0 ? keys : [index];
       origin.push({
         cells: from.map((column) => ({ role: 'value', rows: { kind: 'groups', rows: members }, column })),

@@ -3,7 +3,7 @@ import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { type Groups, groupRowMap, groupRows } from '../../rows/keys.ts';
 import { compareTexts } from '../../rows/order.ts';
 import type { Column } from '../../table/column.ts';
@@ -44,12 +44,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const pivotWords: StepWords<Params> = {
+export const pivotWords: StepDescriptor<Params> = {
   kind: 'pivot',
   drops: true,
   title: 'Pivot',
-  about: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
-  finds: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
+  summary: 'Values of a column become columns: the only value in each, or a sum, mean, count and others',
+  searchTerms: ['long to wide', 'rows to columns', 'crosstab', 'spread', 'cast wide', 'months across'],
   params: Params,
   headline: ({ names }) => `Pivot ${namesPhrase(names)} into columns`,
   sentence: (params) => [
@@ -103,7 +103,7 @@ export const pivotWords: StepWords<Params> = {
 export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
   start: (table, columns) => {
     const counted = table.fields.filter(({ column }) => column.type === 'number' || column.type === 'whole');
-    const others = table.fields.filter((field) => field.standing !== 'beside' && !counted.includes(field));
+    const others = table.fields.filter((field) => field.nameOrigin !== 'beside' && !counted.includes(field));
     const last = table.fields.at(-1)?.name ?? '';
     const names = columns.length > 0 ? [...columns] : [others.at(-1)?.name ?? last];
     const value =
@@ -157,11 +157,11 @@ export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
         const name = newName(input, names, across, group, params, column);
         const unique = uniqueName(name, taken);
         if (unique !== name)
-          notices.push({ tone: 'look', text: `named ${unique}, as ${name} was taken`, column: unique });
+          notices.push({ severity: 'warning', text: `named ${unique}, as ${name} was taken`, column: unique });
         if (made.several.length > 0) notices.push(severalNotice(made.several, unique));
         fields.push({
           name: unique,
-          standing: 'named',
+          nameOrigin: 'named',
           column: fillEmpty(made.column, params.empty, own ?? rowsOf(members!), unique),
         });
         origin.push({
@@ -183,7 +183,7 @@ export const pivot = /* @__PURE__ */ stepKind<Params>(pivotWords, {
 
 function severalNotice(several: readonly number[], name: string): Notice {
   return {
-    tone: 'look',
+    severity: 'warning',
     text: `${counted(several.length, 'cell')} of ${name} met several values; choose a sum or another measure, or what else identifies a row`,
     column: name,
     rows: { of: 'after', rows: Int32Array.from(several) },

@@ -20,7 +20,7 @@ function run(kind: string, params: object, table: Table): StepResult {
 const raw = (rows: (string | null)[][]): Table => ({
   rows: rows.length,
   fields: rows[0]!.map(
-    (_, c): Field => ({ name: 'ABCDEF'[c]!, standing: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
+    (_, c): Field => ({ name: 'ABCDEF'[c]!, nameOrigin: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
   ),
 });
 
@@ -308,7 +308,7 @@ describe('names', () => {
     expect(namesOf(run('tidy-names', { style: 'camel' }, table).table)[1]).toBe('footPercent');
     const clash = run('tidy-names', {}, makeTable({ 'A b': textColumn(['1']), 'a B': textColumn(['2']) }));
     expect(namesOf(clash.table)).toEqual(['a_b', 'a_b 2']);
-    expect(clash.notices[1]!.tone).toBe('look');
+    expect(clash.notices[1]!.severity).toBe('warning');
   });
   test('names in other scripts are spelled out in Latin letters', () => {
     const foreign = makeTable({ Порт: textColumn(['x']), 'Λιμάνι 2': textColumn(['x']) });

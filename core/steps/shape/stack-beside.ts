@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
 import { unseenMask } from '../../table/column.ts';
@@ -20,11 +20,11 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const stackBesideWords: StepWords<Params> = {
+export const stackBesideWords: StepDescriptor<Params> = {
   kind: 'stack-beside',
   title: 'Stack tables that stand beside each other',
-  about: 'Stacks tables that are side by side, each with its header and the lines above it',
-  finds: ['side by side', 'two tables', 'blocks of columns', 'beside', 'parallel tables', 'left and right'],
+  summary: 'Stacks tables that are side by side, each with its header and the lines above it',
+  searchTerms: ['side by side', 'two tables', 'blocks of columns', 'beside', 'parallel tables', 'left and right'],
   params: Params,
   headline: () => 'Stack tables that are side by side',
   sentence: (params) => [
@@ -45,8 +45,8 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
     const named = (field: Field) => at < table.rows && (cellText(field.column, at)?.trim() ?? '') !== '';
     const field =
       table.fields.find((one) => one.name === columns[0] && named(one)) ??
-      table.fields.find((one) => one.standing !== 'beside' && named(one));
-    const within = table.fields.find((one) => one.standing === 'beside')?.name;
+      table.fields.find((one) => one.nameOrigin !== 'beside' && named(one));
+    const within = table.fields.find((one) => one.nameOrigin === 'beside')?.name;
     const text = field === undefined ? '' : cellText(field.column, at)!;
     return {
       at: { test: 'equals', column: field?.name ?? '', text },
@@ -56,8 +56,8 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
   run(input, params) {
     const anchor = ruleMask(params.at, input);
     const starts = runStarts(input, params.within);
-    const own = input.fields.flatMap((field, k) => (field.standing === 'beside' ? [] : [k]));
-    const beside = input.fields.flatMap((field, k) => (field.standing === 'beside' ? [k] : []));
+    const own = input.fields.flatMap((field, k) => (field.nameOrigin === 'beside' ? [] : [k]));
+    const beside = input.fields.flatMap((field, k) => (field.nameOrigin === 'beside' ? [k] : []));
     const unseen = own.map((k) => unseenMask(input.fields[k]!.column));
     const rows: number[] = [];
     const blocks: (readonly number[])[] = [];
@@ -107,7 +107,7 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
     for (let c = 0; c < width; c++) {
       const columns = Int32Array.from(blocks, (table) => (table[c] === undefined ? -1 : own[table[c]!]!));
       const made = gatherCells(input, columns, taken);
-      fields.push({ name: uniqueName(columnLetters(c), names), standing: 'position', column: made.column });
+      fields.push({ name: uniqueName(columnLetters(c), names), nameOrigin: 'position', column: made.column });
       origin.push(made.origin);
     }
     const aside: Pile[] = blanks.length === 0 ? [] : [{ name: 'blanks', mark: 'blank', rows: Int32Array.from(blanks) }];
@@ -118,7 +118,7 @@ export const stackBeside = /* @__PURE__ */ stepKind<Params>(stackBesideWords, {
       notices: [
         most < 2
           ? idleNotice('only one table stands under the header')
-          : { tone: 'told', text: `${counted(most, 'table')} side by side, now one under the other` },
+          : { severity: 'info', text: `${counted(most, 'table')} side by side, now one under the other` },
       ],
     };
   },

@@ -9,7 +9,7 @@ function run(kind: string, params: object, table: Table): StepResult {
 const raw = (rows: (string | null)[][]): Table => ({
   rows: rows.length,
   fields: rows[0]!.map(
-    (_, c): Field => ({ name: 'ABCDEF'[c]!, standing: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
+    (_, c): Field => ({ name: 'ABCDEF'[c]!, nameOrigin: 'position', column: textColumn(rows.map((row) => row[c]!)) }),
   ),
 });
 
@@ -97,8 +97,8 @@ describe('records over several rows', () => {
     const sheets: Table = {
       rows: 3,
       fields: [
-        { name: 'Sheet', standing: 'beside', column: textColumn(['x', 'x', 'y']) },
-        { name: 'A', standing: 'position', column: textColumn(['1', 'a', 'b']) },
+        { name: 'Sheet', nameOrigin: 'beside', column: textColumn(['x', 'x', 'y']) },
+        { name: 'A', nameOrigin: 'position', column: textColumn(['1', 'a', 'b']) },
       ],
     };
     expect(cellsOf(run('fold-rows', { first: { test: 'equals', column: 'A', text: '1' } }, sheets).table)).toEqual([

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { textColumn } from '../../table/builder.ts';
 import { stackColumns, takeColumn } from '../../table/gather.ts';
 import { type ColumnOrigin, NAME } from '../../table/origin.ts';
@@ -20,12 +20,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const transposeWords: StepWords<Params> = {
+export const transposeWords: StepDescriptor<Params> = {
   kind: 'transpose',
   drops: true,
   title: 'Transpose',
-  about: 'Rows become columns and columns rows',
-  finds: ['swap rows and columns', 'flip', 'turn', 'rotate'],
+  summary: 'Rows become columns and columns rows',
+  searchTerms: ['swap rows and columns', 'flip', 'turn', 'rotate'],
   params: Params,
   headline: () => 'Turn columns into rows',
   sentence: (params) => [
@@ -56,7 +56,7 @@ export const transpose = /* @__PURE__ */ stepKind<Params>(transposeWords, {
     const fields: Field[] = [
       {
         name: uniqueName(params.into, taken),
-        standing: 'named',
+        nameOrigin: 'named',
         column: textColumn(turned.map((k) => input.fields[k]!.name)),
       },
     ];
@@ -67,7 +67,7 @@ export const transpose = /* @__PURE__ */ stepKind<Params>(transposeWords, {
       const own = naming < 0 ? null : cellText(input.fields[naming]!.column, r);
       fields.push({
         name: uniqueName(own ?? columnLetters(r), taken),
-        standing: own === null ? 'position' : 'named',
+        nameOrigin: own === null ? 'position' : 'named',
         column: takeColumn(
           stacked,
           Int32Array.from(turned, (_, c) => c * input.rows + r),

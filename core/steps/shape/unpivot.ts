@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText, compilePattern } from '../../kinds/column-set.ts';
 import { columnsPhrase, namesPhrase } from '../../kinds/headline.ts';
 import { blank, choiceBlank, option, type Phrase, shown } from '../../kinds/sentence.ts';
-import { type Notice, type Pile, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { Dictionary } from '../../table/builder.ts';
 import { blankMask, type Column, type TextColumn } from '../../table/column.ts';
 import { blankColumn, interleaveColumns, invertMask, maskedRows, takeRows } from '../../table/gather.ts';
@@ -53,12 +53,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const unpivotWords: StepWords<Params> = {
+export const unpivotWords: StepDescriptor<Params> = {
   kind: 'unpivot',
   drops: true,
   title: 'Unpivot',
-  about: 'Columns become rows: the names go into one column or several, the values beside them',
-  finds: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],
+  summary: 'Columns become rows: the names go into one column or several, the values beside them',
+  searchTerms: ['wide to long', 'columns to rows', 'stack', 'months across', 'melt down', 'narrow', 'crosstab to list'],
   params: Params,
   headline: ({ columns, parts }) => {
     const into = parts.flatMap((part) => (part.as === 'column' ? [part.name] : []));
@@ -118,8 +118,8 @@ export const unpivotWords: StepWords<Params> = {
 
 export const unpivot = /* @__PURE__ */ stepKind<Params>(unpivotWords, {
   start: (table, columns) => {
-    const beside = table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
-    const first = table.fields.find((field) => field.standing !== 'beside')?.name;
+    const beside = table.fields.filter((field) => field.nameOrigin === 'beside').map((field) => field.name);
+    const first = table.fields.find((field) => field.nameOrigin !== 'beside')?.name;
     const stay =
       columns.length > 0
         ? table.fields.map((f) => f.name).filter((name) => !columns.includes(name))
@@ -155,7 +155,7 @@ export const unpivot = /* @__PURE__ */ stepKind<Params>(unpivotWords, {
     const nameSources = nameCells(plan);
     plan.names.forEach((name, part) => {
       const texts = plan.groups.map((group) => group.texts[part]!);
-      push({ name, standing: 'named', column: cycleTexts(texts, input.rows) }, { cells: nameSources, name: [] });
+      push({ name, nameOrigin: 'named', column: cycleTexts(texts, input.rows) }, { cells: nameSources, name: [] });
     });
     context.progress(0.3);
     plan.values.forEach((value, v) => {
@@ -163,7 +163,7 @@ export const unpivot = /* @__PURE__ */ stepKind<Params>(unpivotWords, {
       const cells = columns.map((k) => (k < 0 ? blankColumn(input.rows) : input.fields[k]!.column));
       const named = columns.filter((k) => k >= 0);
       push(
-        { name: value, standing: 'named', column: interleaveColumns(cells, input.rows) },
+        { name: value, nameOrigin: 'named', column: interleaveColumns(cells, input.rows) },
         {
           cells: [{ role: 'value', rows: long, column: cycle(columns) }],
           name: plan.each
@@ -240,7 +240,8 @@ export function planNames(input: Table, going: readonly number[], params: Params
   for (const group of all) for (let v = 0; v < values.texts.length; v++) group.columns[v] ??= -1;
   const notices: Notice[] = [];
   const look = (list: string[], text: string) => {
-    if (list.length > 0) notices.push({ tone: 'look', text: `${counted(list.length, 'name')} ${text}: ${few(list)}` });
+    if (list.length > 0)
+      notices.push({ severity: 'warning', text: `${counted(list.length, 'name')} ${text}: ${few(list)}` });
   };
   look(longer, `with more than ${counted(params.parts.length, 'part')}, the rest kept in the last`);
   look(shorter, `with fewer than ${counted(params.parts.length, 'part')}`);
@@ -249,7 +250,7 @@ export function planNames(input: Table, going: readonly number[], params: Params
   look(doubled, 'have the same parts as another and became separate rows');
   const gaps = all.flatMap((group) => group.columns).filter((k) => k < 0).length;
   if (gaps > 0)
-    notices.push({ tone: 'look', text: `${counted(gaps, 'pairing')} of name parts has no column and is blank` });
+    notices.push({ severity: 'warning', text: `${counted(gaps, 'pairing')} of name parts has no column and is blank` });
   return { names, values: [...values.texts], each: eachAt >= 0, groups: all, notices };
 }
 
@@ -286,10 +287,10 @@ function namedPieces(text: string, template: TakingApart, parts: Params['parts']
       );
     }
     if (part.as === 'column' && name !== part.name)
-      notices.push({ tone: 'look', text: `the piece ${name} goes into ${part.name}`, column: part.name });
+      notices.push({ severity: 'warning', text: `the piece ${name} goes into ${part.name}`, column: part.name });
     return template.names.indexOf(name);
   });
-  if (spare.length > 0) notices.push({ tone: 'told', text: `left out of the names: ${few(spare)}` });
+  if (spare.length > 0) notices.push({ severity: 'info', text: `left out of the names: ${few(spare)}` });
   const pieces = (name: string) => {
     const found = template.exec(name);
     return found === null ? undefined : from.map((k) => found[k]!.trim());
@@ -399,7 +400,7 @@ function dropBlankRows(
     aside: [],
     notices: [
       ...result.notices,
-      { tone: 'told', text: `${counted(table.rows - kept.length, 'row')} with blank values dropped` },
+      { severity: 'info', text: `${counted(table.rows - kept.length, 'row')} with blank values dropped` },
     ],
   };
 }

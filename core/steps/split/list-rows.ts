@@ -41,7 +41,11 @@ export function itemsToRows(
   const origin: ColumnOrigin[] = input.fields.map((_, k) => fromColumn(k, takenRows(rows)));
   if (numbering !== null && numbering !== '') {
     const name = uniqueName(numbering, new Set(fields.map((field) => field.name)));
-    fields.push({ name, standing: 'named', column: { type: 'whole', values: Float64Array.from(item, (i) => i + 1) } });
+    fields.push({
+      name,
+      nameOrigin: 'named',
+      column: { type: 'whole', values: Float64Array.from(item, (i) => i + 1) },
+    });
     origin.push({ cells: [], name: [] });
   }
   return { table: { rows: total, fields }, origin, aside: [], notices };

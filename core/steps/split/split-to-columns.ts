@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { flags } from '../../table/vectors.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
@@ -18,12 +18,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitToColumnsWords: StepWords<Params> = {
+export const splitToColumnsWords: StepDescriptor<Params> = {
   kind: 'split-to-columns',
   drops: true,
   title: 'Split to columns',
-  about: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
-  finds: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
+  summary: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
+  searchTerms: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
   params: Params,
   headline: ({ column, into }) => `Split ${namesPhrase([column])} into ${into.length} columns`,
   sentence: (params) => [

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, type Phrase } from '../../kinds/sentence.ts';
-import { needColumn, StepFailure, type StepWords, stepKind } from '../../kinds/step.ts';
+import { needColumn, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { sampleTexts, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { lookAt } from '../result.ts';
@@ -16,12 +16,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const splitToRowsWords: StepWords<Params> = {
+export const splitToRowsWords: StepDescriptor<Params> = {
   kind: 'split-to-rows',
   drops: true,
   title: 'Split to rows',
-  about: 'Splits each cell into rows; several columns can be split together',
-  finds: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
+  summary: 'Splits each cell into rows; several columns can be split together',
+  searchTerms: ['explode', 'list to rows', 'one row each', 'lockstep', 'packed cells', 'multiple values in a cell'],
   params: Params,
   headline: ({ columns }) => `Split ${namesPhrase(columns)} into rows`,
   sentence: (params): Phrase[] => [

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
 import { blank, choiceBlank, columnBlank, shown } from '../../kinds/sentence.ts';
-import { type Notice, needColumn, type StepWords, stepKind } from '../../kinds/step.ts';
+import { type Notice, needColumn, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { textView } from '../../values/cell-text.ts';
 import { counted, few } from '../../values/counted.ts';
 import { isObject, type Json } from '../../values/json.ts';
@@ -22,12 +22,12 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-export const unnestWords: StepWords<Params> = {
+export const unnestWords: StepDescriptor<Params> = {
   kind: 'unnest',
   drops: true,
   title: 'Unnest',
-  about: 'JSON in cells: a list becomes rows, an object becomes columns',
-  finds: ['json', 'flatten', 'expand', 'nested', 'list of objects', 'array'],
+  summary: 'JSON in cells: a list becomes rows, an object becomes columns',
+  searchTerms: ['json', 'flatten', 'expand', 'nested', 'list of objects', 'array'],
   params: Params,
   headline: ({ column }) => `Expand ${namesPhrase([column])}`,
   sentence: (params) => [

@@ -63,7 +63,10 @@ export class Combining {
         rows: last?.table.rows ?? 0,
         columns: last?.table.fields.length ?? 0,
         steps: steps.length,
-        looks: run.steps.reduce((sum, step) => sum + step.notices.filter((one) => one.tone === 'look').length, 0),
+        looks: run.steps.reduce(
+          (sum, step) => sum + step.notices.filter((one) => one.severity === 'warning').length,
+          0,
+        ),
         ...(run.steps[0]?.reading === undefined ? {} : { read: run.steps[0].table.rows }),
         ...checksOf(table, run, tables, lastRows[id]),
         stop: run.stop,

@@ -13,7 +13,7 @@ import {
   openSource,
   placeOfReason,
   ReadFailure,
-  type Seeing,
+  type Suggestion,
   seenIn,
   type Table,
   textColumn,
@@ -75,7 +75,7 @@ export class Drafts {
   }
 
   /** What is seen in the table after a step, but for what was waved away. */
-  seen(tableId: string, step: number, waved: readonly PlainStep[]): Seeing[] {
+  seen(tableId: string, step: number, waved: readonly PlainStep[]): Suggestion[] {
     const run = this.state.runs.get(tableId);
     const table = run?.steps[step]?.table;
     return run === undefined || table === undefined ? [] : seenIn(table, behindOf(run, step), waved);

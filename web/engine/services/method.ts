@@ -30,8 +30,8 @@ export class Method {
   }
 
   /** Steps that are not to run, by their keys, with what is said in their place. */
-  leaveOff(steps: ReadonlyMap<string, string>): void {
-    this.state.runner.leaveOff(steps);
+  disableSteps(steps: ReadonlyMap<string, string>): void {
+    this.state.runner.disableSteps(steps);
   }
 
   /** A step tried behind another, without being kept. The table is then at hand under PREVIEW. @throws Cancelled */

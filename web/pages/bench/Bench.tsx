@@ -4,7 +4,7 @@ import { useLocation, useNavigate, useParams } from 'react-router';
 import { fullTables, type Job } from '../../../core/index.ts';
 import { droppedFile, isJobFile } from '../../parts/files.ts';
 import { OpenedJob } from '../../parts/JobPage.tsx';
-import { tellError } from '../../parts/trouble.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { usePaste } from '../../parts/use-paste.ts';
 import { shownTable, useDraftStore } from '../../stores/draft-store.ts';
 import { arrivedFile } from '../../stores/folder-store.ts';
@@ -14,12 +14,12 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { CombineDialog } from './combine/CombineDialog.tsx';
 import { DropDialog, type Dropped } from './combine/DropDialog.tsx';
-import { Foot } from './Foot.tsx';
 import { KeysSheet } from './KeysSheet.tsx';
 import { ManyFilesDialog } from './ManyFilesDialog.tsx';
 import { MethodPage, shownStep } from './MethodPage.tsx';
 import { NextReportDialog } from './NextReportDialog.tsx';
 import { ReceivedPage } from './ReceivedPage.tsx';
+import { StatusBar } from './StatusBar.tsx';
 import { TidyPage } from './TidyPage.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useBenchKeys } from './use-bench-keys.ts';
@@ -64,7 +64,7 @@ function useArrival(): void {
     navigate('.', { replace: true, state: null });
     void arrivedFile(arrival.file)
       .then((file) => useViewStore.getState().ask({ as: 'next report', source: arrival.source, file, arrived: true }))
-      .catch(tellError);
+      .catch(notifyError);
   }, [arrival, navigate]);
 }
 
@@ -73,7 +73,7 @@ function OpenBench({ job }: { job: Job }) {
   const missing = useJobStore((store) => store.missing);
   const chosen = useViewStore((store) => store.table);
   const table = job.tables.find((one) => one.id === chosen) ?? job.tables[0]!;
-  const standing = useDraftStore((store) => store.standing);
+  const standing = useDraftStore((store) => store.current);
   // Everything shows the table with its draft; the job itself has no part of it until it is kept.
   const shown = useMemo(() => shownTable(table, standing), [table, standing]);
   const execute = useMethodStore((store) => store.execute);
@@ -91,7 +91,7 @@ function OpenBench({ job }: { job: Job }) {
   }, [tables, sets, table.id, execute, files, missing]);
 
   const sourceMissing = missing[String(table.steps[0]?.params['source'])] !== undefined;
-  const follow = useDraftStore((store) => store.follow);
+  const follow = useDraftStore((store) => store.syncWithTable);
   useEffect(() => follow(job, table, sourceMissing), [follow, job, table, sourceMissing]);
 
   useTally(job, tables, table.id, shown !== table);
@@ -111,7 +111,7 @@ function OpenBench({ job }: { job: Job }) {
         else if (await isJobFile(file)) navigate(`/jobs/${await jobFromJobFile(await file.text())}`);
         else setDropped(file);
       } catch (error) {
-        tellError(error);
+        notifyError(error);
       }
     },
     [job.sources, missing, navigate],
@@ -130,11 +130,11 @@ function OpenBench({ job }: { job: Job }) {
         useViewStore.getState().showTable(await useJobStore.getState().addSource(file));
       } else {
         const begun = await jobFromFile(file);
-        useDraftStore.getState().foresee(begun);
+        useDraftStore.getState().prefetch(begun);
         navigate(`/jobs/${begun.id}`);
       }
     } catch (error) {
-      tellError(error);
+      notifyError(error);
     }
   };
   return (
@@ -169,7 +169,7 @@ function OpenBench({ job }: { job: Job }) {
           </Panel>
         </Group>
       </main>
-      <Foot onKeys={showKeys} jobId={job.id} tableId={table.id} />
+      <StatusBar onKeys={showKeys} jobId={job.id} tableId={table.id} />
       <CombineDialog table={shown} step={shownStep(chosenStep, view)} />
       <NextReportDialog job={job} />
       <ManyFilesDialog table={table} />

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { ExportSpec, type Job, type JobTable } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/download-export.ts';
+import { notify } from '../../parts/notify.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
-import { say } from '../../parts/say.ts';
 import { editTable, useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';
 import styles from './combine/combine.module.css';
@@ -24,7 +24,7 @@ export function ExportDialog({ job, table, onClose }: { job: Job; table: JobTabl
         : await engine.exports.table(job, table.id, spec, lastRows);
       downloadExport(all ? job.name : table.name, spec, bytes, all);
       const told = await engine.exports.changesIn(all ? job.tables.map((one) => one.id) : [table.id], spec);
-      if (told !== undefined) say({ text: told, long: true });
+      if (told !== undefined) notify({ text: told, long: true });
       if (JSON.stringify(table.export) !== JSON.stringify(spec))
         edit('choose an export', (before) => editTable(before, table.id, (one) => ({ ...one, export: spec })));
       onClose();

@@ -49,7 +49,7 @@ export function MethodPage({ table }: { table: JobTable }) {
   const edit = useJobStore((store) => store.edit);
   const names = useSourceNames(table);
   const edits = useMethodEdits(table);
-  const standing = useDraftStore((store) => (store.standing?.tableId === table.id ? store.standing : undefined));
+  const standing = useDraftStore((store) => (store.current?.tableId === table.id ? store.current : undefined));
   const own = standing?.from ?? table.steps.length;
   const selected = step ?? table.steps.length - 1;
   // A few pixels tell a drag from a click.

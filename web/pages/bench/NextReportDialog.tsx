@@ -13,9 +13,9 @@ import {
 import { draftClient } from '../../engine/client.ts';
 import type { NextDraftView } from '../../engine/protocol.ts';
 import { bytesOf } from '../../parts/files.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { Picker } from '../../parts/sentence/fields.tsx';
-import { tellError } from '../../parts/trouble.ts';
 import { noted } from '../../stores/draft-store.ts';
 import { markTaken } from '../../stores/folder-store.ts';
 import { editTable, newId, useJobStore } from '../../stores/job-store.ts';
@@ -39,7 +39,9 @@ export function NextReportDialog({ job }: { job: Job }) {
   );
   const trouble = error?.message ?? '';
   // Where the method stops or loses rows, the report is drafted anew to see whether that fits better.
-  const failing = found?.find((one) => one.differences.some(({ tone, code }) => tone === 'stop' || LOSES.has(code)));
+  const failing = found?.find((one) =>
+    one.differences.some(({ severity, code }) => severity === 'stop' || LOSES.has(code)),
+  );
   const failingTable = job.tables.find((one) => one.id === failing?.table);
   const drafts = useQuery({
     queryKey: ['next draft', keyOf(asked), failingTable?.id],
@@ -71,7 +73,7 @@ export function NextReportDialog({ job }: { job: Job }) {
       if (how === 'fixed')
         useJobStore.getState().edit('fix the method for the new report', (before) => fixedJob(before, found ?? []));
     } catch (error) {
-      tellError(error);
+      notifyError(error);
     }
     close();
   };
@@ -79,10 +81,10 @@ export function NextReportDialog({ job }: { job: Job }) {
     try {
       ask({ ...asked, file: await asked.sighted!.find((one) => one.name === name)!.read() });
     } catch (error) {
-      tellError(error);
+      notifyError(error);
     }
   };
-  const tone = { told: styles.quiet, look: styles.look, stop: styles.stopping };
+  const severity = { info: styles.quiet, warning: styles.look, stop: styles.stopping };
   return (
     <Sheet
       title={`${asked.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
@@ -147,7 +149,7 @@ export function NextReportDialog({ job }: { job: Job }) {
               {job.tables.length > 1 && <h3>{nameOf(one.table)}</h3>}
               <ul className={styles.differences} aria-label={`What is different in ${nameOf(one.table)}`}>
                 {one.differences.map((each) => (
-                  <li key={each.text} className={tone[each.tone]}>
+                  <li key={each.text} className={severity[each.severity]}>
                     {each.text}
                     {each.fix !== undefined && <em>This would fix it: {each.fix.label}.</em>}
                   </li>

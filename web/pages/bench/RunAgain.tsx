@@ -9,14 +9,14 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Job, type JobSource, type JobTable, nameLikeness } from '../../../core/index.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
-import { say } from '../../parts/say.ts';
-import { tellError } from '../../parts/trouble.ts';
+import { notify } from '../../parts/notify.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { patternOf } from '../../stores/folder-store.ts';
-import { canKeepPlaces, lookForNext, useSightStore } from '../../stores/sight-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
+import { canKeepPlaces, lookForNext, useWatchStore } from '../../stores/watch-store.ts';
 import styles from './bench.module.css';
-import { SightDialog } from './SightDialog.tsx';
 import { StandingDialog } from './StandingDialog.tsx';
+import { WatchDialog } from './WatchDialog.tsx';
 
 const LOOK_EVERY_MS = 4000;
 
@@ -34,8 +34,8 @@ function sourcesOf(table: JobTable, job: Job): readonly JobSource[] {
 
 /** Keeps looking at what the sources of the open job have in sight. */
 function useSight(job: Job) {
-  const { places, come, open, glance } = useSightStore();
-  useEffect(() => void open(job.id).catch(tellError), [job.id, open]);
+  const { places, come, open, glance } = useWatchStore();
+  useEffect(() => void open(job.id).catch(notifyError), [job.id, open]);
   const isAny = Object.keys(places).length > 0;
   useEffect(() => {
     if (!isAny) return;
@@ -65,10 +65,10 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
     try {
       const found = await lookForNext(job);
       if (found === undefined)
-        say({ text: `No new file found: ${whereText(first, places)}.`, long: true, act: chooseInstead });
+        notify({ text: `No new file found: ${whereText(first, places)}.`, long: true, act: chooseInstead });
       else ask({ as: 'next report', source: found.source, file: await found.files[0]!.read(), sighted: found.files });
     } catch (error) {
-      say({ text: (error as Error).message, tone: 'warning', long: true, act: chooseInstead });
+      notify({ text: (error as Error).message, tone: 'warning', long: true, act: chooseInstead });
     }
   };
   const runEach = async () => {
@@ -116,7 +116,7 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
       </Menu>
       {open === 'standing' && <StandingDialog job={job} onClose={() => setOpen(undefined)} />}
       {open === 'sight' && (
-        <SightDialog job={job} first={sourcesOf(table, job)[0]!.id} onClose={() => setOpen(undefined)} />
+        <WatchDialog job={job} first={sourcesOf(table, job)[0]!.id} onClose={() => setOpen(undefined)} />
       )}
     </>
   );

@@ -4,10 +4,10 @@ import { useState } from 'react';
 import { counted, type DialectName, type Job, type JobTable, type MethodSql } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
+import { notify } from '../../parts/notify.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
-import { say } from '../../parts/say.ts';
 import { Picker } from '../../parts/sentence/fields.tsx';
-import { tellError } from '../../parts/trouble.ts';
 import styles from './combine/combine.module.css';
 
 const DIALECTS: Record<DialectName, string> = {
@@ -28,9 +28,9 @@ export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; 
   const copy = async (text: string) => {
     try {
       await navigator.clipboard.writeText(text);
-      say({ text: 'The script is on the clipboard.' });
+      notify({ text: 'The script is on the clipboard.' });
     } catch (refused) {
-      tellError(refused);
+      notifyError(refused);
     }
   };
   // A database that reads no file takes text.
@@ -40,7 +40,7 @@ export function SqlDialog({ job, table, onClose }: { job: Job; table: JobTable; 
       const bytes = await engineClient().engine.exports.raw(job, raw.table, raw.step, as);
       downloadFile(`${raw.name}.${as}`, as === 'csv' ? 'text/csv' : 'application/vnd.apache.parquet', bytes);
     } catch (refused) {
-      tellError(refused);
+      notifyError(refused);
     }
   };
   const nameOf = (id: string) => job.tables.find((one) => one.id === id)?.name ?? id;

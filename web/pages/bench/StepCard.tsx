@@ -24,7 +24,7 @@ import { useMethodStore } from '../../stores/method-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 import { COMBINING } from './combine/combining.ts';
-import { Looks } from './Look.tsx';
+import { NoticeRowsButtons } from './NoticeRowsButton.tsx';
 import { StepHeadline } from './StepHeadline.tsx';
 import { StepMenu } from './StepMenu.tsx';
 import type { MethodEdits } from './use-method-edits.ts';
@@ -64,7 +64,7 @@ export function StepCard(props: CardProps) {
   const context = useSentenceContext(table, index, before, sheets);
   const isCombined = COMBINING[step.kind]?.again === true;
   const stop = view?.stop?.index === index ? view.stop : undefined;
-  const told = after?.notices.filter((notice) => notice.tone === 'told').map((notice) => notice.text) ?? [];
+  const told = after?.notices.filter((notice) => notice.severity === 'info').map((notice) => notice.text) ?? [];
   const compare = async () => setComparison(await engineClient().engine.method.compare(table.id, index));
   const write = (text: string) => {
     if (writing !== undefined) edits.annotate(index, writing, text);
@@ -103,7 +103,7 @@ export function StepCard(props: CardProps) {
         )}
         <StepHeadline step={step} before={before} after={after} />
         {/* What can be clicked stands above the rule: it would move when the rule opens. */}
-        <Looks notices={after?.notices} tableId={table.id} step={index} />
+        <NoticeRowsButtons notices={after?.notices} tableId={table.id} step={index} />
         <div className={styles.rule}>
           <div>
             <Sentence

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { FROM_TABLE, type Job, type JobTable } from '../../../core/index.ts';
 import { pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { NameInput } from '../../parts/NameInput.tsx';
-import { tellError } from '../../parts/trouble.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { editTable, newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
@@ -42,7 +42,7 @@ export function TableTabs({ job, table }: { job: Job; table: JobTable }) {
     try {
       show(await useJobStore.getState().addSource(file));
     } catch (error) {
-      tellError(error);
+      notifyError(error);
     }
   };
   const first = table.steps[0];

@@ -38,7 +38,7 @@ export function TidyPage({ table }: { table: JobTable }) {
     notice,
   } = useViewStore();
   const [asChart, setAsChart] = useState(false);
-  const from = useDraftStore((store) => (store.standing?.tableId === table.id ? store.standing.from : undefined));
+  const from = useDraftStore((store) => (store.current?.tableId === table.id ? store.current.from : undefined));
   const told = noticed?.of === 'after' ? noticed : undefined;
   const taking = useViewStore((store) => store.takeColumn);
   const step = taking?.step ?? shownStep(selected, view);

@@ -12,8 +12,8 @@ import { engineClient } from '../../engine/client.ts';
 import { downloadExport } from '../../parts/download-export.ts';
 import { downloadFile, fileName } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
-import { say } from '../../parts/say.ts';
-import { tellError } from '../../parts/trouble.ts';
+import { notify } from '../../parts/notify.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
 import { lastRowsOf } from '../../stores/storage.ts';
@@ -33,7 +33,7 @@ export function TopBar({ table }: { table: JobTable }) {
   const [saying, setSaying] = useState(false);
   if (job === undefined) return null;
   const saveJobFile = () => downloadFile(`${fileName(job.name)}.job.json`, 'application/json', writeJobFile(job));
-  const refuse = (error: unknown) => tellError(new Error(`Nothing was exported: ${(error as Error).message}`));
+  const refuse = (error: unknown) => notifyError(new Error(`Nothing was exported: ${(error as Error).message}`));
   const exportCsv = async () => {
     try {
       const spec = table.export?.as === 'csv' ? table.export : ExportSpec.parse({ as: 'csv' });
@@ -44,7 +44,7 @@ export function TopBar({ table }: { table: JobTable }) {
         false,
       );
       const told = await engineClient().engine.exports.changesIn([table.id], spec);
-      if (told !== undefined) say({ text: told, long: true });
+      if (told !== undefined) notify({ text: told, long: true });
     } catch (error) {
       refuse(error);
     }
@@ -53,14 +53,14 @@ export function TopBar({ table }: { table: JobTable }) {
     try {
       const { text, page } = await engineClient().engine.exports.clipboard(job, table.id, await lastRowsOf(job.id));
       await copyTable(text, page);
-      say({ text: `${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.` });
+      notify({ text: `${table.name} is on the clipboard, ready to be pasted into a spreadsheet or a mail.` });
     } catch (error) {
       refuse(error);
     }
   };
   const changedDraft = drafts.past.length > 0;
   const last = changedDraft ? 'change the draft' : past.at(-1)?.label;
-  const unkept = drafts.standing?.tableId === table.id ? drafts.standing : undefined;
+  const unkept = drafts.current?.tableId === table.id ? drafts.current : undefined;
   return (
     <header className={styles.top}>
       <Link to="/" className={styles.brand} title="To the shelf">

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import {
-  type AnyStepWords,
+  type AnyStepDescriptor,
   type JobTable,
   type Offer,
   STEP_GROUPS,
@@ -23,7 +23,7 @@ const KINDS = STEP_GROUPS.flatMap((group) => group.kinds.map((kind) => ({ kind, 
 const NO_SETS: readonly StepSet[] = [];
 
 /** Kinds of step by what people call them; the title counts most. */
-export function findKinds(typed: string): { kind: AnyStepWords; group: string }[] {
+export function findKinds(typed: string): { kind: AnyStepDescriptor; group: string }[] {
   const words = typed
     .toLowerCase()
     .split(/\s+/)
@@ -31,12 +31,12 @@ export function findKinds(typed: string): { kind: AnyStepWords; group: string }[
   if (words.length === 0) return KINDS;
   const scored = KINDS.map((entry) => {
     const title = entry.kind.title.toLowerCase();
-    const finds = entry.kind.finds.join(' ').toLowerCase();
+    const finds = entry.kind.searchTerms.join(' ').toLowerCase();
     const score = words.reduce((sum, word) => {
       if (title.startsWith(word)) return sum + 4;
       if (title.includes(word)) return sum + 3;
       if (finds.includes(word)) return sum + 2;
-      return entry.kind.about.toLowerCase().includes(word) ? sum + 1 : Number.NEGATIVE_INFINITY;
+      return entry.kind.summary.toLowerCase().includes(word) ? sum + 1 : Number.NEGATIVE_INFINITY;
     }, 0);
     return { entry, score };
   });
@@ -136,12 +136,12 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
       id: kind.kind,
       title: kind.title,
       small: group,
-      about: kind.about,
+      about: kind.summary,
       take: () => takeKind(kind),
     })),
     ...(asked !== '' && SHOW.finds.some((words) => words.includes(asked)) ? [showing] : []),
   ];
-  const takeKind = (kind: AnyStepWords) => {
+  const takeKind = (kind: AnyStepDescriptor) => {
     const pane = COMBINING[kind.kind];
     const others = (useJobStore.getState().job?.tables.length ?? 0) > 1;
     if (pane !== undefined && (others || !pane.needsOther))

@@ -28,7 +28,7 @@ function takeFinding(number: string): void {
 
 /** Enter is for the draft where nothing else in focus takes it, and with Ctrl everywhere. */
 function isForDraft(event: KeyboardEvent): boolean {
-  const { standing } = useDraftStore.getState();
+  const { current: standing } = useDraftStore.getState();
   if (standing?.told === undefined) return false;
   return event.ctrlKey || event.metaKey || event.target === document.body;
 }
@@ -37,7 +37,7 @@ function isForDraft(event: KeyboardEvent): boolean {
 function clear(): void {
   const { select, tryOut, notice, selection, preview, noticed } = useViewStore.getState();
   if (selection === undefined && preview === undefined && noticed === undefined) {
-    if (useDraftStore.getState().standing !== undefined) useDraftStore.getState().decline();
+    if (useDraftStore.getState().current !== undefined) useDraftStore.getState().decline();
     return;
   }
   select(undefined);

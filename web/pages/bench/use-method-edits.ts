@@ -10,8 +10,8 @@ import {
   unfoldSet,
 } from '../../../core/index.ts';
 import { engineClient } from '../../engine/client.ts';
-import { say } from '../../parts/say.ts';
-import { tellError } from '../../parts/trouble.ts';
+import { notify } from '../../parts/notify.ts';
+import { notifyError } from '../../parts/report-error.ts';
 import { editShown } from '../../stores/draft-store.ts';
 import { newId, newStep, useJobStore } from '../../stores/job-store.ts';
 import { useViewStore } from '../../stores/view-store.ts';
@@ -40,7 +40,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
         .edit(label, (job) => editShown(job, table.id, (one) => ({ ...one, steps: change([...one.steps]) })), merge);
     const select = (index: number, count: number) =>
       useViewStore.getState().showStep(index >= count - 1 ? undefined : index);
-    const said = (message: string) => say({ text: message, tone: 'info' });
+    const said = (message: string) => notify({ text: message, tone: 'info' });
     /** Says which later steps name what this one brings. */
     const warn = async (index: number, did: string) => {
       const leaning = await engineClient().engine.method.leaning(table.id, index);
@@ -112,7 +112,7 @@ export function useMethodEdits(table: JobTable): MethodEdits {
           );
           select(behind + pasted.length, table.steps.length + pasted.length);
         } catch (error) {
-          tellError(error);
+          notifyError(error);
         }
       },
       startTable(index) {

@@ -9,7 +9,7 @@ import { warmUp } from '../../engine/client.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
 import { NameInput } from '../../parts/NameInput.tsx';
-import { say } from '../../parts/say.ts';
+import { notify } from '../../parts/notify.ts';
 import { usePaste } from '../../parts/use-paste.ts';
 import { arrivedFile, markTaken, useFolder, useFolderStore } from '../../stores/folder-store.ts';
 import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
@@ -82,7 +82,7 @@ export function Shelf() {
   /** Drafting begins while the bench is on its way. */
   const begun = (job: Job) => {
     // It comes with the bench, which is made ready while nobody waits.
-    void import('../../stores/draft-store.ts').then(({ useDraftStore }) => useDraftStore.getState().foresee(job));
+    void import('../../stores/draft-store.ts').then(({ useDraftStore }) => useDraftStore.getState().prefetch(job));
     return job.id;
   };
   const take = (file: File) =>
@@ -128,7 +128,7 @@ export function Shelf() {
     useJobStore.getState().forget(job.id);
     await removeJob(job);
     await refresh();
-    say({
+    notify({
       text: `${job.name} is removed`,
       act: {
         label: 'Undo',

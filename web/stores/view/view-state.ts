@@ -8,7 +8,7 @@ import type {
   TracedToReport,
   TracedToTable,
 } from '../../engine/protocol.ts';
-import type { SightedFile } from '../sight-store.ts';
+import type { FoundReport } from '../watch-store.ts';
 
 export type Facing = 'report' | 'before';
 
@@ -80,7 +80,7 @@ export type Dialog =
   /** Tables are put together by a step of a kind, one to come or one that is there. */
   | { as: 'combine'; kind: string; step?: number }
   /** A file before a source takes it; where it was found in a place that is kept in sight, with all that was found there. */
-  | { as: 'next report'; source: string; file: File; arrived?: true; sighted?: readonly SightedFile[] }
+  | { as: 'next report'; source: string; file: File; arrived?: true; sighted?: readonly FoundReport[] }
   /** Files that a method runs on one by one: the job as it was when they were given. */
   | { as: 'many files'; job: Job; table: string; source: string; file: File };
 

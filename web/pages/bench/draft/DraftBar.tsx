@@ -8,7 +8,7 @@ const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
 
 /** What is known of the draft as a whole, and the choice to keep or discard it. */
 export function DraftBar({ table }: { table: JobTable }) {
-  const { standing, progress, none, keep, decline } = useDraftStore();
+  const { current: standing, progress, none, keep, decline } = useDraftStore();
   const { select, goTo } = useViewStore();
   if (standing?.tableId !== table.id) {
     if (progress !== undefined) return <AtWork progress={progress} text="Drafting the method" />;

@@ -22,7 +22,7 @@ export function DraftMenu({ table, drafted }: { table: JobTable; drafted: boolea
   const ask = () => {
     setMenu(null);
     const own = job?.tables.find((one) => one.id === table.id);
-    if (job !== undefined && own !== undefined) useDraftStore.getState().ask(job, own);
+    if (job !== undefined && own !== undefined) useDraftStore.getState().request(job, own);
   };
   return (
     <span className={benchStyles.facing}>

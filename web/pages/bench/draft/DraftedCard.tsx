@@ -10,7 +10,7 @@ import { type Choice, useDraftStore } from '../../../stores/draft-store.ts';
 import { useJobStore } from '../../../stores/job-store.ts';
 import { useViewStore } from '../../../stores/view-store.ts';
 import benchStyles from '../bench.module.css';
-import { Looks } from '../Look.tsx';
+import { NoticeRowsButtons } from '../NoticeRowsButton.tsx';
 import { StepHeadline } from '../StepHeadline.tsx';
 import { useTryOut } from '../use-preview.ts';
 import { useSentenceContext } from '../use-sentence-context.ts';
@@ -32,7 +32,7 @@ interface Props {
 /** A step that is proposed and not kept yet: its sentence, why, and the other ways. */
 export function DraftedCard({ step, index, table, before, after, stop, sheets, selected, onSelect, onKey }: Props) {
   const job = useJobStore((store) => store.job)!;
-  const { keep, leaveOut, change, standing } = useDraftStore();
+  const { keep, leaveOut, change, current: standing } = useDraftStore();
   const item = useRef<HTMLLIElement>(null);
   const came = useRef(false);
   useEffect(() => {
@@ -63,7 +63,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
         <StepHeadline step={step} before={before} after={after} />
         {/* What can be clicked stands above the rule: it would move when the rule opens. */}
         {choices.length > 0 && <OtherWays table={table} choices={choices} />}
-        <Looks notices={after?.notices} tableId={table.id} step={index} />
+        <NoticeRowsButtons notices={after?.notices} tableId={table.id} step={index} />
         <div className={benchStyles.rule}>
           <div>
             <Sentence

@@ -7,7 +7,7 @@ import { draftClient } from '../../../engine/client.ts';
 import type { DraftView, WantedTable } from '../../../engine/protocol.ts';
 import { cellsOfClipboard } from '../../../parts/clipboard.ts';
 import { bytesOf, pickFile, SOURCE_FILES } from '../../../parts/files.ts';
-import { tellError } from '../../../parts/trouble.ts';
+import { notifyError } from '../../../parts/report-error.ts';
 import { useDraftStore } from '../../../stores/draft-store.ts';
 import styles from './wanted.module.css';
 
@@ -16,7 +16,7 @@ const MAX_SHOWN = 40;
 
 /** How the table should come out: rows that are typed, pasted or read from a file, marked where the draft differs. */
 export function WantedPanel({ table }: { table: JobTable }) {
-  const { wanted, standing, progress, none, seek } = useDraftStore();
+  const { wanted, current: standing, progress, none, draftToRows: seek } = useDraftStore();
   const grid = useRef<HTMLTableElement>(null);
   useEffect(() => grid.current?.querySelector<HTMLInputElement>('tbody input')?.focus(), []);
   const likeness = standing?.tableId === table.id ? standing.told?.likeness : undefined;
@@ -53,7 +53,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
       if (found === undefined) throw new Error(`${file.name} holds no table.`);
       seek(table.id, found);
     } catch (error) {
-      tellError(error);
+      notifyError(error);
     }
   };
   const walk = (event: KeyboardEvent<HTMLInputElement>, row: number, column: number) => {

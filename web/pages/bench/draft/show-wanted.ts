@@ -9,5 +9,5 @@ export function showWanted(tableId: string, view: StepView | undefined): void {
   const named = view?.columns.filter((column) => column.standing !== 'position').map((column) => column.name) ?? [];
   const names = view?.columns.length === named.length && named.length <= MAX_COLUMNS ? named : [];
   const wide = [...names, '', ...(names.length === 0 ? ['', ''] : [])];
-  useDraftStore.getState().seek(tableId, { names: wide, rows: [wide.map(() => '')], whole: false });
+  useDraftStore.getState().draftToRows(tableId, { names: wide, rows: [wide.map(() => '')], whole: false });
 }

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { type JobTable, jobNames, type Seeing, sentenceText, stepSentence } from '../../../../core/index.ts';
+import { type JobTable, jobNames, type Suggestion, sentenceText, stepSentence } from '../../../../core/index.ts';
 import type { PlainStep } from '../../../engine/protocol.ts';
 import { noted, useDraftStore } from '../../../stores/draft-store.ts';
 import { editTable, useJobStore } from '../../../stores/job-store.ts';
@@ -8,18 +8,18 @@ import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useAddSteps } from '../use-add-step.ts';
 import { usePreview } from '../use-preview.ts';
 
-export interface Finding extends Seeing {
+export interface Finding extends Suggestion {
   /** The step that deals with it, as its sentence. */
   sentence: string;
 }
 
-const NONE: readonly Seeing[] = [];
+const NONE: readonly Suggestion[] = [];
 const NOT_WAVED: readonly PlainStep[] = [];
 
 /** What is seen in the table in sight, with what can be done about each: only under the last step, and no draft. */
 export function useFindings(table: JobTable, at: number) {
   const job = useJobStore((store) => store.job);
-  const isDrafted = useDraftStore((store) => store.progress !== undefined || store.standing?.tableId === table.id);
+  const isDrafted = useDraftStore((store) => store.progress !== undefined || store.current?.tableId === table.id);
   const ran = useMethodStore((store) => store.tableId === table.id && store.view?.steps.length === table.steps.length);
   const waved = table.waved ?? NOT_WAVED;
   const { data = NONE } = useRunQuery(

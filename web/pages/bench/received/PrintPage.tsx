@@ -6,9 +6,9 @@ import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useRunQuery } from '../../../stores/use-engine-query.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import styles from './print-page.module.css';
+import { RowRoleGutter } from './RowRoleGutter.tsx';
 import { Ruler } from './Ruler.tsx';
 import shared from './received.module.css';
-import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
 import { useLineKeys } from './use-line-keys.ts';
 import { useJourneyTo, useLit } from './use-lit.ts';
@@ -238,7 +238,7 @@ function Line({ row, line, room, step, scale, gutter, width, lit, state, hands }
         style={{ width: gutter, height: tape, lineHeight: `${tape}px`, marginTop: ((up + down) * scale - tape) / 2 }}
         role="rowheader"
       >
-        <Tape row={row} mark={line.mark} wide={step > 0} hands={hands} />
+        <RowRoleGutter row={row} mark={line.mark} wide={step > 0} hands={hands} />
       </span>
       <svg
         style={{ left: gutter }}

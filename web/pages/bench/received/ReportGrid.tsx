@@ -14,8 +14,8 @@ import styles from '../bench.module.css';
 import { useTableFollows } from '../use-together.ts';
 import { useTraceFromReport } from '../use-trace.ts';
 import { ColumnMenu, type ColumnPlace, useColumnFates } from './ColumnMenu.tsx';
+import { RowRoleGutter } from './RowRoleGutter.tsx';
 import own from './received.module.css';
-import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
 import { useJourneyTo, useLit } from './use-lit.ts';
 import { useTape } from './use-tape.ts';
@@ -101,7 +101,7 @@ export function ReportGrid({ table, step, report, part, sheet }: GridProps) {
         rowHeight={23}
         gutter={{
           width: step > 0 ? 78 : 58,
-          cell: (index, mark) => <Tape row={index} mark={mark} wide={step > 0} hands={tape.hands} />,
+          cell: (index, mark) => <RowRoleGutter row={index} mark={mark} wide={step > 0} hands={tape.hands} />,
           corner: <div className={styles.letter} style={{ height: '100%' }} />,
         }}
         onMark={(from, to) => tape.markAt(document.querySelector('[aria-label="As received"]'), from, to)}

@@ -7,9 +7,9 @@ import { cellKey } from '../../../parts/grid/grid-types.ts';
 import { useWindow } from '../../../parts/grid/use-window.ts';
 import { useMethodStore } from '../../../stores/method-store.ts';
 import { useTraceFromReport } from '../use-trace.ts';
+import { RowRoleGutter } from './RowRoleGutter.tsx';
 import { Ruler } from './Ruler.tsx';
 import styles from './received.module.css';
-import { Tape } from './Tape.tsx';
 import { TapeMenu } from './TapeMenu.tsx';
 import { useLineKeys } from './use-line-keys.ts';
 import { useJourneyTo, useLit } from './use-lit.ts';
@@ -152,7 +152,7 @@ export function TextPage({ table, step, part, sheet, reading, layout, profile, o
                 style={{ top: head + item.start, height: LINE_HEIGHT, width }}
               >
                 <span className={styles.lineGutter} style={{ width: gutter }} role="rowheader">
-                  <Tape row={item.index} mark={line?.mark} wide={wide} hands={tape.hands} />
+                  <RowRoleGutter row={item.index} mark={line?.mark} wide={wide} hands={tape.hands} />
                 </span>
                 <span role="gridcell" className={styles.lineText} style={{ left: gutter + PADDING }}>
                   {line !== undefined && <Stretches line={line} row={item.index} lit={lit} shaded={!ruled} />}

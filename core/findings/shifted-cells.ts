@@ -1,22 +1,22 @@
-import { Seen } from '../glance/sight.ts';
+import { CellKind } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
 /** Rows whose cells slipped to the right, out of the last named column, with a gap where they slipped. */
-export const slipped: Detector = {
+export const shiftedCells: Detector = {
   name: 'slipped',
-  find(hand) {
-    const { sight } = hand;
-    const named = sight.columns.filter((column) => !column.isUnnamed);
-    const last = sight.columns.at(-1);
+  find(input) {
+    const { profile } = input;
+    const named = profile.columns.filter((column) => !column.isUnnamed);
+    const last = profile.columns.at(-1);
     if (last === undefined || named.length < 2) return [];
-    const spare = sight.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);
+    const spare = profile.columns.filter((column) => !named.includes(column) && column.index > named.at(-1)!.index);
     if (spare.length === 0 || spare.length > 3) return [];
     const over: number[] = [];
-    for (let r = 0; r < sight.rows; r++) if (spare.some((column) => column.kinds[r] !== Seen.blank)) over.push(r);
-    if (over.length === 0 || over.length > sight.rows * 0.6) return [];
-    const gaps = (r: number) => named.filter((column) => column.kinds[r] === Seen.blank).length;
-    if (over.some((r) => gaps(r) < spare.filter((column) => column.kinds[r] !== Seen.blank).length)) return [];
+    for (let r = 0; r < profile.rows; r++) if (spare.some((column) => column.kinds[r] !== CellKind.blank)) over.push(r);
+    if (over.length === 0 || over.length > profile.rows * 0.6) return [];
+    const gaps = (r: number) => named.filter((column) => column.kinds[r] === CellKind.blank).length;
+    if (over.some((r) => gaps(r) < spare.filter((column) => column.kinds[r] !== CellKind.blank).length)) return [];
     const names = spare.map((column) => column.name);
     return [
       {

@@ -7,7 +7,7 @@ import { patternOf } from './folder-store.ts';
 import * as storage from './storage.ts';
 
 /** A report that was found there. */
-export interface SightedFile {
+export interface FoundReport {
   name: string;
   /** Told where it is not the name that is new. */
   note?: string;
@@ -15,16 +15,16 @@ export interface SightedFile {
 }
 
 /** What was found for a source, the likeliest first. */
-export interface Sighted {
+export interface FoundReports {
   source: string;
-  files: readonly SightedFile[];
+  files: readonly FoundReport[];
 }
 
-interface SightState {
+interface WatchState {
   /** What sources of the open job keep in sight, by source. */
   places: Readonly<Record<string, storage.KeptPlace>>;
   /** What has come since the last file was read, as far as it may be looked at without asking. */
-  come: Sighted | undefined;
+  come: FoundReports | undefined;
   open(jobId: string): Promise<void>;
   /** Has a source keep a file or a folder in sight. */
   keep(jobId: string, source: string, place: storage.KeptPlace): Promise<void>;
@@ -38,7 +38,7 @@ export const canKeepPlaces = () => window.showDirectoryPicker !== undefined && w
 
 let opened = '';
 
-export const useSightStore = create<SightState>()((set, get) => ({
+export const useWatchStore = create<WatchState>()((set, get) => ({
   places: {},
   come: undefined,
   async open(jobId) {
@@ -69,11 +69,15 @@ export const useSightStore = create<SightState>()((set, get) => ({
  * @returns undefined where there is none
  * @throws Error that says what could not be looked at
  */
-export function lookForNext(job: Job): Promise<Sighted | undefined> {
-  return firstSighted(job, useSightStore.getState().places, true);
+export function lookForNext(job: Job): Promise<FoundReports | undefined> {
+  return firstSighted(job, useWatchStore.getState().places, true);
 }
 
-async function firstSighted(job: Job, places: SightState['places'], mayAsk: boolean): Promise<Sighted | undefined> {
+async function firstSighted(
+  job: Job,
+  places: WatchState['places'],
+  mayAsk: boolean,
+): Promise<FoundReports | undefined> {
   for (const source of job.sources) {
     const place = places[source.id];
     if (place === undefined || !(await isAllowed(place.handle, mayAsk))) continue;
@@ -97,7 +101,7 @@ async function isAllowed(handle: FileSystemHandle, mayAsk: boolean): Promise<boo
  * that one itself where it has changed.
  * @throws Error when the place is gone
  */
-export async function sightedIn(place: storage.KeptPlace, source: JobSource): Promise<SightedFile[]> {
+export async function sightedIn(place: storage.KeptPlace, source: JobSource): Promise<FoundReport[]> {
   try {
     if (place.as === 'folder') return await nextInFolder(place.handle, source);
     const file =
@@ -114,7 +118,7 @@ export async function sightedIn(place: storage.KeptPlace, source: JobSource): Pr
   }
 }
 
-async function nextInFolder(folder: FileSystemDirectoryHandle, source: JobSource): Promise<SightedFile[]> {
+async function nextInFolder(folder: FileSystemDirectoryHandle, source: JobSource): Promise<FoundReport[]> {
   const fits = fitsPattern(patternOf(source) ?? '*');
   const last = source.file?.name;
   const found: FileSystemFileHandle[] = [];
@@ -125,7 +129,7 @@ async function nextInFolder(folder: FileSystemDirectoryHandle, source: JobSource
     else if (last === undefined || orderOfNames(handle.name, last) > 0) found.push(handle);
   }
   found.sort((a, b) => orderOfNames(a.name, b.name));
-  const files: SightedFile[] = found.map((handle) => ({ name: handle.name, read: () => handle.getFile() }));
+  const files: FoundReport[] = found.map((handle) => ({ name: handle.name, read: () => handle.getFile() }));
   if (same !== undefined && (await isOther(await same.getFile(), source)))
     files.push({ name: same.name, note: 'changed', read: () => same.getFile() });
   return files;

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { LABEL_NAMES, labelWords } from '../findings/label-words.ts';
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { columnLetters, draftsOf, seenFor, seenIn, type Table, tidyTable } from '../index.ts';
 
 const table = (...lines: string[]) =>
@@ -8,7 +8,7 @@ const table = (...lines: string[]) =>
 /** As a reading gives it, without names. */
 const unnamed = (of: Table): Table => ({
   ...of,
-  fields: of.fields.map((field, k) => ({ ...field, name: columnLetters(k), standing: 'position' as const })),
+  fields: of.fields.map((field, k) => ({ ...field, name: columnLetters(k), nameOrigin: 'position' as const })),
 });
 const seen = (of: Table) => seenIn(of, { raw: unnamed(of), done: [] });
 
@@ -69,10 +69,10 @@ describe('labels that say their own name first', () => {
     const of = table(`Quay,${name}`, ...texts.map((text, k) => `Q${k},${text}`));
     return {
       ...of,
-      fields: of.fields.map((field) => (field.name === name ? { ...field, standing: 'beside' as const } : field)),
+      fields: of.fields.map((field) => (field.name === name ? { ...field, nameOrigin: 'beside' as const } : field)),
     };
   };
-  const found = (of: Table) => labelWords.find({ sight: sightOf(of) } as never);
+  const found = (of: Table) => labelWords.find({ profile: profileTable(of) } as never);
 
   test('in capitals they are a name and a value', () => {
     for (const name of LABEL_NAMES)

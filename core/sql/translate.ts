@@ -5,7 +5,7 @@ import type { Field, Table } from '../table/table.ts';
 import type { Dialect, SqlType } from './dialect.ts';
 
 /** Why a step cannot be said in a dialect, as the end of a sentence that names it. */
-export class NotSaid extends Error {
+export class UnsupportedInSql extends Error {
   override name = 'NotSaid';
 }
 
@@ -16,7 +16,7 @@ export interface Relation {
 }
 
 /** A step that is to be said, with what it read and gave in this run. */
-export interface Saying {
+export interface TranslationInput {
   dialect: Dialect;
   /** The query before it. */
   from: Relation;
@@ -40,9 +40,9 @@ export function sqlType({ column }: Field): SqlType {
 /** A field by its name, of one of these types. @throws NotSaid */
 export function fieldOf(table: Table, name: string, ...types: readonly SqlType[]): Field {
   const field = table.fields.find((one) => one.name === name);
-  if (field === undefined) throw new NotSaid(`it names the column ${name}, which is not there`);
+  if (field === undefined) throw new UnsupportedInSql(`it names the column ${name}, which is not there`);
   if (types.length > 0 && !types.includes(sqlType(field)))
-    throw new NotSaid(`${name} is ${sqlType(field)}, and how it reads as text is not said`);
+    throw new UnsupportedInSql(`${name} is ${sqlType(field)}, and how it reads as text is not said`);
   return field;
 }
 
@@ -58,7 +58,7 @@ export function watched<T>(translate: () => T): { made: T; hasAsked: boolean } {
 /** Cells that could not be read are null in SQL: where they would count as filled, nothing is said. @throws NotSaid */
 export function needReadable(field: Field): Field {
   if (sqlType(field) !== 'text') hasAsked = true;
-  if (countUnreadable(field.column) > 0) throw new NotSaid(`${field.name} holds cells that could not be read`);
+  if (countUnreadable(field.column) > 0) throw new UnsupportedInSql(`${field.name} holds cells that could not be read`);
   return field;
 }
 
@@ -82,7 +82,7 @@ export function turnSql(table: Table, within: string | undefined, dialect: Diale
 /** @throws NotSaid where a column has a name that the query needs for itself */
 export function refuseNames(table: Table, names: readonly string[]): void {
   const taken = table.fields.find((field) => names.includes(field.name.toLowerCase()));
-  if (taken !== undefined) throw new NotSaid(`a column is called ${taken.name}`);
+  if (taken !== undefined) throw new UnsupportedInSql(`a column is called ${taken.name}`);
 }
 
 /** One column of a query. */
@@ -110,16 +110,18 @@ export function longName(columns: readonly { name: string }[], { maxNameBytes }:
 
 /** A query over the one before: its columns under the names that the step gave them. */
 export function selectFrom(
-  { dialect, from }: Pick<Saying, 'dialect' | 'from'>,
+  { dialect, from }: Pick<TranslationInput, 'dialect' | 'from'>,
   columns: readonly Selected[],
   more: { order?: string; source?: string; behind?: readonly string[] } = {},
 ): string {
   const twins = twinNames(columns, dialect);
   if (twins !== undefined)
-    throw new NotSaid(`${twins} differ by case alone, which ${dialect.title} does not tell apart`);
+    throw new UnsupportedInSql(`${twins} differ by case alone, which ${dialect.title} does not tell apart`);
   const long = longName(columns, dialect);
   if (long !== undefined)
-    throw new NotSaid(`the name ${long} is longer than the ${dialect.maxNameBytes} bytes that ${dialect.title} keeps`);
+    throw new UnsupportedInSql(
+      `the name ${long} is longer than the ${dialect.maxNameBytes} bytes that ${dialect.title} keeps`,
+    );
   const order = dialect.id(ORDER);
   const lines = [
     more.order === undefined ? order : `${more.order} as ${order}`,
@@ -139,4 +141,4 @@ export function asTheyAre({ fields }: Table, { id }: Dialect): Selected[] {
 }
 
 /** Says a kind of step with its params as a query. @throws NotSaid */
-export type Sayer = (saying: Saying, params: unknown) => string;
+export type StepTranslator = (saying: TranslationInput, params: unknown) => string;

@@ -3,7 +3,7 @@ const KEY = 'rimefield-left-off';
 const MAX_KEYS = 50;
 
 /** By their keys, with what is said in their place. */
-export function leftOff(): ReadonlyMap<string, string> {
+export function disabledSteps(): ReadonlyMap<string, string> {
   try {
     return new Map(JSON.parse(localStorage.getItem(KEY) ?? '[]') as [string, string][]);
   } catch {
@@ -11,12 +11,12 @@ export function leftOff(): ReadonlyMap<string, string> {
   }
 }
 
-export function leaveOff(key: string, why: string): void {
-  keep([...[...leftOff()].filter(([known]) => known !== key), [key, why] as const].slice(-MAX_KEYS));
+export function disableStep(key: string, why: string): void {
+  keep([...[...disabledSteps()].filter(([known]) => known !== key), [key, why] as const].slice(-MAX_KEYS));
 }
 
-export function takeUpAgain(key: string): void {
-  keep([...leftOff()].filter(([known]) => known !== key));
+export function enableStep(key: string): void {
+  keep([...disabledSteps()].filter(([known]) => known !== key));
 }
 
 function keep(steps: readonly (readonly [string, string])[]): void {

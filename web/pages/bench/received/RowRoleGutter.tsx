@@ -3,7 +3,7 @@ import styles from '../bench.module.css';
 import type { TapeHands } from './use-tape.ts';
 
 /** Says what the row is, beside its number. */
-export function Tape({
+export function RowRoleGutter({
   row,
   mark,
   wide,

@@ -19,7 +19,7 @@ const shown = new Promise<Shows>((resolve) => {
   arrive = resolve;
 });
 
-export function say(message: Message): void {
+export function notify(message: Message): void {
   void shown.then((show) => show(message));
 }
 

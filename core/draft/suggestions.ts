@@ -1,15 +1,15 @@
 /** What is seen in a table as it is now, under whatever method: each thing with the steps that deal with it. */
 
 import { ADVISORY_DETECTORS, STAGES } from '../findings/catalogue.ts';
-import type { Detector, Finding, Hand, Proposal } from '../findings/finding.ts';
-import { sightOf } from '../glance/sight.ts';
+import type { Detector, DetectorInput, Finding, Proposal } from '../findings/finding.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { CATALOGUE } from '../steps/catalogue.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { isPlaceName, isPositioned, type Table, unreadableCells } from '../table/table.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 
 /** A thing seen in a table, with the steps that deal with it. */
-export interface Seeing {
+export interface Suggestion {
   /** The detector that saw it. */
   by: string;
   /** What was seen, as a sentence without its stop. */
@@ -18,7 +18,7 @@ export interface Seeing {
 }
 
 /** The method behind a table, as far as detectors ask for it. */
-export interface Behind {
+export interface MethodContext {
   /** The table as it was read. */
   raw: Table;
   /** Kinds of the steps since. */
@@ -41,40 +41,40 @@ const ONLY_IN_DRAFTS = new Set(['beside', 'records', 'lines', 'templates', 'labe
  */
 export function seenIn(
   table: Table,
-  behind: Behind,
+  behind: MethodContext,
   waved: readonly Pick<Proposal, 'kind' | 'params'>[] = [],
-): Seeing[] {
-  const hand = handOf(table, behind);
+): Suggestion[] {
+  const input = handOf(table, behind);
   const away = new Set(waved.map(stepKey));
-  const found: Seeing[] = [];
+  const found: Suggestion[] = [];
   for (const detector of [...STAGES.flat(), ...ADVISORY_DETECTORS]) {
     if (found.length === MAX_FINDINGS) break;
     if (ONLY_IN_DRAFTS.has(detector.name)) continue;
     if (isPositioned(table) && !BEFORE_HEADER.has(detector.name)) continue;
-    const best = bestOf(detector, hand);
-    if (best === undefined || away.has(stepKey(best.steps[0]!)) || !runs(hand.sight.table, best.steps)) continue;
+    const best = bestOf(detector, input);
+    if (best === undefined || away.has(stepKey(best.steps[0]!)) || !runs(input.profile.table, best.steps)) continue;
     found.push({ by: detector.name, text: best.steps[0]!.why, steps: best.steps });
   }
   return found;
 }
 
 /** Params for a step of a kind, as the data suggest them; undefined where no detector sees a reason for one. */
-export function seenFor(table: Table, behind: Behind, kind: string): Record<string, unknown> | undefined {
-  const hand = handOf(table, behind);
+export function seenFor(table: Table, behind: MethodContext, kind: string): Record<string, unknown> | undefined {
+  const input = handOf(table, behind);
   for (const detector of [...STAGES.flat(), ...ADVISORY_DETECTORS]) {
-    const step = bestOf(detector, hand)?.steps.find((one) => one.kind === kind);
-    if (step !== undefined && runs(hand.sight.table, [step]))
+    const step = bestOf(detector, input)?.steps.find((one) => one.kind === kind);
+    if (step !== undefined && runs(input.profile.table, [step]))
       return CATALOGUE.get(kind)!.params.parse(step.params) as Record<string, unknown>;
   }
   return undefined;
 }
 
-function handOf(table: Table, { raw, done }: Behind): Hand {
-  const within = table.fields.find((field) => field.standing === 'beside' && !isPlaceName(field.name))?.name;
+function handOf(table: Table, { raw, done }: MethodContext): DetectorInput {
+  const within = table.fields.find((field) => field.nameOrigin === 'beside' && !isPlaceName(field.name))?.name;
   const sample = sampleOf(table, within, SEEN_CELLS);
   const isSample = sample.rows < table.rows;
   return {
-    sight: sightOf(sample, raw.decimal),
+    profile: profileTable(sample, raw.decimal),
     raw,
     isSample,
     done,
@@ -85,8 +85,8 @@ function handOf(table: Table, { raw, done }: Behind): Hand {
   };
 }
 
-function bestOf(detector: Detector, hand: Hand): Finding | undefined {
-  const findings = detector.find(hand).filter((finding) => finding.weight >= TOLD);
+function bestOf(detector: Detector, input: DetectorInput): Finding | undefined {
+  const findings = detector.find(input).filter((finding) => finding.weight >= TOLD);
   const [best] = [...findings].sort((a, b) => b.weight - a.weight);
   return best === undefined || best.steps.length === 0 ? undefined : best;
 }

@@ -6,10 +6,10 @@ import { leadsWithZero, NumberForm, readNumber } from '../values/number-text.ts'
 import { meansMissing } from './hint-words.ts';
 
 /** What a cell holds, as a reader sees it: nothing has been typed yet. */
-export const Seen = { blank: 0, figure: 1, text: 2, date: 3, missing: 4, rule: 5 } as const;
+export const CellKind = { blank: 0, figure: 1, text: 2, date: 3, missing: 4, rule: 5 } as const;
 
 /** One column of the report, cell by cell. */
-export interface SeenColumn {
+export interface ColumnProfile {
   /** Index in the table. */
   index: number;
   name: string;
@@ -27,10 +27,10 @@ export interface SeenColumn {
 }
 
 /** A table as detectors look at it: columns of the report, without those that stand beside it. */
-export interface Sight {
+export interface TableProfile {
   table: Table;
   rows: number;
-  columns: readonly SeenColumn[];
+  columns: readonly ColumnProfile[];
   decimal: '.' | ',';
   /** The file itself says which: in a file divided by commas no comma is a decimal mark. */
   isDecimalKnown: boolean;
@@ -39,39 +39,39 @@ export interface Sight {
   figures: Int32Array;
 }
 
-const seen = new WeakMap<Table, Sight>();
+const seen = new WeakMap<Table, TableProfile>();
 
 /**
  * What can be seen in a table; worked out once for each.
  * @param known the decimal mark, where the file that the table came from leaves only one
  */
-export function sightOf(table: Table, known?: '.' | ','): Sight {
-  let sight = seen.get(table);
-  if (sight === undefined || (known !== undefined && !sight.isDecimalKnown)) {
-    sight = look(table, known);
-    seen.set(table, sight);
+export function profileTable(table: Table, known?: '.' | ','): TableProfile {
+  let profile = seen.get(table);
+  if (profile === undefined || (known !== undefined && !profile.isDecimalKnown)) {
+    profile = look(table, known);
+    seen.set(table, profile);
   }
-  return sight;
+  return profile;
 }
 
-function look(table: Table, known: '.' | ',' | undefined): Sight {
+function look(table: Table, known: '.' | ',' | undefined): TableProfile {
   const found = decimalOf(table, known);
   const { decimal } = found;
   const form = NumberForm.parse({ decimal });
-  const shown = [...table.fields.entries()].filter(([, field]) => field.standing !== 'beside');
+  const shown = [...table.fields.entries()].filter(([, field]) => field.nameOrigin !== 'beside');
   const unnamed = unnamedAmong(shown.map(([, { name }]) => name));
   const columns = shown.map(([index, { name, column }], k) => lookAtColumn(column, index, name, unnamed[k]!, form));
   const filled = new Int32Array(table.rows);
   const figures = new Int32Array(table.rows);
   for (const { kinds } of columns)
     for (let r = 0; r < table.rows; r++) {
-      if (kinds[r] !== Seen.blank && kinds[r] !== Seen.rule) filled[r]!++;
-      if (kinds[r] === Seen.figure) figures[r]!++;
+      if (kinds[r] !== CellKind.blank && kinds[r] !== CellKind.rule) filled[r]!++;
+      if (kinds[r] === CellKind.figure) figures[r]!++;
     }
   return { table, rows: table.rows, columns, decimal, isDecimalKnown: found.isKnown, filled, figures };
 }
 
-class Seeing implements SeenColumn {
+class ProfiledColumn implements ColumnProfile {
   private view: TextView | undefined;
 
   constructor(
@@ -96,20 +96,26 @@ class Seeing implements SeenColumn {
 }
 
 /** What the cells of a column hold, whatever the column is called. */
-type SeenCells = Pick<SeenColumn, 'kinds' | 'values' | 'counts'>;
+type CellProfile = Pick<ColumnProfile, 'kinds' | 'values' | 'counts'>;
 
 /** Tables along a method share the columns that a step leaves as they are. */
-const seenCells: Record<'.' | ',', WeakMap<Column, SeenCells>> = { '.': new WeakMap(), ',': new WeakMap() };
+const seenCells: Record<'.' | ',', WeakMap<Column, CellProfile>> = { '.': new WeakMap(), ',': new WeakMap() };
 
-function lookAtColumn(column: Column, index: number, name: string, isUnnamed: boolean, form: NumberForm): SeenColumn {
+function lookAtColumn(
+  column: Column,
+  index: number,
+  name: string,
+  isUnnamed: boolean,
+  form: NumberForm,
+): ColumnProfile {
   const known = seenCells[form.decimal].get(column);
   const { kinds, values, counts } = known ?? lookAtCells(column, form);
   if (known === undefined) seenCells[form.decimal].set(column, { kinds, values, counts });
-  return new Seeing(column, index, name, isUnnamed, kinds, values, counts);
+  return new ProfiledColumn(column, index, name, isUnnamed, kinds, values, counts);
 }
 
 /** Texts are read once each, and only when a row holds them; numbers need no text at all. */
-function lookAtCells(column: Column, form: NumberForm): SeenCells {
+function lookAtCells(column: Column, form: NumberForm): CellProfile {
   const rows = columnLength(column);
   const kinds = new Uint8Array(rows);
   const counts = [0, 0, 0, 0, 0, 0];
@@ -119,13 +125,13 @@ function lookAtCells(column: Column, form: NumberForm): SeenCells {
   };
   if (column.type === 'number' || column.type === 'whole') {
     for (let r = 0; r < rows; r++)
-      if (!Number.isNaN(column.values[r]!)) kinds[r] = Seen.figure;
-      else if (!isBlank(column, r)) kinds[r] = Seen.text;
+      if (!Number.isNaN(column.values[r]!)) kinds[r] = CellKind.figure;
+      else if (!isBlank(column, r)) kinds[r] = CellKind.text;
     return done(column.values);
   }
   const values = new Float64Array(rows).fill(Number.NaN);
   if (column.type !== 'text' && column.type !== 'received') {
-    const kind = column.type === 'yesno' ? Seen.text : Seen.date;
+    const kind = column.type === 'yesno' ? CellKind.text : CellKind.date;
     for (let r = 0; r < rows; r++) if (!isBlank(column, r)) kinds[r] = kind;
     return done(values);
   }
@@ -136,10 +142,10 @@ function lookAtCells(column: Column, form: NumberForm): SeenCells {
     if (column.type === 'received') {
       const tag = column.tags[r]!;
       if (tag === Tag.number) {
-        kinds[r] = Seen.figure;
+        kinds[r] = CellKind.figure;
         values[r] = column.values[r]!;
-      } else if (tag === Tag.date || tag === Tag.datetime || tag === Tag.time) kinds[r] = Seen.date;
-      else if (tag === Tag.yesno || tag === Tag.unreadable) kinds[r] = Seen.text;
+      } else if (tag === Tag.date || tag === Tag.datetime || tag === Tag.time) kinds[r] = CellKind.date;
+      else if (tag === Tag.yesno || tag === Tag.unreadable) kinds[r] = CellKind.text;
       if (tag !== Tag.text) continue;
     }
     const code = codes[r]!;
@@ -163,14 +169,14 @@ function lookAtCells(column: Column, form: NumberForm): SeenCells {
  */
 function keepWords(kinds: Uint8Array, codes: Int32Array, texts: readonly string[]): void {
   const words = new Set<number>();
-  for (let r = 0; r < kinds.length; r++) if (kinds[r] === Seen.missing) words.add(codes[r]!);
+  for (let r = 0; r < kinds.length; r++) if (kinds[r] === CellKind.missing) words.add(codes[r]!);
   const named = new Map([...words].map((code) => [code, wordShape(texts[code]!)]));
   const shapes = new Set([...named.values()].filter((shape) => shape !== undefined));
   if (shapes.size === 0) return;
   const alike = new Map<string, Set<number>>();
-  const hasFigures = kinds.includes(Seen.figure);
+  const hasFigures = kinds.includes(CellKind.figure);
   // Several such words beside figures are several ways to say that there is none.
-  const isWord = (kind: number) => kind === Seen.text || (kind === Seen.missing && !hasFigures);
+  const isWord = (kind: number) => kind === CellKind.text || (kind === CellKind.missing && !hasFigures);
   for (let r = 0; r < kinds.length; r++) {
     if (!isWord(kinds[r]!)) continue;
     const shape = wordShape(texts[codes[r]!] ?? '');
@@ -185,7 +191,8 @@ function keepWords(kinds: Uint8Array, codes: Int32Array, texts: readonly string[
     }),
   );
   if (kept.size > 0)
-    for (let r = 0; r < kinds.length; r++) if (kinds[r] === Seen.missing && kept.has(codes[r]!)) kinds[r] = Seen.text;
+    for (let r = 0; r < kinds.length; r++)
+      if (kinds[r] === CellKind.missing && kept.has(codes[r]!)) kinds[r] = CellKind.text;
 }
 
 /** Different texts that must be written like a word to make it one of them. */
@@ -235,17 +242,17 @@ export const isDrawnLine = (text: string): boolean => RULE.test(text) && !/^\.{3
 /** A text as a cell of a report: what it holds, and its figure. Blank-looking text is blank. */
 export function lookAtText(text: string, form: NumberForm): { kind: number; value: number } {
   const plain = text.trim();
-  if (plain === '') return { kind: Seen.blank, value: Number.NaN };
-  if (isDrawnLine(plain)) return { kind: Seen.rule, value: Number.NaN };
-  if (plain.length > 60) return { kind: Seen.text, value: Number.NaN };
-  if (meansMissing(plain)) return { kind: Seen.missing, value: Number.NaN };
+  if (plain === '') return { kind: CellKind.blank, value: Number.NaN };
+  if (isDrawnLine(plain)) return { kind: CellKind.rule, value: Number.NaN };
+  if (plain.length > 60) return { kind: CellKind.text, value: Number.NaN };
+  if (meansMissing(plain)) return { kind: CellKind.missing, value: Number.NaN };
   const first = plain.charCodeAt(0);
   // No figure begins with a letter, but for a currency.
-  if (first > 0x40 && /^\p{L}/u.test(plain) && !/\d/.test(plain)) return { kind: Seen.text, value: Number.NaN };
-  if (DATE.test(plain)) return { kind: Seen.date, value: Number.NaN };
-  if (leadsWithZero(plain)) return { kind: Seen.text, value: Number.NaN };
+  if (first > 0x40 && /^\p{L}/u.test(plain) && !/\d/.test(plain)) return { kind: CellKind.text, value: Number.NaN };
+  if (DATE.test(plain)) return { kind: CellKind.date, value: Number.NaN };
+  if (leadsWithZero(plain)) return { kind: CellKind.text, value: Number.NaN };
   const value = figureOf(plain, form);
-  return Number.isNaN(value) ? { kind: Seen.text, value } : { kind: Seen.figure, value };
+  return Number.isNaN(value) ? { kind: CellKind.text, value } : { kind: CellKind.figure, value };
 }
 
 function figureOf(plain: string, form: NumberForm): number {
@@ -314,12 +321,12 @@ function decimalProof(texts: readonly string[]): DecimalProof {
 }
 
 /** Whether a cell holds anything but a drawn line. */
-export function isFilled({ kinds }: SeenColumn, row: number): boolean {
-  return kinds[row] !== Seen.blank && kinds[row] !== Seen.rule;
+export function isFilled({ kinds }: ColumnProfile, row: number): boolean {
+  return kinds[row] !== CellKind.blank && kinds[row] !== CellKind.rule;
 }
 
 /** The text of a cell, trimmed; '' for blank. */
-export function textAt(column: SeenColumn, row: number): string {
+export function textAt(column: ColumnProfile, row: number): string {
   const code = column.codes[row]!;
   return code < 0 ? '' : column.texts[code]!.trim();
 }

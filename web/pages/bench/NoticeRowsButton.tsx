@@ -6,7 +6,7 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './bench.module.css';
 
 /** The warnings of a step. */
-export function Looks({
+export function NoticeRowsButtons({
   notices,
   tableId,
   step,
@@ -17,12 +17,24 @@ export function Looks({
 }) {
   return notices?.map(
     (notice, n) =>
-      notice.tone === 'look' && <Look key={notice.text} notice={notice} tableId={tableId} step={step} index={n} />,
+      notice.severity === 'warning' && (
+        <NoticeRowsButton key={notice.text} notice={notice} tableId={tableId} step={step} index={n} />
+      ),
   );
 }
 
 /** A warning; where it is about rows, each click leads to the next of them. */
-function Look({ notice, tableId, step, index }: { notice: NoticeView; tableId: string; step: number; index: number }) {
+function NoticeRowsButton({
+  notice,
+  tableId,
+  step,
+  index,
+}: {
+  notice: NoticeView;
+  tableId: string;
+  step: number;
+  index: number;
+}) {
   const [at, setAt] = useState(0);
   if (notice.rows === undefined || notice.rows.count === 0) return <p className={styles.look}>{notice.text}</p>;
   const { of } = notice.rows;

@@ -1,15 +1,15 @@
 /** A table in the hand of a detector, as a search gives it. For tests only. */
-import { sightOf } from '../glance/sight.ts';
+import { profileTable } from '../glance/table-profile.ts';
 import { textColumn } from '../table/builder.ts';
 import type { Table } from '../table/table.ts';
-import type { Hand } from './finding.ts';
+import type { DetectorInput } from './finding.ts';
 
 /** Read without names of its own, as cells and lines are. */
-const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', standing: 'position', column: textColumn([]) }] };
+const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', nameOrigin: 'position', column: textColumn([]) }] };
 
-export function handOf(table: Table, more: Partial<Hand> = {}): Hand {
+export function detectorInput(table: Table, more: Partial<DetectorInput> = {}): DetectorInput {
   return {
-    sight: sightOf(table, more.raw?.decimal),
+    profile: profileTable(table, more.raw?.decimal),
     raw: POSITIONED,
     isSample: false,
     done: [],

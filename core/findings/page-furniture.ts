@@ -1,4 +1,4 @@
-import { Seen, textAt } from '../glance/sight.ts';
+import { CellKind, textAt } from '../glance/table-profile.ts';
 import type { Rule } from '../rules/rules.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf, PAGE, rowPattern } from './body.ts';
@@ -7,27 +7,28 @@ import type { Detector, Proposal } from './finding.ts';
 import { isUnitsRow } from './header.ts';
 
 /** What a page needs and a table does not: blank rows, drawn lines, page heads, the row of units. */
-export const furniture: Detector = {
+export const pageFurniture: Detector = {
   name: 'furniture',
-  find(hand) {
-    const body = bodyOf(hand);
-    const { sight } = body;
+  find(input) {
+    const body = bodyOf(input);
+    const { profile } = body;
     const steps: Proposal[] = [];
     const data = body.roles.flatMap((role, r) => (role === 'blank' || role === 'rule' || role === 'page' ? [] : [r]));
     const units: number[] = [];
     for (const from of body.starts) {
       let r = from;
-      while (r < sight.rows && body.roles[r] === 'blank') r++;
-      if (r < sight.rows && isUnitsRow(sight, r) && sight.filled[r]! >= 1 && body.roles[r] !== 'data') units.push(r);
+      while (r < profile.rows && body.roles[r] === 'blank') r++;
+      if (r < profile.rows && isUnitsRow(profile, r) && profile.filled[r]! >= 1 && body.roles[r] !== 'data')
+        units.push(r);
     }
     if (units.length > 0) {
-      const wanted = body.rowsOf('lone').filter((r) => units.includes(r) || isUnitsRow(sight, r));
+      const wanted = body.rowsOf('lone').filter((r) => units.includes(r) || isUnitsRow(profile, r));
       const rules = chooseRules(
-        sight,
+        profile,
         wanted,
         data.filter((r) => !wanted.includes(r)),
       );
-      const column = sight.columns.find((one) => one.kinds[wanted[0] ?? 0] === Seen.text);
+      const column = profile.columns.find((one) => one.kinds[wanted[0] ?? 0] === CellKind.text);
       if (rules !== undefined && column !== undefined && wanted.length > 0)
         steps.push({
           kind: 'set-aside',
@@ -37,7 +38,7 @@ export const furniture: Detector = {
     }
     const pages = body.rowsOf('page');
     if (pages.length > 0) {
-      const rules = chooseRules(sight, pages, data);
+      const rules = chooseRules(profile, pages, data);
       if (rules !== undefined)
         steps.push({
           kind: 'set-aside',
@@ -53,11 +54,11 @@ export const furniture: Detector = {
     }
     const drawn = body.rowsOf('rule');
     if (drawn.length > 0) {
-      const column = sight.columns.filter((one) => drawn.every((r) => one.kinds[r] === Seen.rule))[0];
+      const column = profile.columns.filter((one) => drawn.every((r) => one.kinds[r] === CellKind.rule))[0];
       const pattern: Rule[] =
         column === undefined
-          ? sight.columns
-              .filter((one) => drawn.some((r) => one.kinds[r] === Seen.rule))
+          ? profile.columns
+              .filter((one) => drawn.some((r) => one.kinds[r] === CellKind.rule))
               .map((one) => drawnLine(one.name))
           : [drawnLine(column.name)];
       blanks.push(...pattern.slice(0, 4));
@@ -65,7 +66,7 @@ export const furniture: Detector = {
     }
     if (blanks.length > 0)
       steps.push({ kind: 'set-aside', params: { pile: 'blanks', rules: blanks }, why: why.join(' and ') });
-    const doubted = pages.some((r) => !PAGE.test(rowPattern(sight, r)) && !hand.titles.has(rowPattern(sight, r)));
+    const doubted = pages.some((r) => !PAGE.test(rowPattern(profile, r)) && !input.titles.has(rowPattern(profile, r)));
     return steps.length === 0
       ? []
       : [{ steps, weight: 1, ...(doubted ? { doubt: { code: 'repeated-lines' as const } } : {}) }];

@@ -21,7 +21,7 @@ function pileOf(rows: number, pile: string): string {
 const PLURALS = new Set(['titles', 'headers', 'labels', 'totals', 'notes', 'repeats', 'comments', 'blanks', 'others']);
 
 /** Where every row is, what could not be read, and where the cell under the pointer came from. */
-export function Foot({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string; tableId: string }) {
+export function StatusBar({ onKeys, jobId, tableId }: { onKeys(): void; jobId: string; tableId: string }) {
   const tally = useTallyStore((store) => (store.tableId === tableId ? store.view : undefined));
   const counting = useTallyStore((store) => store.progress);
   const state = tally === undefined ? undefined : tallyState(tally);

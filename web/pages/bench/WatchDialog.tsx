@@ -5,8 +5,8 @@ import { grouped, type Job } from '../../../core/index.ts';
 import { Sheet } from '../../parts/Sheet.tsx';
 import { patternOf } from '../../stores/folder-store.ts';
 import { useJobStore } from '../../stores/job-store.ts';
-import { sightedIn, useSightStore } from '../../stores/sight-store.ts';
 import type { KeptPlace } from '../../stores/storage.ts';
+import { sightedIn, useWatchStore } from '../../stores/watch-store.ts';
 import styles from './combine/combine.module.css';
 import { SourceNames, withPattern } from './SourceNames.tsx';
 
@@ -15,11 +15,11 @@ const READS_MANY = /\(\d+ files\)\.zip$/;
 const SHOWN = 4;
 
 /** Where 'Run again' looks for the next report of a source. */
-export function SightDialog({ job, first, onClose }: { job: Job; first: string; onClose(): void }) {
+export function WatchDialog({ job, first, onClose }: { job: Job; first: string; onClose(): void }) {
   const [chosen, setChosen] = useState(first);
   const [trouble, setTrouble] = useState('');
   const source = job.sources.find((one) => one.id === chosen) ?? job.sources[0]!;
-  const { places, keep, drop } = useSightStore();
+  const { places, keep, drop } = useWatchStore();
   const place = places[source.id];
   const edit = useJobStore((store) => store.edit);
   const pattern = patternOf(source) ?? '*';

@@ -3,7 +3,7 @@ import { countedColumn, makeTable, textColumn } from '../index.ts';
 import { received } from '../test-support.ts';
 import { meansMissing, saysNote, saysSum, saysTotal, totalWordIn } from './hint-words.ts';
 import { columnOfKinds, nameKinds } from './period-names.ts';
-import { decimalOf, isYear, MARK, Seen, sightOf, textAt } from './sight.ts';
+import { CellKind, decimalOf, isYear, MARK, profileTable, textAt } from './table-profile.ts';
 
 describe('what a cell holds', () => {
   test('texts as a reader takes them, in the form of their table', () => {
@@ -23,10 +23,10 @@ describe('what a cell holds', () => {
       ]),
       B: textColumn(['2,5', '3,5', '4,5', '5,5', '6,5', '7,5', '8,5', '9,5', '1,5', '2,5', '3,5']),
     });
-    const sight = sightOf(table);
-    expect(sight.decimal).toBe(',');
-    const kinds = Object.entries(Seen);
-    expect([...sight.columns[0]!.kinds].map((kind) => kinds.find(([, one]) => one === kind)![0])).toEqual([
+    const profile = profileTable(table);
+    expect(profile.decimal).toBe(',');
+    const kinds = Object.entries(CellKind);
+    expect([...profile.columns[0]!.kinds].map((kind) => kinds.find(([, one]) => one === kind)![0])).toEqual([
       'figure',
       'figure',
       'figure',
@@ -39,16 +39,16 @@ describe('what a cell holds', () => {
       'text',
       'blank',
     ]);
-    expect([...sight.columns[0]!.values.slice(0, 4)]).toEqual([1234.5, 6919, -12.4, -12.4]);
-    expect(textAt(sight.columns[0]!, 9)).toBe('Hask');
-    expect([sight.filled[8], sight.figures[0]]).toEqual([1, 2]);
+    expect([...profile.columns[0]!.values.slice(0, 4)]).toEqual([1234.5, 6919, -12.4, -12.4]);
+    expect(textAt(profile.columns[0]!, 9)).toBe('Hask');
+    expect([profile.filled[8], profile.figures[0]]).toEqual([1, 2]);
   });
 
   test('numbers and dates as they were received need no text', () => {
     const table = makeTable({ A: received([3, 'Hask', null, 4.5]), B: countedColumn('date', [0, null, 2, 3]) });
-    const [a, b] = sightOf(table).columns;
-    expect([...a!.kinds]).toEqual([Seen.figure, Seen.text, Seen.blank, Seen.figure]);
-    expect([...b!.kinds]).toEqual([Seen.date, Seen.blank, Seen.date, Seen.date]);
+    const [a, b] = profileTable(table).columns;
+    expect([...a!.kinds]).toEqual([CellKind.figure, CellKind.text, CellKind.blank, CellKind.figure]);
+    expect([...b!.kinds]).toEqual([CellKind.date, CellKind.blank, CellKind.date, CellKind.date]);
     expect(a!.counts).toEqual([1, 2, 1, 0, 0, 0]);
   });
 

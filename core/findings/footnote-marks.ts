@@ -1,14 +1,14 @@
-import { MARK, Seen, type SeenColumn } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, MARK } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
 
 /** Footnote marks behind figures. */
-export const marks: Detector = {
+export const footnoteMarks: Detector = {
   name: 'marks',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     const found = new Set<string>();
     let cells = 0;
     const columns = body.figures.filter((column) => {
@@ -29,7 +29,10 @@ export const marks: Detector = {
             params: {
               columns:
                 all && body.keys.length > 0
-                  ? { by: 'all-but', names: body.keys.map((column) => column.name).concat(besideOf(hand.sight.table)) }
+                  ? {
+                      by: 'all-but',
+                      names: body.keys.map((column) => column.name).concat(besideOf(input.profile.table)),
+                    }
                   : { by: 'names', names: columns.map((column) => column.name) },
               find: `\\s?(?:${[...found].map(escapeRegExp).join('|')})$`,
               with: '',
@@ -45,12 +48,12 @@ export const marks: Detector = {
   },
 };
 
-function besideOf(table: { fields: readonly { name: string; standing: string }[] }): string[] {
-  return table.fields.filter((field) => field.standing === 'beside').map((field) => field.name);
+function besideOf(table: { fields: readonly { name: string; nameOrigin: string }[] }): string[] {
+  return table.fields.filter((field) => field.nameOrigin === 'beside').map((field) => field.name);
 }
 
 /** Marks behind the figures of a column, with how many cells have each. */
-function marksOf(column: SeenColumn): Map<string, number> {
+function marksOf(column: ColumnProfile): Map<string, number> {
   const marked = new Map<number, string>();
   column.texts.forEach((text, code) => {
     const plain = text.trim();
@@ -63,7 +66,7 @@ function marksOf(column: SeenColumn): Map<string, number> {
   const found = new Map<string, number>();
   if (marked.size === 0) return found;
   for (let r = 0; r < column.codes.length; r++) {
-    if (column.kinds[r] !== Seen.figure) continue;
+    if (column.kinds[r] !== CellKind.figure) continue;
     const mark = marked.get(column.codes[r]!);
     if (mark !== undefined) found.set(mark, (found.get(mark) ?? 0) + 1);
   }

@@ -1,5 +1,5 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
-import { isYear, Seen, type SeenColumn, textAt } from '../glance/sight.ts';
+import { CellKind, type ColumnProfile, isYear, textAt } from '../glance/table-profile.ts';
 import type { ColumnSet } from '../kinds/column-set.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { uniqueName } from '../table/table.ts';
@@ -9,40 +9,40 @@ import { highestMark, ratings } from './answers.ts';
 import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
-import type { Detector, Finding, Hand, Proposal } from './finding.ts';
+import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
 import { TIER_JOIN } from './header.ts';
 
 const MAY_BE_CLASSES: Doubt = { code: 'may-be-classes' };
 
 /** Column names that are values: periods and classes across that go down, over one or more tiers. */
-export const across: Detector = {
+export const headersAsValues: Detector = {
   name: 'across',
-  find(hand) {
-    const body = bodyOf(hand);
+  find(input) {
+    const body = bodyOf(input);
     const crossed = markedColumns(body);
     if (crossed.length >= MIN_CROSSED)
-      return [goingDown(hand, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'keep the columns' }];
-    const going = withoutKeys(hand, movable(body));
+      return [goingDown(input, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'keep the columns' }];
+    const going = withoutKeys(input, movable(body));
     if (going.length < 2) return [];
     const stay: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
     const rated = ratings(going);
-    if (rated.length > 0) return [ratingsDown(hand, rated), stay];
+    if (rated.length > 0) return [ratingsDown(input, rated), stay];
     const tiered = going.filter((column) => column.name.includes(TIER_JOIN));
-    if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(hand, body, tiered), stay];
+    if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(input, body, tiered), stay];
     const kinds = nameKinds(going.map((column) => column.name));
     const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
     const classes = going.filter((_, k) => kinds[k] === 'class');
     if (named.length >= 2 && isQuestions(named))
       return [{ ...stay, doubt: { code: 'may-be-quarters', names: named.map(({ name }) => name) } }];
-    if (named.length >= 2) return [goingDown(hand, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
+    if (named.length >= 2) return [goingDown(input, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
     if (classes.length >= 2 && classes.length >= going.length - 1)
-      return [goingDown(hand, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
+      return [goingDown(input, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
     const common = commonSplit(going.map((column) => column.name));
-    if (common !== undefined) return [...bySplit(hand, going, common), stay];
+    if (common !== undefined) return [...bySplit(input, going, common), stay];
     // Columns without names would have nothing to say for themselves.
     if (going.some((column) => column.isUnnamed)) return [];
-    const weight = crossWeight(hand, body, going);
-    if (weight > -0.5) return [goingDown(hand, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
+    const weight = crossWeight(input, body, going);
+    if (weight > -0.5) return [goingDown(input, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
     // Measures of their own differ in size or decimals; what looks alike may be classes of one.
     if (isRecords(body, going)) return [];
     return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
@@ -53,9 +53,9 @@ export const across: Detector = {
 const MIN_SUMMED = 3;
 
 /** Where one sum covers all columns from its first to its last, figures in front of the first are keys. */
-function withoutKeys(hand: Hand, going: readonly SeenColumn[]): readonly SeenColumn[] {
-  const summed = hand.sums.find(({ of }) => of.length >= MIN_SUMMED)?.of;
-  if (summed === undefined || hand.sums.length > 1) return going;
+function withoutKeys(input: DetectorInput, going: readonly ColumnProfile[]): readonly ColumnProfile[] {
+  const summed = input.sums.find(({ of }) => of.length >= MIN_SUMMED)?.of;
+  if (summed === undefined || input.sums.length > 1) return going;
   const own = going.filter(({ name }) => summed.includes(name));
   const behind = going.filter(({ index }) => index >= (own[0]?.index ?? 0));
   const inFront = going.filter(({ index }) => index < (own[0]?.index ?? 0));
@@ -66,23 +66,23 @@ function withoutKeys(hand: Hand, going: readonly SeenColumn[]): readonly SeenCol
 }
 
 /** Columns of figures, and those that are blank throughout between them. */
-function movable(body: Body): SeenColumn[] {
+function movable(body: Body): ColumnProfile[] {
   const figures = new Set(body.figures.map((column) => column.index));
-  const kinds = nameKinds(body.sight.columns.map((column) => column.name.split(TIER_JOIN)[0]!));
-  const coded = codedPeriods(body.sight.columns, kinds);
-  return body.sight.columns.filter((column, k) => {
+  const kinds = nameKinds(body.profile.columns.map((column) => column.name.split(TIER_JOIN)[0]!));
+  const coded = codedPeriods(body.profile.columns, kinds);
+  return body.profile.columns.filter((column, k) => {
     if (figures.has(column.index)) return true;
-    const blank = column.counts[Seen.blank]! + column.counts[Seen.missing]! === body.sight.rows;
+    const blank = column.counts[CellKind.blank]! + column.counts[CellKind.missing]! === body.profile.rows;
     if (coded.has(k)) return true;
-    return kinds[k] !== undefined && (blank || column.counts[Seen.figure]! > 0);
+    return kinds[k] !== undefined && (blank || column.counts[CellKind.figure]! > 0);
   });
 }
 
 /** Every tier of the names goes down, and one mark is left in each row. */
-function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
+function ratingsDown(input: DetectorInput, going: readonly ColumnProfile[]): Finding {
   const names = going.map((column) => column.name);
   const depth = Math.max(...names.map((name) => name.split(TIER_JOIN).length));
-  const taken = new Set(othersThan(hand, names));
+  const taken = new Set(othersThan(input, names));
   const parts = Array.from({ length: depth }, (_, t) => ({
     as: 'column',
     name: uniqueName(t === 0 ? 'Question' : 'Part', taken),
@@ -92,7 +92,7 @@ function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
       {
         kind: 'unpivot',
         params: {
-          columns: setOf(hand, names),
+          columns: setOf(input, names),
           split: depth > 1 ? TIER_JOIN : null,
           template: null,
           pattern: null,
@@ -110,7 +110,7 @@ function ratingsDown(hand: Hand, going: readonly SeenColumn[]): Finding {
 }
 
 /** Answers on a scale under Q1, Q2, Q3: questions, where quarters would count something. */
-function isQuestions(columns: readonly SeenColumn[]): boolean {
+function isQuestions(columns: readonly ColumnProfile[]): boolean {
   if (!columns.every(({ name }) => /^[QF]\d{1,2}$/i.test(name))) return false;
   return columns.every(({ values }) => !Number.isNaN(highestMark(values, 0)));
 }
@@ -120,14 +120,14 @@ const MAX_CODE = 6;
 const MAX_CODES = 15;
 
 /** Columns of periods that hold a few short codes, the same ones under each. */
-function codedPeriods(columns: readonly SeenColumn[], kinds: readonly (NameKind | undefined)[]): Set<number> {
-  const own = columns.flatMap((column, k) => (kinds[k] !== undefined && column.counts[Seen.text]! > 0 ? [k] : []));
+function codedPeriods(columns: readonly ColumnProfile[], kinds: readonly (NameKind | undefined)[]): Set<number> {
+  const own = columns.flatMap((column, k) => (kinds[k] !== undefined && column.counts[CellKind.text]! > 0 ? [k] : []));
   const codes = new Set(own.flatMap((k) => usedCodes(columns[k]!)));
   const short = [...codes].every((text) => text.length <= MAX_CODE);
   return new Set(own.length >= MIN_CROSSED && short && codes.size <= MAX_CODES ? own : []);
 }
 
-function usedCodes(column: SeenColumn): string[] {
+function usedCodes(column: ColumnProfile): string[] {
   const used = new Set<string>();
   for (let r = 0; r < column.kinds.length && used.size <= MAX_CODES; r++) {
     const text = textAt(column, r);
@@ -141,44 +141,44 @@ const MIN_CROSSED = 3;
 const CROSSED = 1.5;
 
 /** Columns behind the keys that are blank or hold one and the same mark. */
-function markedColumns(body: Body): SeenColumn[] {
-  const marks = body.sight.columns.map((column) => {
-    const texts = column.counts[Seen.figure]! > 0 ? [] : usedCodes(column);
-    return texts.length === 1 && texts[0]!.length <= 3 && column.counts[Seen.blank]! > 0 ? texts[0] : undefined;
+function markedColumns(body: Body): ColumnProfile[] {
+  const marks = body.profile.columns.map((column) => {
+    const texts = column.counts[CellKind.figure]! > 0 ? [] : usedCodes(column);
+    return texts.length === 1 && texts[0]!.length <= 3 && column.counts[CellKind.blank]! > 0 ? texts[0] : undefined;
   });
   const [mark] = marks.filter((text) => text !== undefined);
-  const own = body.sight.columns.filter((_, k) => marks[k] === mark && mark !== undefined);
+  const own = body.profile.columns.filter((_, k) => marks[k] === mark && mark !== undefined);
   return own.length >= MIN_CROSSED && own.every((column, k) => k === 0 || column.index === own[k - 1]!.index + 1)
     ? own
     : [];
 }
 
 function goingDown(
-  hand: Hand,
-  going: readonly SeenColumn[],
+  input: DetectorInput,
+  going: readonly ColumnProfile[],
   kinds: readonly (NameKind | undefined)[],
   weight: number,
 ): Finding {
   const name = columnOfKinds(kinds);
   const periods = kinds.length > 0 && kinds.every((kind) => kind !== undefined);
-  const blanks = going.some((column) => column.counts[Seen.blank]! > 0);
+  const blanks = going.some((column) => column.counts[CellKind.blank]! > 0);
   const names = going.map((column) => column.name);
   return {
     steps: [
       {
         kind: 'unpivot',
         params: {
-          columns: setOf(hand, names),
+          columns: setOf(input, names),
           split: null,
           template: null,
           pattern: null,
-          parts: [{ as: 'column', name: freeName(hand, names, name) }],
-          value: freeName(hand, names, 'Value'),
+          parts: [{ as: 'column', name: freeName(input, names, name) }],
+          value: freeName(input, names, 'Value'),
           blanks: blanks ? 'drop' : 'keep',
         },
         why: periods
           ? `${shownNames(names)} are values of ${name.toLowerCase()}, not names of what is measured`
-          : `${shownNames(names)} measure the same: ${hand.sums.length > 0 ? 'a column of the report sums them' : 'figures of one kind under each'}`,
+          : `${shownNames(names)} measure the same: ${input.sums.length > 0 ? 'a column of the report sums them' : 'figures of one kind under each'}`,
       },
     ],
     weight,
@@ -188,24 +188,24 @@ function goingDown(
 }
 
 /** Names that are all of one kind are told by it, so that next month's are found; else all but those that stay. */
-function setOf(hand: Hand, names: readonly string[]): ColumnSet {
-  return firstPicking(hand.sight.table, names, [{ by: 'year' }, { by: 'month' }]) ?? allBut(hand, names);
+function setOf(input: DetectorInput, names: readonly string[]): ColumnSet {
+  return firstPicking(input.profile.table, names, [{ by: 'year' }, { by: 'month' }]) ?? allBut(input, names);
 }
 
-function allBut(hand: Hand, names: readonly string[]): ColumnSet {
-  return { by: 'all-but', names: othersThan(hand, names) };
+function allBut(input: DetectorInput, names: readonly string[]): ColumnSet {
+  return { by: 'all-but', names: othersThan(input, names) };
 }
 
-function othersThan(hand: Hand, names: readonly string[]): string[] {
-  return hand.sight.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
+function othersThan(input: DetectorInput, names: readonly string[]): string[] {
+  return input.profile.table.fields.map((field) => field.name).filter((name) => !names.includes(name));
 }
 
-function freeName(hand: Hand, gone: readonly string[], wanted: string): string {
-  return uniqueName(wanted, new Set(othersThan(hand, gone)));
+function freeName(input: DetectorInput, gone: readonly string[], wanted: string): string {
+  return uniqueName(wanted, new Set(othersThan(input, gone)));
 }
 
 /** Each tier of the names is a value or the name of what is measured; the measures stay as columns. */
-function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[] {
+function byTiers(input: DetectorInput, body: Body, going: readonly ColumnProfile[]): Finding[] {
   const names = going.map((column) => column.name.split(TIER_JOIN));
   const depth = Math.max(...names.map((tiers) => tiers.length));
   const tiers = Array.from({ length: depth }, (_, t) => {
@@ -219,14 +219,14 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
       period: distinct.length > 0 && told.length >= distinct.length * 0.8,
     };
   });
-  const measure = measuresAt(hand, names, tiers, going, body);
+  const measure = measuresAt(input, names, tiers, going, body);
   return measure.map(({ each, weight }, k) => {
     const columns = tiers.map((tier, t) => ({ t, name: columnOfKinds(tier.kinds) }));
     const used = new Set<string>();
     const parts = columns.map(({ t, name }) => {
       if (t === each) return { as: 'each' };
       let own = freeName(
-        hand,
+        input,
         going.map((column) => column.name),
         name,
       );
@@ -239,15 +239,15 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
       kind: 'unpivot',
       params: {
         columns: setOfTiers(
-          hand,
+          input,
           going.map((column) => column.name),
         ),
         split: TIER_JOIN,
         template: null,
         pattern: null,
         parts,
-        value: freeName(hand, [], 'Value'),
-        blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
+        value: freeName(input, [], 'Value'),
+        blanks: going.some((column) => column.counts[CellKind.blank]! > 0) ? 'drop' : 'keep',
       },
       why:
         each < 0
@@ -266,8 +266,8 @@ function byTiers(hand: Hand, body: Body, going: readonly SeenColumn[]): Finding[
   });
 }
 
-function setOfTiers(hand: Hand, names: readonly string[]): ColumnSet {
-  return firstPicking(hand.sight.table, names, [{ by: 'contains', text: TIER_JOIN }]) ?? allBut(hand, names);
+function setOfTiers(input: DetectorInput, names: readonly string[]): ColumnSet {
+  return firstPicking(input.profile.table, names, [{ by: 'contains', text: TIER_JOIN }]) ?? allBut(input, names);
 }
 
 interface Tier {
@@ -277,10 +277,10 @@ interface Tier {
 
 /** Which tier names what is measured, -1 for none, the likeliest first. */
 function measuresAt(
-  hand: Hand,
+  input: DetectorInput,
   names: readonly (readonly string[])[],
   tiers: readonly Tier[],
-  going: readonly SeenColumn[],
+  going: readonly ColumnProfile[],
   body: Body,
 ): { each: number; weight: number }[] {
   const open = tiers.flatMap((tier, t) => (tier.period ? [] : [t]));
@@ -289,7 +289,7 @@ function measuresAt(
   // Names that only go on in the next row make no grid of uppers and lowers.
   const grid = tiers.reduce((product, tier) => product * Math.max(1, tier.distinct.length), 1);
   if (grid > names.length * 1.6) return [];
-  const summed = summedTiers(hand, tiers.length);
+  const summed = summedTiers(input, tiers.length);
   const isClasses = (t: number) =>
     summed.has(t) || (tiers[t]!.distinct.length > 1 && likeProfiles(profilesOf(going, names, t, body)));
   if (periods > 0) {
@@ -312,9 +312,9 @@ function measuresAt(
 }
 
 /** Tiers over whose texts a column of the report sums: what it sums differs in that tier alone. */
-function summedTiers(hand: Hand, depth: number): Set<number> {
+function summedTiers(input: DetectorInput, depth: number): Set<number> {
   const found = new Set<number>();
-  for (const { of } of hand.sums) {
+  for (const { of } of input.sums) {
     const parts = of.map((name) => name.split(TIER_JOIN));
     if (parts.some((one) => one.length !== depth)) continue;
     for (let t = 0; t < depth; t++) if (new Set(parts.map((one) => one[t])).size > 1) found.add(t);
@@ -324,7 +324,7 @@ function summedTiers(hand: Hand, depth: number): Set<number> {
 
 /** Of the figures under each text of a tier. */
 function profilesOf(
-  going: readonly SeenColumn[],
+  going: readonly ColumnProfile[],
   names: readonly (readonly string[])[],
   tier: number,
   body: Body,
@@ -343,7 +343,7 @@ interface Profile {
   size: number;
 }
 
-function profileOf(columns: readonly SeenColumn[], body: Body): Profile {
+function profileOf(columns: readonly ColumnProfile[], body: Body): Profile {
   let [decimals, count, log] = [0, 0, 0];
   for (const column of columns)
     for (let r = 0; r < column.values.length && count < 2000; r++) {
@@ -371,31 +371,31 @@ function likeProfiles(profiles: readonly Profile[]): boolean {
 }
 
 /** Dates, words behind the figures, or more keys than a cross table has: rows are records, and figures their measures. */
-function isRecords(body: Body, going: readonly SeenColumn[]): boolean {
+function isRecords(body: Body, going: readonly ColumnProfile[]): boolean {
   const front = body.keys.filter((column) => column.index < going[0]!.index);
   if (front.length < body.keys.length || front.length > 3) return true;
-  return body.keys.some((column) => column.counts[Seen.date]! > column.counts[Seen.text]!);
+  return body.keys.some((column) => column.counts[CellKind.date]! > column.counts[CellKind.text]!);
 }
 
 /** How much speaks for a cross table, whose columns are classes of one measure. */
-function crossWeight(hand: Hand, body: Body, going: readonly SeenColumn[]): number {
+function crossWeight(input: DetectorInput, body: Body, going: readonly ColumnProfile[]): number {
   if (going.length < 2 || body.keys.length === 0) return -1;
   if (isRecords(body, going)) return -1;
   const front = body.keys.filter((column) => column.index < going[0]!.index);
   const names = going.map((column) => column.name);
   const profiles = going.map((column) => profileOf([column], body));
   const like = likeProfiles(profiles);
-  const summed = hand.sums.some(
+  const summed = input.sums.some(
     ({ of }) => of.length >= Math.max(2, going.length * 0.6) && of.every((name) => names.includes(name)),
   );
   if (summed) return 2.6;
   const corner = front.some(
-    (column) => column.isUnnamed && hand.sight.table.fields[column.index]!.standing !== 'beside',
+    (column) => column.isUnnamed && input.profile.table.fields[column.index]!.nameOrigin !== 'beside',
   );
   let weight = -1;
   if (like && going.length >= 3) weight += 1 + Math.min(0.8, (going.length - 3) * 0.15);
   if (corner) weight += 1;
-  const coded = going.some((column) => column.counts[Seen.missing]! > 0);
+  const coded = going.some((column) => column.counts[CellKind.missing]! > 0);
   if (coded && like) weight += 0.2;
   const years = going.every((column) => isYear(Number(column.name)));
   return years ? 2 : weight;
@@ -432,10 +432,10 @@ function commonSplit(names: readonly string[]): Split | undefined {
   return undefined;
 }
 
-function bySplit(hand: Hand, going: readonly SeenColumn[], { sign, at, pairs }: Split): Finding[] {
+function bySplit(input: DetectorInput, going: readonly ColumnProfile[], { sign, at, pairs }: Split): Finding[] {
   const names = going.map((column) => column.name);
   const kinds = nameKinds([...new Set(pairs.map((pair) => pair[at]))]);
-  const name = freeName(hand, names, columnOfKinds(kinds));
+  const name = freeName(input, names, columnOfKinds(kinds));
   const measures = [...new Set(pairs.map((pair) => pair[at === 0 ? 1 : 0]))];
   const greedy = names.some((one) => one.indexOf(sign) !== one.lastIndexOf(sign));
   const escaped = escapeRegExp(sign);
@@ -447,13 +447,13 @@ function bySplit(hand: Hand, going: readonly SeenColumn[], { sign, at, pairs }: 
         {
           kind: 'unpivot',
           params: {
-            columns: setOfTiers(hand, names),
+            columns: setOfTiers(input, names),
             split: greedy ? null : sign,
             template: null,
             pattern: greedy ? (firstAt ? `^(.+?)${escaped}(.+)$` : `^(.+)${escaped}(.+?)$`) : null,
             parts,
-            value: freeName(hand, names, 'Value'),
-            blanks: going.some((column) => column.counts[Seen.blank]! > 0) ? 'drop' : 'keep',
+            value: freeName(input, names, 'Value'),
+            blanks: going.some((column) => column.counts[CellKind.blank]! > 0) ? 'drop' : 'keep',
           },
           why: `column names combine ${name.toLowerCase()} and measure (${shownNames(measures)})`,
         },
