@@ -246,7 +246,7 @@ export class Runner {
     };
   }
 
-  /** @throws LeftOff */
+  /** @throws StepDisabled */
   private begin(step: JobStep, at: StepPosition): void {
     const source = this.sources.get(String(step.params['source']))?.source;
     const file = READINGS.has(step.kind) && source !== undefined ? `${source.name}:${source.bytes.length}` : '';

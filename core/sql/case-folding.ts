@@ -24,7 +24,7 @@ function uppersOf(letter: string): string {
 /**
  * A cell with those letters in lower case that matter beside some lower-case texts: it equals, or contains, one of them
  * exactly where the cell in lower case does.
- * @throws NotSaid for texts with letters whose case depends on their neighbours
+ * @throws UnsupportedInSql for texts with letters whose case depends on their neighbours
  */
 export function foldedFor(cell: string, texts: readonly string[], dialect: Dialect): string {
   const letters = [...new Set(texts.join(''))];

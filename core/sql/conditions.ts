@@ -13,7 +13,7 @@ export type SayPlaced = (rule: Extract<Rule, { test: 'above-first' | 'below-last
 /**
  * A condition that is true for the rows that follow a rule.
  * @param placed where the query can say where rows stand
- * @throws NotSaid
+ * @throws UnsupportedInSql
  */
 export function ruleSql(rule: Rule, table: Table, dialect: Dialect, placed?: SayPlaced): string {
   if (placed !== undefined && (rule.test === 'above-first' || rule.test === 'below-last')) return placed(rule);

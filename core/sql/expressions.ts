@@ -19,7 +19,7 @@ type DatePart = 'year' | 'quarter' | 'month' | 'week' | 'isodow' | 'day';
 
 /**
  * An expression over the columns of a row. Numbers are added as decimals, as they are here.
- * @throws NotSaid where a dialect could give another result
+ * @throws UnsupportedInSql where a dialect could give another result
  */
 export function expressionSql(text: string, table: Table, dialect: Dialect): Said {
   try {

@@ -11,7 +11,7 @@ export class PlacedRows {
 
   constructor(private readonly saying: TranslationInput) {}
 
-  /** The condition of a rule, over a column that source() brings. @throws NotSaid */
+  /** The condition of a rule, over a column that source() brings. @throws UnsupportedInSql */
   condition(rule: Placed): string {
     const { dialect, from } = this.saying;
     const k = this.found.length;

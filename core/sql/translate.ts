@@ -6,7 +6,7 @@ import type { Dialect, SqlType } from './dialect.ts';
 
 /** Why a step cannot be said in a dialect, as the end of a sentence that names it. */
 export class UnsupportedInSql extends Error {
-  override name = 'NotSaid';
+  override name = 'UnsupportedInSql';
 }
 
 /** A table that a script has made, by the name of its query, with the columns that it had in this run. */
@@ -25,7 +25,7 @@ export interface TranslationInput {
   run: StepRun;
   /** A later step asks which typed cells are filled: then whatever cannot be read stops the script. */
   isStrict: boolean;
-  /** The query of another table of the job. @throws NotSaid where it has none */
+  /** The query of another table of the job. @throws UnsupportedInSql where it has none */
   other(tableId: string): Relation;
 }
 
@@ -37,7 +37,7 @@ export function sqlType({ column }: Field): SqlType {
   return column.type === 'received' ? 'text' : column.type;
 }
 
-/** A field by its name, of one of these types. @throws NotSaid */
+/** A field by its name, of one of these types. @throws UnsupportedInSql */
 export function fieldOf(table: Table, name: string, ...types: readonly SqlType[]): Field {
   const field = table.fields.find((one) => one.name === name);
   if (field === undefined) throw new UnsupportedInSql(`it names the column ${name}, which is not there`);
@@ -55,14 +55,14 @@ export function watched<T>(translate: () => T): { made: T; hasAsked: boolean } {
   return { made, hasAsked };
 }
 
-/** Cells that could not be read are null in SQL: where they would count as filled, nothing is said. @throws NotSaid */
+/** Cells that could not be read are null in SQL: where they would count as filled, nothing is said. @throws UnsupportedInSql */
 export function needReadable(field: Field): Field {
   if (sqlType(field) !== 'text') hasAsked = true;
   if (countUnreadable(field.column) > 0) throw new UnsupportedInSql(`${field.name} holds cells that could not be read`);
   return field;
 }
 
-/** The fields of chosen columns, none with cells that could not be read. @throws NotSaid */
+/** The fields of chosen columns, none with cells that could not be read. @throws UnsupportedInSql */
 export function readableFields(set: ColumnSet, table: Table): Field[] {
   return chosenColumns(set, table).map((k) => needReadable(table.fields[k]!));
 }
@@ -79,7 +79,7 @@ export function turnSql(table: Table, within: string | undefined, dialect: Diale
   return `case when ${column} is distinct from lag(${column}) over (order by ${dialect.id(ORDER)}) then 1 else 0 end`;
 }
 
-/** @throws NotSaid where a column has a name that the query needs for itself */
+/** @throws UnsupportedInSql where a column has a name that the query needs for itself */
 export function refuseNames(table: Table, names: readonly string[]): void {
   const taken = table.fields.find((field) => names.includes(field.name.toLowerCase()));
   if (taken !== undefined) throw new UnsupportedInSql(`a column is called ${taken.name}`);
@@ -140,5 +140,5 @@ export function asTheyAre({ fields }: Table, { id }: Dialect): Selected[] {
   return fields.map(({ name }) => ({ sql: id(name), name }));
 }
 
-/** Says a kind of step with its params as a query. @throws NotSaid */
+/** Says a kind of step with its params as a query. @throws UnsupportedInSql */
 export type StepTranslator = (saying: TranslationInput, params: unknown) => string;

@@ -13,7 +13,7 @@ const DIGIT = '[0-9]';
 /**
  * A column as a type, as the step reads it.
  * @param text its text without outer blanks
- * @throws NotSaid where it holds what only the step reads
+ * @throws UnsupportedInSql where it holds what only the step reads
  */
 export function typedSql(field: Field, form: SetType, text: string, { dialect, isStrict }: TranslationInput): string {
   const from = sqlType(field);
@@ -73,7 +73,7 @@ function decided(
   ].join('\n');
 }
 
-/** @throws NotSaid where the column holds a text that the script would stop at: one with a digit that fits no pattern */
+/** @throws UnsupportedInSql where the column holds a text that the script would stop at: one with a digit that fits no pattern */
 function refuseOthers(field: Field, patterns: readonly string[]): void {
   const [digit, ...read] = [DIGIT, ...patterns].map((pattern) => new RegExp(pattern));
   const { column } = field;

@@ -164,7 +164,7 @@ export class EngineClient {
       try {
         return await this.tracked('counting', this.remote.tally.work(asked, turn, proxy(onProgress)));
       } catch (error) {
-        if (!(error instanceof EngineError) || error.trouble !== 'put-off') throw error;
+        if (!(error instanceof EngineError) || error.trouble !== 'preempted') throw error;
       }
       await this.atRest(AT_REST_MS);
       if (this.turn !== turn) throw new EngineError('overtaken', 'A newer run is wanted');

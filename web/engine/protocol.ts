@@ -176,7 +176,7 @@ export type EngineTrouble =
   /** A newer run was wanted, or the worker was ended; nothing is wrong. */
   | 'overtaken'
   /** Something else was asked meanwhile, which goes first: it is to be asked again. */
-  | 'put-off'
+  | 'preempted'
   /** A file cannot be read; the text says why and what to do. */
   | 'unreadable'
   /** A check, or what the format can hold, forbids the export. */
@@ -187,7 +187,7 @@ export type EngineTrouble =
 /** By the names of the core's own errors, which are all that crosses over with the text. */
 const TROUBLES: Readonly<Record<string, EngineTrouble>> = {
   Cancelled: 'overtaken',
-  PutOff: 'put-off',
+  Preempted: 'preempted',
   ReadFailure: 'unreadable',
   ExportStopped: 'export-stopped',
 };

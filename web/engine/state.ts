@@ -3,7 +3,7 @@ import { Shared } from './protocol.ts';
 
 /** Work that nobody waits for stops for what somebody does. */
 export class Preempted extends Error {
-  override name = 'PutOff';
+  override name = 'Preempted';
 }
 
 /** For runs that nobody waits for by the clock. */
@@ -49,7 +49,7 @@ export class EngineState {
    * What a run calls on its way: it ends the run when a newer one is wanted, and tells how much is done.
    * @param everyMs the progress is told no more often than so
    * @param yields it also stops when anything else is asked
-   * @returns a function that throws Cancelled, or PutOff
+   * @returns a function that throws Cancelled, or Preempted
    */
   watch(
     turn: number,

@@ -14,7 +14,7 @@ export class Tallies {
     state.whenBegun(() => this.tallies.clear());
   }
 
-  /** @throws Cancelled when a newer run wants the worker, PutOff when anything else is asked of it */
+  /** @throws Cancelled when a newer run wants the worker, Preempted when anything else is asked of it */
   work(asked: TallyAsked, turn: number, onProgress: (done: number) => void): TallyView | undefined {
     const { tables, tableId } = asked;
     const table = tables.find((one) => one.id === tableId);
