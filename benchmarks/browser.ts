@@ -15,7 +15,7 @@ export interface BrowserFigures {
   openMs: number;
   /** The same for a workbook that is chosen. */
   bookMs: number;
-  /** The same for a workbook of many sheets, when its page is loaded anew, and where each sheet is a table of its own. */
+  /** The same for a workbook of many sheets, when its page is loaded again, and where each sheet is its own table. */
   sheetsMs: { chosen: number; again: number; tables: number };
   /** Milliseconds from frame to frame while scrolling. */
   frames: { median: number; p95: number; worst: number };
@@ -61,7 +61,7 @@ async function openChosen(page: Page, address: string, file: string): Promise<nu
   return performance.now() - started;
 }
 
-/** From loading the page of a job anew to its first rows. */
+/** From loading the page of a job again to its first rows. */
 async function loadAnew(page: Page): Promise<number> {
   // Until what is kept is kept, and what was asked is done.
   await page.waitForTimeout(2 * READY_MS);

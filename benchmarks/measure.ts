@@ -1,4 +1,4 @@
-/** Runs one engine's operations in a process of its own and prints medians and peak memory as JSON. */
+/** Runs one engine's operations in its own process and prints medians and peak memory as JSON. */
 import { readFileSync } from 'node:fs';
 import { startSecondThread } from '../service/second-thread.ts';
 import { makeData } from './data.ts';
@@ -48,7 +48,7 @@ function peakMegabytes(): number {
   return process.resourceUsage().maxRSS / 1024;
 }
 
-/** The made-up cells are let go once an engine has them, so that no collector walks them between runs. */
+/** The made-up cells are released once an engine has them, so that no collector walks them between runs. */
 async function operationsOf(engine: string, rows: number, file: string | undefined): Promise<Operations> {
   if (engine === 'nothing') return {};
   if (engine === 'growth') return growthOperations(rows);

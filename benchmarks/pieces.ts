@@ -9,7 +9,7 @@ import { runInPieces } from '../service/in-pieces.ts';
 import type { Operations } from './operations.ts';
 
 const QUAYS = ['Hask', 'Ullin', 'Brannoch', 'Tarve'];
-/** Lines that are made once and written again and again, with a number of their own before them. */
+/** Lines that are made once and written again and again, with their own number before them. */
 const LINES = 100_000;
 
 /** @returns the path of a file of about so many bytes, made once */

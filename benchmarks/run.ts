@@ -40,7 +40,7 @@ await build({
         measure: join(here, 'measure.ts'),
         'kernel-child': join(here, '..', 'service', 'kernel-child.ts'),
       },
-      // The thread that reads ahead is looked for beside the code that starts it.
+      // The thread that reads ahead is searched for beside the code that starts it.
       output: { chunkFileNames: '[name]-[hash].js' },
     },
   },
@@ -112,7 +112,7 @@ const growthLines = Object.keys(growth[0]!.times).map((name) => {
   const times = growth.map(({ times: own }) => own[name]!.ms);
   const steps = times.slice(1).map((ms, k) => {
     const more = SIZES[k + 1]! / SIZES[k]!;
-    // n log n, with a quarter for noise: more than that is told.
+    // n log n, with a quarter for noise: more than that is reported.
     const most = more * (Math.log2(SIZES[k + 1]!) / Math.log2(SIZES[k]!)) * 1.25;
     return `${shown(ms)}${ms / times[k]! > most ? ' (grows faster)' : ''}`;
   });
@@ -144,7 +144,7 @@ const laterCount = (test: (one: (typeof later)[number]) => boolean) => later.fil
 noteLoad();
 const text = `# Benchmarks
 
-Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in a process of its own, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}, with the code built as it is delivered. The machine's load on the way was ${loads.map((load) => load.toFixed(1)).join(', ')}; what else runs on it shows in single figures. Figures from other machines differ; the ratios are what counts.
+Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in its own process, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}, with the code built as it is delivered. The machine's load on the way was ${loads.map((load) => load.toFixed(1)).join(', ')}; what else runs on it shows in single figures. Figures from other machines differ; the ratios are what counts.
 
 ## Steps
 ${grouped(ROWS)} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. Texts that become numbers are bytes, as the reading of a delimited file leaves them. The last column is DuckDB's time over Rimefield's.
@@ -211,7 +211,7 @@ ${writingLines.join('\n')}
 Peak memory of the whole process, data included: ${grouped(Math.round(writing.peakMb))} MB.
 
 ## The bench
-In Debian's Chromium without a graphics card, ${grouped(bench.rows)} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); the workbook of a million cells ${(bench.bookMs / 1000).toFixed(1)} s from its choice to its first rows; a workbook of ${SHEETS} sheets of ${grouped(SHEET_ROWS)} rows ${(bench.sheetsMs.chosen / 1000).toFixed(1)} s from its choice, ${(bench.sheetsMs.again / 1000).toFixed(1)} s when the page is loaded anew, ${(bench.sheetsMs.tables / 1000).toFixed(1)} s where each sheet is a table of its own; ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that changes a sentence to the new table in sight (median of five), ${Math.round(bench.addedMs)} where the key adds the step; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.
+In Debian's Chromium without a graphics card, ${grouped(bench.rows)} rows by 6 columns made in the page: ${(bench.openMs / 1000).toFixed(1)} s from the drop to the first rows (making the file included); the workbook of a million cells ${(bench.bookMs / 1000).toFixed(1)} s from its choice to its first rows; a workbook of ${SHEETS} sheets of ${grouped(SHEET_ROWS)} rows ${(bench.sheetsMs.chosen / 1000).toFixed(1)} s from its choice, ${(bench.sheetsMs.again / 1000).toFixed(1)} s when the page is loaded again, ${(bench.sheetsMs.tables / 1000).toFixed(1)} s where each sheet is its own table; ${bench.frames.median.toFixed(1)} ms from frame to frame while scrolling (95th of a hundred ${bench.frames.p95.toFixed(1)}, worst ${bench.frames.worst.toFixed(1)}); ${Math.round(bench.editMs)} ms from the key that changes a sentence to the new table in sight (median of five), ${Math.round(bench.addedMs)} where the key adds the step; typing waited at most ${Math.round(bench.blockedMs)} ms meanwhile.
 
 The shelf, before anything is kept: its first bundle is ${Math.round(first.firstBundleBytes / 1000)} kB packed, ${(first.scriptBytes / 1e6).toFixed(2)} MB of scripts are there in the end, ${Math.round(first.paintMs)} ms to the first contentful paint, which is its top line, ${Math.round(first.readyMs)} ms until the demo's jobs can be opened. What reads, runs and writes comes when a job is opened; while it was all in the first bundle, on the same machine in the same hour, 2.18 MB and about a fifth longer.
 

@@ -32,7 +32,7 @@ function readTexts(texts: readonly string[]): Table {
   return reading.read(source, reading.params.parse({ source: 's' }), CONTEXT).table;
 }
 
-/** The data as a table. In a function of its own, so that no operation keeps the data alive: the collector would walk it. */
+/** The data as a table. In its own function, so that no operation keeps the data alive: the collector would walk it. */
 export function ourTable(data: Data): Table {
   return makeTable({
     ...Object.fromEntries(Object.entries(data.text).map(([name, cells]) => [name, textColumn(cells)])),

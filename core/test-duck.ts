@@ -21,7 +21,7 @@ const TYPES: Record<string, string> = {
 
 export async function openDuck(): Promise<Duck> {
   const connection = await (await DuckDBInstance.create(':memory:')).connect();
-  // It remembers what stands in files by their names, and may not see that one was written anew a moment later.
+  // It remembers what stands in files by their names, and may not see that one was written again a moment later.
   await connection.run('set enable_external_file_cache = false');
   return {
     async query(sql) {

@@ -1,4 +1,4 @@
-/** A demo's method on a later report, as a user meets it: what is told first, then the run. */
+/** A demo's method on a later report, as a user meets it: what is reported first, then the run. */
 import { readFileSync } from 'node:fs';
 import {
   fixedJob,
@@ -31,7 +31,7 @@ export function laterRun({ demo, made }: LaterReport) {
   const job = readJobFile(readFileSync(`demo/files/${demo}.job.json`, 'utf8'));
   const runner = new Runner();
   give(runner, DEMOS[demo]!());
-  // The files of further sources go with the first; what is told is of the first.
+  // The files of further sources go with the first; what is reported is of the first.
   for (const { source, file, bytes } of made.more ?? []) runner.setSource(source, { name: file, bytes });
   const next: TableNext[] = tryReport(runner, job, job.sources[0]!.id, { name: made.file, bytes: made.bytes });
   give(runner, made);

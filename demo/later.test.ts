@@ -1,6 +1,6 @@
 /**
  * The demo's methods on the reports of later quarters. Whatever happened to a report, the method gives the true table,
- * or stops and says why, or it is told before the report is taken what is otherwise: never a wrong table in silence.
+ * or stops and says why, or the difference is reported before the report is taken: never a wrong table in silence.
  */
 import { describe, expect, test } from 'vitest';
 import { fixedJob } from '../core/index.ts';
@@ -27,22 +27,25 @@ describe.each(REPORTS.map((one) => [`${one.demo}: ${one.change}`, one] as const)
   const found = laterRun(later);
   const texts = found.said.map((one) => one.text);
 
-  test(outcome === 'right' ? 'gives the true table' : outcome === 'stops' ? 'stops and says why' : 'is told', () => {
-    if (outcome === 'right') expect(found.result).toBe(made.truth);
-    if (outcome === 'stops') {
-      expect(found.result).toBeUndefined();
-      expect(
-        found.said.some((one) => one.severity === 'stop' && says!.test(one.text)),
-        texts.join('\n'),
-      ).toBe(true);
-    }
-    if (outcome === 'told') expect(found.result).toBeDefined();
-    if (says !== undefined && outcome !== 'stops')
-      expect(
-        found.said.some((one) => one.severity === 'warning' && says.test(one.text)),
-        texts.join('\n'),
-      ).toBe(true);
-  });
+  test(
+    outcome === 'right' ? 'gives the true table' : outcome === 'stops' ? 'stops and says why' : 'is reported',
+    () => {
+      if (outcome === 'right') expect(found.result).toBe(made.truth);
+      if (outcome === 'stops') {
+        expect(found.result).toBeUndefined();
+        expect(
+          found.said.some((one) => one.severity === 'stop' && says!.test(one.text)),
+          texts.join('\n'),
+        ).toBe(true);
+      }
+      if (outcome === 'told') expect(found.result).toBeDefined();
+      if (says !== undefined && outcome !== 'stops')
+        expect(
+          found.said.some((one) => one.severity === 'warning' && says.test(one.text)),
+          texts.join('\n'),
+        ).toBe(true);
+    },
+  );
 
   if (fixed)
     test('the fixes that are offered give the true table', () => {

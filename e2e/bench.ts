@@ -7,7 +7,7 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 export const WORKBOOK = 'demo/files/quay-returns-q2.xlsx';
 export const TRUTH = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8');
 
-/** For what is built by hand: no report is drafted by itself. */
+/** For what is built by hand: no report is drafted on its own. */
 export const test = base.extend({
   page: async ({ page }, use) => {
     await page.addInitScript(() => {

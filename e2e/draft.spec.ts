@@ -112,7 +112,7 @@ test.describe('a dropped report', () => {
     await page.getByRole('button', { name: 'Draft the steps' }).click();
     await stands(page);
     await page.getByRole('button', { name: 'More of the method' }).click();
-    await page.getByRole('menuitemcheckbox', { name: 'Draft each new report by itself' }).click();
+    await page.getByRole('menuitemcheckbox', { name: 'Draft each new report automatically' }).click();
     await page.keyboard.press('Escape');
     await page.goto('/');
     await dropBytes(page, strToU8('Quay,Foot\nHask,5\nUllin,7\n'), 'quays.csv');
@@ -120,7 +120,7 @@ test.describe('a dropped report', () => {
     await expect(page.getByRole('button', { name: 'Draft the steps' })).toBeVisible();
   });
 
-  test('an archive gets one draft for all of its files, and the odd one is told', async ({ page }) => {
+  test('an archive gets one draft for all of its files, and the odd one is reported', async ({ page }) => {
     await page.goto('/');
     const month = (rows: string) => strToU8(`Quay,Foot\n${rows}\nTotal,12\n`);
     const files = {
@@ -150,7 +150,7 @@ test.describe('a draft that is changed', () => {
     await expect(page.getByText('after step 9 · 117 rows')).toBeVisible();
   });
 
-  test('a step is left out, the rest drafted anew; Ctrl Z brings it back', async ({ page }) => {
+  test('a step is left out, the rest drafted again; Ctrl Z brings it back', async ({ page }) => {
     await dropped(page, WORKBOOK);
     await expect(step(page, 7)).toContainText('Quarter /');
     await step(page, 7).hover();
@@ -264,7 +264,7 @@ test.describe('findings', () => {
     text: `Ref,Foot,Note\n${Array.from({ length: 12 }, (_, k) => `B${k},${k * 3 + 1},`).join('\n')}\nB3,10,\n`,
   };
 
-  test('are seen when pointed at, taken by their number, and waved away for good', async ({ page }) => {
+  test('are seen when pointed at, taken by their number, and dismissed for good', async ({ page }) => {
     await dropped(page, LOOSE);
     await keepAll(page);
     const twice = findings(page).getByRole('button', { name: /^\d 1 row appears more than once/ });
@@ -476,9 +476,9 @@ test('next month: where the method stops, the draft of the new report is offered
   ]);
   await chooser.setFiles(next);
   const dialog = page.getByRole('dialog', { name: 'Run again' });
-  const anew = dialog.getByRole('region', { name: 'The draft of the new report' });
-  await expect(anew).toContainText('Or use a new draft: 3 rows × 3 columns', { timeout: 20_000 });
-  await expect(anew.getByRole('listitem').filter({ hasText: 'instead: ' }).first()).toBeVisible();
+  const again = dialog.getByRole('region', { name: 'The draft of the new report' });
+  await expect(again).toContainText('Or use a new draft: 3 rows × 3 columns', { timeout: 20_000 });
+  await expect(again.getByRole('listitem').filter({ hasText: 'instead: ' }).first()).toBeVisible();
   await dialog.getByRole('button', { name: 'Use it with the draft' }).click();
   await expect(page.getByText(/after step \d · 3 rows × 3 columns/)).toBeVisible();
   await expect(page.getByText('0 unreadable', { exact: true })).toBeVisible();

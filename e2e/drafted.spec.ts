@@ -84,7 +84,7 @@ test('gate-log: the date and the time of the stamp apart', async ({ page }) => {
   const bar = page.getByRole('toolbar', { name: 'Actions for what is selected' });
   await bar.getByRole('button', { name: /into 2 columns$/ }).click();
   hands.count += 2;
-  // What follows is drafted anew behind the split.
+  // What follows is drafted again behind the split.
   await keepAll(page);
   hands.count++;
   await isTrue(page, truthOf('gate'));

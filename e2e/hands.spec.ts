@@ -205,7 +205,7 @@ test.describe('methods', () => {
     await expect(page.getByText('11 steps')).toBeVisible();
   });
 
-  test('steps are copied as text and pasted into another job; what leans on a removed step is told', async ({
+  test('steps are copied as text and pasted into another job; what leans on a removed step is reported', async ({
     page,
     context,
   }) => {

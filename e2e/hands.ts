@@ -90,7 +90,7 @@ export class Hands {
 
   /** Scrolls sideways until a column is in sight; one action, since a wheel is turned once. */
   private async intoSight(name: string): Promise<void> {
-    // The columns of a new step may still be on their way; what is out of sight never comes by itself.
+    // The columns of a new step may still be on their way; what is out of sight never comes on its own.
     const came = await this.head(name)
       .waitFor({ timeout: 2000 })
       .then(() => true)

@@ -94,7 +94,7 @@ test.describe('printed pages', () => {
   });
 });
 
-test('of a long print-out the share that is read is told, and reading it can be stopped', async ({ page }) => {
+test('of a long print-out the share that is read is reported, and reading it can be stopped', async ({ page }) => {
   test.setTimeout(120_000);
   const pages = Array.from({ length: 2500 }, (_, p) =>
     Array.from({ length: 50 }, (_, r) => ({ text: `S${p * 50 + r}   Hask   ${r}`, x: 60, y: 60 + r * 14, size: 9 })),

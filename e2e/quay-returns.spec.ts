@@ -96,7 +96,7 @@ test('the whole method by hand, from the dropped workbook to the truth, and the 
     '--out',
     '-',
   ]);
-  // The totals of the quarter, whose columns were dropped and not set aside as totals, are told and nothing else is.
+  // The totals of the quarter, whose columns were dropped and not set aside as totals, are reported and nothing else is.
   const lines = ran.stderr.toString().trim().split('\n');
   expect(lines).toHaveLength(32);
   for (const line of lines)
@@ -195,7 +195,7 @@ test('a comment of the report is shown on its cell, and merged cells stand as on
   await expect(report(page).locator('[data-cell="3:2"]')).toHaveCount(0);
 });
 
-test('what cannot be read is told, and nothing is changed', async ({ page }) => {
+test('what cannot be read is reported, and nothing is changed', async ({ page }) => {
   const folder = mkdtempSync(join(tmpdir(), 'rimefield-e2e-'));
   const put = (name: string, data: string | Buffer) => {
     writeFileSync(join(folder, name), data);

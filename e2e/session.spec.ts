@@ -17,7 +17,7 @@ async function jobFrom(page: Page, text: string, name: string): Promise<string> 
 test('an edit made right before another job is opened is kept, and each job shows its own', async ({ page }) => {
   const first = await jobFrom(page, 'Port,Foot\nHask,1\n', 'first.csv');
   const second = await jobFrom(page, 'Port,Foot\nUllin,2\nTarve,3\n', 'second.csv');
-  // Without loading the page anew, as a link does.
+  // Without loading the page again, as a link does.
   const go = (path: string) =>
     page.evaluate((to) => {
       history.pushState(null, '', to);
@@ -70,7 +70,7 @@ test('a copy of a job has the same ids and its own table', async ({ page }) => {
   await expect(tidy(page).getByText('Foot')).toHaveCount(0);
 });
 
-test('a sheet that is unlike the others is left out, and becomes a table of its own', async ({ page }) => {
+test('a sheet that is unlike the others is left out, and becomes its own table', async ({ page }) => {
   const sheets = {
     Hask: utils.aoa_to_sheet([
       ['Sailing', 'Foot'],

@@ -58,7 +58,7 @@ test('a step that is stopped stays off until it is wanted once more, also after 
   await dropBytes(page, longWorkbook(), 'counts.xlsx');
   await expect(page.getByText('after step 1 · 250,000 rows × 4 columns')).toBeVisible({ timeout: 120_000 });
   await expect(page.getByText('1 sheet read by the slower of two ways')).toBeVisible();
-  // What was read when it was dropped is read anew by the first step.
+  // What was read when it was dropped is read again by the first step.
   await page.reload();
   await expect(page.getByText(/^Still at step 1 of Table 1, \d+ s$/)).toBeVisible({ timeout: 120_000 });
   await stop.click();

@@ -1,4 +1,4 @@
-/** A folder kept in sight: the browser's own folder of the page stands in for one that the user chooses. */
+/** A folder watched: the browser's own folder of the page stands in for one that the user chooses. */
 import { expect, type Page } from '@playwright/test';
 import { act, addStep, expectAccessible, selectColumns, test, tidy } from './bench.ts';
 
@@ -105,7 +105,7 @@ test('a report that is always saved under one name is found when it has changed'
   expect(chooser.isMultiple()).toBe(true);
 });
 
-test('a report of several files is read anew with all that the folder holds by then', async ({ page }) => {
+test('a report of several files is read again with all that the folder holds by then', async ({ page }) => {
   await beginJob(page, 'piers-1.csv', 'piers-2.csv');
   await put(page, 'piers-1.csv', REPORT);
   await put(page, 'piers-2.csv', REPORT);
@@ -120,7 +120,7 @@ test('a report of several files is read anew with all that the folder holds by t
   await expect(page.getByText('after step 3 · 5 rows')).toBeVisible();
 });
 
-test('a folder that is gone is told, and a file can be chosen instead', async ({ page }) => {
+test('a folder that is gone is reported, and a file can be chosen instead', async ({ page }) => {
   await beginJob(page, 'piers-1.csv');
   await put(page, 'piers-1.csv', REPORT);
   const dialog = await keepInSight(page);

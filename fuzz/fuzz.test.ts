@@ -3,7 +3,7 @@ import { inputOf, READERS } from './inputs.ts';
 import { readOne } from './one.ts';
 import { Watch } from './watch.ts';
 
-/** A few of each; `npm run fuzz` reads as many as it is told. */
+/** A few of each; `npm run fuzz` reads as many as asked. */
 const INPUTS = 40;
 
 describe('damaged, odd and hostile files', () => {

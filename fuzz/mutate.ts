@@ -70,7 +70,7 @@ function withOtherNumber(bytes: Uint8Array, random: Random): Uint8Array<ArrayBuf
   return concatenate([bytes.subarray(0, from), new TextEncoder().encode(random.pick(EDGES)), bytes.subarray(to)]);
 }
 
-/** A zip with one of its parts changed, packed anew so that its check sums hold. */
+/** A zip with one of its parts changed, packed again so that its check sums hold. */
 export function mutatedInside(bytes: Uint8Array, random: Random): Uint8Array<ArrayBuffer> {
   const parts = unzipSync(bytes);
   const names = Object.keys(parts).filter((name) => parts[name]!.length > 0);

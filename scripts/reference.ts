@@ -13,7 +13,7 @@ SQL scalar expressions (ISO/IEC 9075) over the columns of a row. A column stands
 Operators, loosest first: \`or\`, \`and\`, \`not\`, then \`= <> < <= > >= is in between like like_regex\`, then \`+ - ||\`, then \`* / %\`. Beside them \`case when … then … else … end\`, \`case x when … end\` and \`cast(x as number | integer | text | boolean | date | time | timestamp)\`.
 
 - **Null** is SQL's: a comparison with null is neither true nor false, and a condition takes only what is true.
-- **Types** are told before anything runs: text is not a number until it is cast or its column's type is set. The message says where.
+- **Types** are checked before anything runs: text is not a number until it is cast or its column's type is set. The message says where.
 - **A row that cannot be computed** (a division by zero, a cell that is unreadable) is unreadable itself, with the reason, and never blank. Guard it: \`a / nullif(b, 0)\`. Branches of \`case\` that are not taken are not computed.
 - **Dates**: a date plus or minus a number of days is a date; one date minus another is the days between.
 - **Rounding** goes by decimal digits, halves away from zero: \`round(2.675, 2)\` is 2.68.
@@ -66,7 +66,7 @@ A job file is JSON in UTF-8, and the same document that the browser keeps. [job.
 }
 \`\`\`
 
-The file of a source is told by name, size and SHA-256; its bytes are not in the job. A version or a kind that this Rimefield does not know is refused with a message, and nothing is changed.
+The file of a source is identified by name, size and SHA-256; its bytes are not in the job. A version or a kind that this Rimefield does not know is refused with a message, and nothing is changed.
 
 ## Kinds of step
 ${lists.join('\n\n')}

@@ -12,7 +12,7 @@ import { Watcher } from '../service/folder/watcher.ts';
 import { CHROMIUM_ARGS, chromiumPath } from './chromium.ts';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-// What later quarters look like stands in an arrivals folder of its own.
+// What later quarters look like stands in its own arrivals folder.
 const drop = join(tmpdir(), 'skerrow-drop');
 rmSync(drop, { recursive: true, force: true });
 const watcher = new Watcher(new DropFolder(drop), { every: 200, steady: 200 });
@@ -75,7 +75,7 @@ await picture('bench-blank', 'light', async (page) => {
   await page.getByRole('dialog').waitFor();
 });
 
-/** The report of a demo by itself, as it is dropped: its draft stands. */
+/** The report of a demo on its own, as it is dropped: its draft stands. */
 async function report(page: Page, file: string): Promise<void> {
   await page.getByRole('button', { name: `Begin with ${file} alone` }).click();
   await page.getByText(/^drafted · [1-9]/).waitFor();

@@ -84,7 +84,7 @@ suite(
   ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`],
   unit,
   (report) => {
-    // A file that cannot even be loaded has no tests of its own to count.
+    // A file that cannot even be loaded has no separate tests to count.
     const unread = report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0);
     for (const file of unread) keepFailure(file.name, file.message);
     for (const file of report.testResults)

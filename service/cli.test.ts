@@ -85,7 +85,7 @@ describe('rimefield run', () => {
     ['an unknown command', ['walk'], 'no command walk'],
     ['an unknown option', ['run', JOB, '--speed', '9'], '--speed'],
     ['an unknown table', ['run', JOB, '--table', 'Fares', '--out', '-'], 'Its tables are Traffic'],
-  ])('%s is told without a stack', async (_, args, message) => {
+  ])('%s is reported without a stack', async (_, args, message) => {
     const { status, error } = await run(args);
     expect(status).toBe(2);
     expect(error).toContain(message);
@@ -148,7 +148,7 @@ describe('rimefield run --each', () => {
     expect(lines.slice(1)).toEqual(['q1.xlsx', 'q2.xlsx'].flatMap((file) => own.map((line) => `${file},${line}`)));
   });
 
-  test('a pattern that no file fits is told', async () => {
+  test('a pattern that no file fits is reported', async () => {
     const { status, error } = await run([
       'run',
       JOB,

@@ -37,7 +37,7 @@ Options:
                       towards a finished table; --drafts N writes the best N, numbered. Several reports share one
                       method where one fits
   --quiet             says nothing of progress
-  --strict            run: what is told to check makes the exit code 1 too
+  --strict            run: warnings make the exit code 1 too
   --port N, --host H  serve: where; port 4173 of this machine by default. Others may come in only with the token
                       that is printed when it starts
   --folder DIR        serve: the drop folder; the folder drop here by default

@@ -112,10 +112,10 @@ function runLarge(options: Options, given: string, out: string): ExitCode {
   return options.values.strict && counts.unreadable > 0 ? 1 : 0;
 }
 
-/** Of many files, results of the last run alone are kept: other tables of the job are in it, and are not made anew. */
+/** Of many files, results of the last run alone are kept: other tables of the job are in it, and are not made again. */
 const OF_RUN = 0;
 
-/** The method on each of many files; a file that fails is told, and the others are finished. */
+/** The method on each of many files; a file that fails is reported, and the others are finished. */
 async function runMany(options: Options, each: string, out: string): Promise<ExitCode> {
   const { job, table } = jobOf(options);
   const { runner, files } = await filesOf(job, options, OF_RUN);
@@ -165,7 +165,7 @@ async function runMany(options: Options, each: string, out: string): Promise<Exi
   return failed > 0 ? 1 : 0;
 }
 
-/** A data set of many files, each a part; a file that fails is told, and the others are finished. */
+/** A data set of many files, each a part; a file that fails is reported, and the others are finished. */
 async function runParts(options: Options, out: string): Promise<ExitCode> {
   const { each, workers, shard } = options.values;
   const { job, table } = jobOf(options);

@@ -23,7 +23,7 @@ describe('rimefield draft', () => {
     expect(readFileSync(again, 'utf8')).toBe(readFileSync(table, 'utf8'));
   });
 
-  test('towards a finished table: what differs is told by row and column, with exit code 1', async () => {
+  test('towards a finished table: what differs is reported by row and column, with exit code 1', async () => {
     const like = join(folder(), 'finished.csv');
     writeFileSync(like, readFileSync('demo/truth/fares.csv', 'utf8').replace(/[\d.]+\r\n$/, '0.5\r\n'));
     const exact = await run(['draft', 'demo/files/fares.html', '--like', 'demo/truth/fares.csv']);
@@ -60,7 +60,7 @@ describe('rimefield draft', () => {
     const table = join(to, 'all.csv');
     const { out, error } = await run(['draft', to, '--table', table]);
     expect(out).toContain('2 reports by one method: april.csv, may.csv');
-    expect(error).toContain('1 report wants a method of its own: other.json');
+    expect(error).toContain('1 report wants its own method: other.json');
     expect(readFileSync(table, 'utf8').split('\n')).toHaveLength(8);
   });
 

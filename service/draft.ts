@@ -85,7 +85,7 @@ async function draftOne(file: NamedFile, most: number, options: DraftOptions): P
   return best.sureness === 'sure' ? 0 : 1;
 }
 
-/** One method for all files that it fits; those that want one of their own are told. */
+/** One method for all files that it fits; those that want one of their own are reported. */
 async function draftMany(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
   let left = [...files];
   let worst: 0 | 1 | 2 = 0;

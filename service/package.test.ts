@@ -61,7 +61,7 @@ test('it reads printed pages, and says nothing of what it would draw them with',
   );
 });
 
-test('it serves the pages, and runs what comes into its drop folder in a process of its own', {
+test('it serves the pages, and runs what comes into its drop folder in its own process', {
   timeout: 60_000,
 }, async () => {
   const server = spawn(bin, ['serve', '--port', '0', '--folder', 'arrivals'], { cwd: folder });

@@ -31,7 +31,7 @@ export function serveChoices(given: { port?: string; host?: string; folder?: str
 }
 
 /**
- * Serves the built application and watches the drop folder, until the process is told to end.
+ * Serves the built application and watches the drop folder, until the process is asked to end.
  * @param say told where it is
  * @throws Trouble when nothing is built, or the port is taken
  */

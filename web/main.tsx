@@ -19,7 +19,7 @@ catchAll();
 walkGroups();
 keepOffline();
 
-// Loaded anew, the bench wants its worker and its own script: neither waits for the other, nor for what is around it.
+// Loaded again, the bench wants its worker and its own script: neither waits for the other, nor for what is around it.
 if (/^\/jobs\/[^/]+\/?$/.test(location.pathname)) {
   engineClient();
   void import('./pages/bench/Bench.tsx');

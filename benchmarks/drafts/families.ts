@@ -122,7 +122,7 @@ export const FAMILIES: Readonly<Record<string, { make: Family; later?: true }>> 
   'slipped cells': { make: slipped },
   'remarks beside': { make: remarksColumn },
   'delimited text': { make: delimited },
-  'codes with noughts': { make: codes },
+  'codes with zeros': { make: codes },
   'print-out': { make: printout },
   'nested JSON': { make: nested },
   'JSON lines': { make: lineJson },

@@ -178,7 +178,7 @@ export const log: Family = (c, s, size) => {
   };
 };
 
-/** Codes with noughts in front, in a delimited file. */
+/** Codes with zeros in front, in a delimited file. */
 export const codes: Family = (c, s, size) => {
   const names = [s.code, s.site, s.measures[0]!.name];
   const rows = Array.from({ length: c.whole(10, Math.max(12, size)) }, (_, k): Cell[] => [
@@ -225,7 +225,7 @@ export const keyedJson: Family = (c, s, size) => {
   };
 };
 
-/** Sections of a delimited file, each under its name and with a header of its own. */
+/** Sections of a delimited file, each under its name and with its own header. */
 export const csvSections: Family = (c, s, size) => {
   const measures = measuresOf(c, s);
   const names = [s.site, ...measures.map((m) => m.name)];

@@ -65,7 +65,7 @@ const ruledHeadings: Family = (c, s, size) => {
   return text(lines, truth([s.area, s.site, ...measures.map((m) => m.name)], want));
 };
 
-/** A remark on a line of its own below the record that it belongs to. */
+/** A remark on its own line below the record that it belongs to. */
 const remarksBelow: Family = (c, s, size) => {
   const { names, rows } = records(c, s, c.whole(8, Math.min(size, 120)), measuresOf(c, s, 2, 2));
   const body: Cell[][] = [];
@@ -284,7 +284,7 @@ const labelAboveHeader: Family = (c, s, size) => {
   );
 };
 
-/** The sum of a group in a column of its own, on its last row. */
+/** The sum of a group in its own column, on its last row. */
 const sumsBeside: Family = (c, s, size) => {
   const [measure] = measuresOf(c, s, 1, 1);
   const all = groups(c, s, size, [measure!]);

@@ -604,7 +604,7 @@ export const slipped: Family = (c, s, size) => {
   return xlsx([...titles(c, s, 2), names, ...out], truth(names, rows));
 };
 
-/** Labels of two levels in columns of their own. */
+/** Labels of two levels in their own columns. */
 export const labelsInColumns: Family = (c, s, size) => {
   const measures = measuresOf(c, s);
   const names: Cell[] = [s.area, s.site, s.item, ...measures.map((m) => m.name)];

@@ -42,7 +42,7 @@ export type CheckParams<C> = Omit<C, keyof CheckBase>;
 
 /** One kind of check: all that the application knows of it. */
 export interface CheckKind<C extends CheckBase> {
-  /** Columns that it names are marked, so that one that is missing is told in one place. */
+  /** Columns that it names are marked, so that one that is missing is reported in one place. */
   schema: z.ZodType<C>;
   /** How it is offered where it does not hold of itself, and what it begins with for a column. */
   toFillIn?: { title: string; start(column: string): CheckParams<C> };

@@ -16,7 +16,7 @@ export function isAlike(name: string, other: string): boolean {
   return nameLikeness(name, other) > ALIKE;
 }
 
-/** The first step behind which columns have names of their own; -1 where none has. */
+/** The first step behind which columns have their own names; -1 where none has. */
 export function headerStep(run: MethodRun): number {
   return run.steps.findIndex((step) => step.table.fields.some((field) => field.nameOrigin === 'named'));
 }

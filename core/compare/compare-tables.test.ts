@@ -73,7 +73,7 @@ const keyed = fc
     }),
   );
 
-test('law: every row of both is told once, and DuckDB finds the same rows by full outer join', async () => {
+test('law: every row of both is reported once, and DuckDB finds the same rows by full outer join', async () => {
   const duck = await openDuck();
   await fc.assert(
     fc.asyncProperty(keyed, keyed, async (a, b) => {

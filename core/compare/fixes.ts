@@ -55,7 +55,7 @@ export function fixedSteps(steps: readonly JobStep[], fixes: readonly Fix[]): Jo
   return out;
 }
 
-/** Rows among which a header that moved is looked for, and the share of its names that such a row must hold. */
+/** Rows among which a header that moved is searched for, and the share of its names that such a row must hold. */
 const FIRST_ROWS = 60;
 const MAX_OF_NAMES = 0.5;
 

@@ -1,4 +1,4 @@
-/** What is told before a method takes the next report. */
+/** What is reported before a method takes the next report. */
 import { expect, test } from 'vitest';
 import { fixedSteps, type JobTable, Runner, runDifferences } from '../index.ts';
 import { quiet } from '../test-support.ts';
@@ -27,7 +27,7 @@ const OLD = 'Quay;Foot\nHask;5\nUllin;7\nTotal;12\n';
 const texts = (next: string) =>
   runDifferences(run(OLD), run(next), table.steps).map((one) => `${one.severity}: ${one.text}`);
 
-test('the same report again is told nothing', () => {
+test('the same report again reports nothing', () => {
   expect(texts(OLD)).toEqual([]);
 });
 

@@ -122,7 +122,7 @@ function nameDifferences(was: readonly string[], is: readonly string[], look: Te
   if (moved) look('columns-moved', 'columns stand in another order');
 }
 
-/** A header of several tiers is told by its pieces: other months are three words, not twelve columns. */
+/** A header of several tiers is recognized by its pieces: other months are three words, not twelve columns. */
 function tierDifferences(was: readonly string[], is: readonly string[], join: string, look: Tell): void {
   const pieces = (names: readonly string[]) => new Set(names.flatMap((name) => name.split(join)));
   const { renamed, moved } = columnChange([...pieces(was)], [...pieces(is)]);

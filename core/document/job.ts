@@ -43,7 +43,7 @@ export const JobTable = z.object({
   coverage: z.array(Coverage).optional(),
   /** Ids of steps whose left-out rows are accepted as the reason that totals of the report differ. */
   accepts: z.array(z.string()).optional(),
-  /** Steps for things seen in the table that a person does not want to be told of again. */
+  /** Steps for things seen in the table that a person does not want to see again. */
   waved: z.array(z.object({ kind: z.string(), params: z.record(z.string(), z.unknown()) })).optional(),
   /** How the table was last exported. */
   export: ExportSpec.optional(),

@@ -32,7 +32,7 @@ export function fullTables(job: Pick<Job, 'tables' | 'sets'>): readonly FullTabl
   );
 }
 
-/** The job with some steps of a table put into a set of their own, and one step in their place that uses it. */
+/** The job with some steps of a table put into their own set, and one step in their place that uses it. */
 export function keepAsSet(
   job: Job,
   tableId: string,

@@ -181,7 +181,7 @@ describe('tidy tables stay as they are', () => {
 describe('towards a finished table', () => {
   const finished = (rows: string[]) => tidyTable(text(['Area,Quay,Passengers', ...rows], 'finished.csv'))!;
 
-  test('its columns under its names, in its order; what differs is told cell by cell', () => {
+  test('its columns under its names, in its order; what differs is reported cell by cell', () => {
     const wanted = finished(['North,Hask,1204', 'North,Ullin,867', 'South,Tarve,302', 'South,Brannoch,540']);
     const [draft] = draftsOf('s', REPORT, quiet, { most: 1, wanted: { table: wanted, partial: false } });
     expect(namesOf(draft!.run.steps.at(-1)!.table)).toEqual(['Area', 'Quay', 'Passengers']);

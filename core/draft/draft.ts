@@ -77,7 +77,7 @@ export interface DraftContext {
   first?(steps: readonly Proposal[]): void;
 }
 
-/** A search over another reading must be this much better, since the guess at a reading has reasons of its own. */
+/** A search over another reading must be this much better, since the guess at a reading has its own reasons. */
 const READING_LEAD = 3;
 /** What a draft must score for no other reading to be tried. */
 const GOOD = 1;

@@ -151,7 +151,7 @@ export function stepsToward(table: Table, wanted: Table, { columns }: Likeness):
     });
   const renames = columns.flatMap((k, w) => {
     const to = wanted.fields[w]!.name;
-    // A wanted column may have no name of its own.
+    // A wanted column may have no separate name.
     return k >= 0 && !isPlaceName(to) && table.fields[k]!.name !== to ? [{ from: table.fields[k]!.name, to }] : [];
   });
   if (renames.length > 0)

@@ -11,7 +11,7 @@ import { type Likeness, plainText } from './like.ts';
 const MAX_ROWS = 12;
 
 /**
- * For each wanted column that is not met: a step that makes a column of the table read so in every row that can be told
+ * For each wanted column that is not met: a step that makes a column of the table read so in every row where this can be decided
  * by the columns that are met.
  *
  * @returns steps that keep the columns in their places, none where nothing is found

@@ -40,7 +40,7 @@ describe('what is seen in any table', () => {
     expect(by.indexOf('totals')).toBeLessThan(by.indexOf('marks'));
   });
 
-  test('what was waved away is not told again', () => {
+  test('what was dismissed is not shown again', () => {
     const of = table('Quay,Foot,Note', 'Hask,5,', 'Ullin,7,');
     const [blank] = seen(of).filter((one) => one.by === 'blank-columns');
     const again = seenIn(of, { raw: of, done: [] }, [blank!.steps[0]!]);

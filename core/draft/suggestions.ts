@@ -25,9 +25,9 @@ export interface MethodContext {
   done: readonly string[];
 }
 
-/** So many things are told at once: more would not be read. */
+/** So many things are reported at once: more would not be read. */
 const MAX_FINDINGS = 5;
-/** What must speak for a finding that is told where nobody asked. */
+/** What must speak for a finding that is reported where nobody asked. */
 const TOLD = 0.3;
 /** Until there is a header, nothing else can be said of columns. */
 const BEFORE_HEADER = new Set(['header', 'transposed', 'attribute-blocks', 'outer-rows', 'furniture', 'totals']);
@@ -37,7 +37,7 @@ const ONLY_IN_DRAFTS = new Set(['beside', 'records', 'lines', 'templates', 'labe
 /**
  * What is seen in a table, in the order in which it is dealt with; of a large table what is seen in a sample.
  *
- * @param waved steps that a person does not want to be told of
+ * @param waved steps that a person does not want to see
  */
 export function seenIn(
   table: Table,

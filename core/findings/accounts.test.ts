@@ -232,7 +232,7 @@ describe('answers to questions', () => {
   });
 });
 
-test('figures that are written as text beside stored numbers have a decimal mark of their own', () => {
+test('figures that are written as text beside stored numbers have their own decimal mark', () => {
   const rows = [
     ['Quay', 'Length', 'Boats'],
     ['Hask', '97,89', 4],

@@ -8,7 +8,7 @@ import type { DetectorInput } from './finding.ts';
 /** What a row under the header is to the report. */
 export type RowRole = 'data' | 'lone' | 'note' | 'page' | 'blank' | 'rule';
 
-/** The rows under a header, as far as they can be told before any of them is set aside. */
+/** The rows under a header, as far as is known before any of them is set aside. */
 export interface Body {
   profile: TableProfile;
   roles: readonly RowRole[];

@@ -99,7 +99,7 @@ describe('names of measures', () => {
     [port, 'Cars', '35'],
   ]);
 
-  test('without a name of their own, behind a named key, become columns', () => {
+  test('without their own name, behind a named key, become columns', () => {
     const input = handFor(rows, ['Port', 'B', 'Value']);
     const fields = input.profile.table.fields.map((field, k) =>
       k === 1 ? { ...field, nameOrigin: 'position' as const } : field,

@@ -64,7 +64,7 @@ describe('rules that hold next month', () => {
     expect(chooseRules(profile, [0], [1, 2, 3, 4, 5])).toEqual([{ test: 'equals', column: 'Quay', text: 'Hask' }]);
   });
 
-  test('rows that read like others cannot be told apart', () => {
+  test('rows that read like others cannot be distinguished', () => {
     const same = handFor({ A: ['x', 'x'], B: [1, 1] }).profile;
     expect(chooseRules(same, [0], [1])).toBeUndefined();
   });
@@ -169,7 +169,7 @@ describe('columns', () => {
     expect(stepsOf(shiftedCells.find(input))).toMatchObject([{ kind: 'close-gaps' }, { kind: 'drop-columns' }]);
   });
 
-  test('types where every cell reads so; codes with noughts in front stay text', () => {
+  test('types where every cell reads so; codes with zeros in front stay text', () => {
     const input = handFor({
       Code: ['0017', '0020'],
       Foot: ['1.204,5', '866,25'],
@@ -244,7 +244,7 @@ describe('rows that are no data', () => {
     return { ...input, profile: profileTable({ ...input.profile.table, fields }) };
   };
 
-  test('totals are told by what adds up, on two levels, and a row that only has a word for it by its blank keys', () => {
+  test('totals are recognized by what adds up, on two levels, and a row that only has a word for it by its blank keys', () => {
     const rows = {
       Area: ['North', 'North', null, 'South', 'South', null, null],
       Quay: ['Hask', 'Ullin', 'Sum', 'Tarve', 'Skene', 'Sum', 'All'],
@@ -350,7 +350,7 @@ describe('what is worth a look in any table', () => {
   });
 });
 
-test('every detector has a name of its own', () => {
+test('every detector has its own name', () => {
   const names = STAGES.flat().map(({ name }) => name);
   expect(new Set(names).size).toBe(names.length);
   expect(names.length).toBeGreaterThan(20);

@@ -151,7 +151,7 @@ function candidates(profile: TableProfile, guess: { row: number; tiers: number }
   return found;
 }
 
-/** One text by itself under names, as others like it stand above rows further down: the first label, and no name. */
+/** One text on its own under names, as others like it stand above rows further down: the first label, and no name. */
 function isFirstOfLabels(profile: TableProfile, row: number): boolean {
   const [k, ...more] = filledIn(profile, row);
   if (k === undefined || more.length > 0) return false;
@@ -311,7 +311,7 @@ function stepsFor(input: DetectorInput, row: number, tiers: number): Proposal[] 
       why: `${heading.count} tables below each other, each with a heading directly above its header`,
     });
     if (like.length > repeats.length && within === undefined) {
-      // Tables with other columns: each has its header looked for by itself, and columns meet by name.
+      // Tables with other columns: each has its header looked for on its own, and columns meet by name.
       steps.push({
         kind: 'set-aside',
         params: { pile: 'titles', rules: [{ test: 'above-first', row: at }] },
@@ -344,7 +344,7 @@ export function headerRule(profile: TableProfile, row: number, sheets: boolean):
   if (k === undefined) return undefined;
   const column = profile.columns[k]!;
   const code = column.codes[row]!;
-  // Rows above must not say the same, or the header would be looked for there.
+  // Rows above must not say the same, or the header would be searched for there.
   const first = column.codes.indexOf(code);
   if (first < row && !sheets) {
     const other = filled.find((one) => profile.columns[one]!.codes.indexOf(profile.columns[one]!.codes[row]!) === row);

@@ -187,7 +187,7 @@ function goingDown(
   };
 }
 
-/** Names that are all of one kind are told by it, so that next month's are found; else all but those that stay. */
+/** Names that are all of one kind are recognized by it, so that next month's are found; else all but those that stay. */
 function setOf(input: DetectorInput, names: readonly string[]): ColumnSet {
   return firstPicking(input.profile.table, names, [{ by: 'year' }, { by: 'month' }]) ?? allBut(input, names);
 }

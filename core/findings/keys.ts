@@ -10,7 +10,7 @@ export const keys: Detector = {
   find(input) {
     const body = bodyOf(input);
     const { profile } = body;
-    // Nested text and logs say every field of an item by itself.
+    // Nested text and logs say every field of an item on its own.
     if (profile.rows < 3 || !isPositioned(input.raw)) return [];
     const sparse: ColumnProfile[] = [];
     for (const column of body.keys) {
@@ -66,7 +66,7 @@ function isSparseKey(column: ColumnProfile, outer: readonly ColumnProfile[], pro
   if (again > Math.max(1, filled.length * 0.1)) return false;
   const above = outer.at(-1);
   if (above === undefined) return true;
-  // Where the key outside of it begins anew, it does so too.
+  // Where the key outside of it begins again, it does so too.
   for (let r = 0; r < profile.rows; r++)
     if (above.kinds[r] !== CellKind.blank && column.kinds[r] === CellKind.blank) return false;
   return true;

@@ -236,7 +236,7 @@ describe('cells', () => {
     expect(flags.find(handFor(rows, ['Quay', '2030', 'State', '2031', 'Note']))).toEqual([]);
   });
 
-  test('numbering counts up and begins anew; amounts do not', () => {
+  test('numbering counts up and begins again; amounts do not', () => {
     expect(isNumbering(['1', '1.1', '1.2', '2', '2.1'])).toBe(true);
     expect(isNumbering(['1.1', '1.2', '1.3', '2.1', '2.2'])).toBe(true);
     for (const texts of [

@@ -80,7 +80,7 @@ function sumsOf(profile: TableProfile, codes: ColumnProfile, depths: readonly nu
 function isNested(profile: TableProfile, column: ColumnProfile): boolean {
   const depths = depthsOf(profile, column);
   const deepest = Math.max(...depths);
-  // Sums below a group have no number of their own.
+  // Sums below a group have no separate number.
   const numbered = depths.filter((depth, r) => depth > 0 || (profile.filled[r]! > 0 && !rowSaysTotal(profile, r)));
   if (deepest < 2 || depths.filter((depth) => depth > 0).length < numbered.length * 0.9) return false;
   let parents = 0;

@@ -60,7 +60,7 @@ export const outerRows: Detector = {
         why: `${counted(rows.length, 'row')} without ${inner
           .slice(0, 3)
           .map((one) => one.name)
-          .join(', ')}: no records of their own`,
+          .join(', ')}: no separate records`,
       });
       const spare = theirs.filter((one) => !carried.includes(one));
       if (spare.length > 0 && carried.length > 0)

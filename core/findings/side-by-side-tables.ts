@@ -34,7 +34,7 @@ export const sideBySideTables: Detector = {
   },
 };
 
-/** Columns of each table: the header begins anew with its first name, and says mostly the same. */
+/** Columns of each table: the header begins again with its first name, and says mostly the same. */
 function tablesAt(profile: TableProfile, row: number): number[][] {
   const names = profile.columns.map((column) => textAt(column, row).toLowerCase());
   const first = names.find((name) => name !== '');

@@ -70,7 +70,7 @@ function takingApart(column: ColumnProfile, { pattern, shown }: Template): Propo
 
 /** Share of the texts that one template must fit. */
 const COMMON = 0.5;
-/** Words by which texts are told from others, the commonest first. */
+/** Words by which texts are distinguished from others, the commonest first. */
 const MAX_WORDS = 12;
 
 /** The template of all texts, or of the most that share a word. */

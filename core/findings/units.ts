@@ -63,7 +63,7 @@ function unitOf(column: ColumnProfile, rows: number, form: NumberForm): { text: 
       if (kind !== CellKind.figure) return undefined;
       continue;
     }
-    // A figure with noughts in front or one that cannot be read is a code.
+    // A figure with zeros in front or one that cannot be read is a code.
     if (/^0\d/.test(figure) || Number.isNaN(readNumber(figure.trim(), form).value)) return undefined;
     cells++;
     found.add(unit);

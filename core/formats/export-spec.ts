@@ -240,7 +240,7 @@ export const ExportSpec = z.discriminatedUnion(
 /** The same without the types of each format's own params, for what holds of all. */
 export const EXPORT_FORMATS: Readonly<Record<ExportFormat, FormatKind<z.ZodObject>>> = FORMATS;
 
-/** The table holds something that the export was told to stop at, or cannot hold. */
+/** The table holds something that the export was asked to stop at, or cannot hold. */
 export class ExportStopped extends Error {
   override name = 'ExportStopped';
 }

@@ -40,7 +40,7 @@ const Common = {
   unreadable: z.enum(['text', 'blank', 'stop']).default('text').describe('What an unreadable cell gives'),
 };
 
-/** A format under its name, with params of its own beside those that every export has. */
+/** A format under its name, with its own params beside those that every export has. */
 export function format<A extends string, S extends z.ZodRawShape>(
   as: A,
   shape: S,

@@ -161,7 +161,7 @@ describe('deflate', () => {
   });
 });
 
-test('a call that fails is told, and the thread goes on', () => {
+test('a call that fails is reported, and the thread goes on', () => {
   const taken = takenThread(0)!;
   const outside = taken.memory.byteLength;
   const turn = taken.begin('deflateStream', [

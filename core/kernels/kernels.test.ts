@@ -198,7 +198,7 @@ describe('fixed columns by kernel and by lines', () => {
     return fast !== undefined;
   };
 
-  test('many lines across the pieces that are given at a time, with page heads whole in a column of their own', () => {
+  test('many lines across the pieces that are given at a time, with page heads whole in their own column', () => {
     const lines = Array.from({ length: 20_000 }, (_, r) =>
       r % 60 === 0 ? 'Skerrow Ferries, all quays' : `B${r}`.padEnd(8) + 'Hask'.padEnd(10) + String(r / 8).padStart(9),
     );

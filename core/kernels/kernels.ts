@@ -129,7 +129,7 @@ let compiled: WebAssembly.Module | undefined;
 let isRefused = false;
 
 /**
- * Kernels over a memory of their own.
+ * Kernels over their own memory.
  * @param size bytes that the caller needs from FREE_FROM on
  * @returns undefined where there is no WebAssembly, or the page's policy forbids it: everything works without
  */

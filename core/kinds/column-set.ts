@@ -22,7 +22,7 @@ export const ColumnSet = z.discriminatedUnion('by', [
   z.object({ by: z.literal('month') }),
   z.object({
     by: z.literal('blank'),
-    unnamed: z.boolean().optional().describe('Only those without a name of their own'),
+    unnamed: z.boolean().optional().describe('Only those without their own name'),
   }),
   z.object({ by: z.literal('constant') }),
 ]);

@@ -24,7 +24,7 @@ describe('what params name', () => {
     expect(found.map((one) => one.text)).toEqual(columns);
   });
 
-  test('columns of the other table and the table itself are told apart', () => {
+  test('columns of the other table and the table itself are distinguished', () => {
     const params = { table: 't2', keys: [{ left: 'Port', right: 'Code' }], bring: { by: 'names', names: ['Fare'] } };
     expect(markedIn(kindOf('join').params, params)).toEqual([
       { stands: 'table', text: 't2' },

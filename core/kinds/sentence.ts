@@ -42,7 +42,7 @@ export type Editor =
   | { as: 'lines'; label: string; hint?: string }
   /** Characters at which columns begin, shown from 1 and kept from 0. */
   | { as: 'cuts'; label: string }
-  /** Kinds of record by the text at a position, each with cuts of its own. */
+  /** Kinds of record by the text at a position, each with its own cuts. */
   | { as: 'records'; label: string }
   /** Whole numbers with commas between. */
   | { as: 'numbers'; label: string }

@@ -170,7 +170,7 @@ describe('a cell that is typed over', () => {
     expect(first(column('a/b/c1', 'd/e', 'f/g/h/i2'), 0, 'c1').cells).toEqual(['c1', 'e', 'i2']);
   });
 
-  test('capitals, spaces, dates and numbers are told from one cell', () => {
+  test('capitals, spaces, dates and numbers are distinguished from one cell', () => {
     expect(first(column('HASK PIER', 'ULLIN'), 0, 'Hask Pier').cells).toEqual(['Hask Pier', 'Ullin']);
     expect(first(column(' Hask  pier', 'Ullin '), 0, 'Hask pier').cells).toEqual(['Hask pier', 'Ullin']);
     expect(first(column('24/07/2031', '03/08/2031'), 0, '2031-07-24').cells).toEqual(['2031-07-24', '2031-08-03']);

@@ -35,7 +35,7 @@ export function rulesOfRow(table: Table, row: number, mark: Mark): RuleOffer[] {
   const rules: Rule[] = mark === 'note' ? [...place] : [];
   if (filled.length === 0) rules.push({ test: 'empty' });
   if (mark === 'repeat') rules.push({ test: 'header' });
-  // Few cells make a row what it is; a row as wide as data is told by what stands in it.
+  // Few cells make a row what it is; a row as wide as data is recognized by what stands in it.
   const narrow: PlainRule[] =
     filled.length > 0 && filled.length <= Math.max(1, own.length / 3)
       ? [{ test: 'only', columns: filled.map((field) => field.name) }]
@@ -179,7 +179,7 @@ export function rulesOfRows(table: Table, rows: readonly number[], mark: Mark): 
     .filter((offer) => offer.rule.test !== 'same' && takesAll(offer))
     .map(one);
   const below = belowRules(table, rows).filter(takesAll);
-  // A word that all of them say tells more than where they stand; notes are told by their place.
+  // A word that all of them say tells more than where they stand; notes are recognized by their place.
   const offers = mark === 'note' ? [...below, ...common] : [...common, ...below];
   const others = Array.from({ length: table.rows }, (_, r) => r).filter((r) => !rows.includes(r));
   const profile = profileTable(table);

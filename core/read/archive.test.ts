@@ -173,7 +173,7 @@ describe('what the platform unpacks ahead', () => {
     }
   });
 
-  test('damage is told by whoever reads it, as without', async () => {
+  test('damage is reported by whoever reads it, as without', async () => {
     for (const at of [60, 2000, Math.floor(whole.length / 2)]) {
       const bytes = whole.slice();
       bytes[at]! ^= 0x55;

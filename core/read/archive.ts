@@ -115,7 +115,7 @@ function isMark(name: string): boolean {
 
 /** Several files as one source: a zip that does not compress. */
 export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuffer> {
-  // An object cannot hold this name as a key of its own kind.
+  // An object cannot hold this name as an ordinary key.
   const taken = new Set(['__proto__']);
   return stored(files.map(({ name, bytes }) => [freeEntryName(name, taken), bytes]));
 }
@@ -135,7 +135,7 @@ export function checkedFiles(bytes: Uint8Array, file: string, room = UnpackBudge
   return new Map(entries.map((entry) => [entry.name, unpacked(bytes, file, entry)]));
 }
 
-/** Files as an archive that does not compress. An object cannot hold the name __proto__ as a key of its own kind. */
+/** Files as an archive that does not compress. An object cannot hold the name __proto__ as an ordinary key. */
 export function stored(files: Iterable<readonly [name: string, bytes: Uint8Array]>): Uint8Array<ArrayBuffer> {
   const entries = Object.fromEntries([...files].filter(([name]) => name !== '__proto__'));
   return zipSync(entries, { level: 0, mtime: new Date(1980, 0, 1) }) as Uint8Array<ArrayBuffer>;
@@ -238,7 +238,7 @@ function endOf(view: DataView): number {
   return -1;
 }
 
-/** Sizes past 4 GiB stand in a field of their own (Zip64). */
+/** Sizes past 4 GiB stand in their own field (Zip64). */
 function widen(view: DataView, entry: Entry, from: number, length: number): void {
   for (let at = from; at + 4 <= from + length; ) {
     const [id, size] = [view.getUint16(at, true), view.getUint16(at + 2, true)];
@@ -282,7 +282,7 @@ const MIN_AHEAD = 262_144;
 
 /**
  * Unpacks the large entries of an archive by the platform, which is several times as fast as we are but answers later:
- * whoever reads the same bytes afterwards finds them. Nothing is checked yet, and what goes wrong is told then.
+ * whoever reads the same bytes afterwards finds them. Nothing is checked yet, and what goes wrong is reported then.
  */
 export async function unpackAhead(bytes: Uint8Array, file: string): Promise<void> {
   try {

@@ -139,7 +139,7 @@ const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
   workbook: 'a workbook',
   page: 'a web page with tables',
   pages: 'printed pages (PDF)',
-  tables: 'tables with names and types of their own',
+  tables: 'tables with their own names and types',
   files: 'an archive of several files, read one like the other',
 };
 

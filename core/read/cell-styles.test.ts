@@ -5,7 +5,7 @@ import { guessReading, READINGS } from '../index.ts';
 import { cellsOf, quiet } from '../test-support.ts';
 import { sheetsReport } from './read-sheets.ts';
 
-/** Two cells with styles of their own, written as ISO/IEC 29500-1, 18.8 has them. */
+/** Two cells with their own styles, written as ISO/IEC 29500-1, 18.8 has them. */
 function styled(): Uint8Array {
   const book = utils.book_new();
   utils.book_append_sheet(

@@ -37,7 +37,7 @@ export class BookStyles {
     let codes: readonly Int16Array[] | undefined;
     const made = {
       styles,
-      // Which cell has which is looked for only where a style is of interest: the sheet is unpacked anew for it.
+      // Which cell has which is searched for only where a style is of interest: the sheet is unpacked again for it.
       get columns() {
         codes ??= codesOf(entries(path) ?? new Uint8Array(), rows, columns);
         return codes;

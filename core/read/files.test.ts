@@ -72,7 +72,7 @@ describe('several files as one source', () => {
     ]);
   });
 
-  test('a file that cannot be read is named; one with more columns is told; others are left out by name', () => {
+  test('a file that cannot be read is named; one with more columns is reported; others are left out by name', () => {
     expect(() => read(files({ 'a.json': '[{"x":1}]', 'b.json': '[{"x":' }))).toThrow(/b\.json.*not valid JSON/);
     const wider = read(files({ 'a.csv': 'x,y\n1,2\n', 'b.csv': 'x,y\n1,2\n', 'c.csv': 'x,y,z\n1,2,3\n' }));
     expect(wider.notices.map((notice) => notice.text).join()).toContain('another number of columns');
@@ -167,7 +167,7 @@ describe('files that are stacked', () => {
     );
   });
 
-  test('many that differ are told of together', () => {
+  test('many that differ are reported together', () => {
     const names = Array.from({ length: 12 }, (_, k) => `q${k}.csv`);
     const told = looks(
       stack({ 'a.csv': hask, ...Object.fromEntries(names.map((name) => [name, 'Sailing,Foot,Note\n09:10,7,fog\n'])) }),
@@ -199,7 +199,7 @@ describe('files that are stacked', () => {
     ]);
   });
 
-  test('nested text meets by name, whatever the case, and what one lacks is told', () => {
+  test('nested text meets by name, whatever the case, and what one lacks is reported', () => {
     const result = stack({
       'a.json': '[{"Foot":1,"Cars":2}]',
       'b.json': '[{"cars":4,"foot":3}]',
@@ -222,7 +222,7 @@ describe('files that are stacked', () => {
   });
 });
 
-test('sheets that are unlike the others are left for a table of their own, and named', () => {
+test('sheets that are unlike the others are left for their own table, and named', () => {
   const sheets = {
     Cover: utils.aoa_to_sheet([['Returns of all quays'], ['Made by the office'], ['Ask Isla']]),
     Hask: utils.aoa_to_sheet([

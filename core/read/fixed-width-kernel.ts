@@ -18,7 +18,7 @@ const CELL_BYTES = 6;
 /**
  * The cells between fixed characters of lines, straight from bytes.
  * @param cuts ascending
- * @param rest lines with a word across a cut go whole into a column of their own
+ * @param rest lines with a word across a cut go whole into their own column
  * @returns undefined where characters are not bytes (tabs, form feeds, letters beyond ASCII), where lines are very
  *   long, or where there are no kernels
  */

@@ -31,7 +31,7 @@ describe('hostile and broken input says what and where', () => {
     ]);
   });
 
-  test('16,384 columns are read; one more is told with the delimiter', () => {
+  test('16,384 columns are read; one more is reported with the delimiter', () => {
     const line = (n: number) => encode(`${Array.from({ length: n }, (_, k) => k).join(',')}\n`);
     expect(read('wide.csv', line(16_384)).table.fields).toHaveLength(16_384);
     expect(() => read('wide.csv', line(16_385))).toThrow(
@@ -68,7 +68,7 @@ describe('hostile and broken input says what and where', () => {
     expect(cellsOf(result.table)[1]).toEqual(['Côté']);
   });
 
-  test('what is lost behind a byte order mark is told', () => {
+  test('what is lost behind a byte order mark is reported', () => {
     const bad = Uint8Array.of(0xef, 0xbb, 0xbf, ...encode('Port\nH'), 0xe9, ...encode('sk\n'));
     const result = read('mark.csv', bad);
     expect(cellsOf(result.table)[1]).toEqual(['H\ufffdsk']);
@@ -196,7 +196,7 @@ describe('workbooks of every format', () => {
   utils.cell_add_comment(sheet['C2'], 'counted twice', 'Isla');
   const bytes = workbook({ One: sheet });
 
-  test('hidden rows and columns are told, and kept or left', () => {
+  test('hidden rows and columns are reported, and kept or left', () => {
     const kept = read('a.xlsx', bytes);
     expect(told(kept)).toContain('1 hidden row kept; 1 hidden column kept');
     expect(kept.report.parts[0]).toMatchObject({ hiddenRows: [2], hiddenColumns: [1] });
@@ -225,7 +225,7 @@ describe('workbooks of every format', () => {
     expect(namesOf(result.table)).toEqual(names);
   });
 
-  test('a range that is none is told', () => {
+  test('a range that is none is reported', () => {
     expect(() => read('a.xlsx', bytes, { range: 'the first rows' })).toThrow(/write it as A3:H40, A3:H or C:F/);
   });
 
@@ -281,7 +281,7 @@ describe('workbooks that are not whole', () => {
   const two = () =>
     workbook({ Hask: utils.aoa_to_sheet([['Foot'], [12]]), Ullin: utils.aoa_to_sheet([['Foot'], [7]]) });
 
-  test('a sheet that is named but whose part is missing is told, and the others are read', () => {
+  test('a sheet that is named but whose part is missing is reported, and the others are read', () => {
     const files = unzipSync(two());
     delete files['xl/worksheets/sheet2.xml'];
     const result = read('a.xlsx', zipSync(files));
@@ -289,7 +289,7 @@ describe('workbooks that are not whole', () => {
     expect(told(result)).toContain('1 sheet named in the workbook but not in it: Ullin');
   });
 
-  test('formulas without a stored value are told', () => {
+  test('formulas without a stored value are reported', () => {
     const files = unzipSync(two());
     const path = 'xl/worksheets/sheet1.xml';
     const xml = new TextDecoder().decode(files[path]!);

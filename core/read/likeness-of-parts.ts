@@ -111,7 +111,7 @@ export function unlikeNotices(parts: readonly Stacked[], met: boolean): Notice[]
   return told;
 }
 
-/** Parts that are told of one by one. */
+/** Parts that are reported one by one. */
 const MAX_TOLD = 5;
 
 function difference(

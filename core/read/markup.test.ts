@@ -119,7 +119,7 @@ describe('XML', () => {
     expect(length).toBeLessThan(100_000);
   });
 
-  test('text that is not well formed is told with its line', () => {
+  test('text that is not well formed is reported with its line', () => {
     expect(() => read('<a>\n<b>1</b>\n<c></a>')).toThrow(/line 3, character \d+: Expected closing tag 'c'/);
   });
 });

@@ -58,7 +58,7 @@ export function readYaml(text: string, file: string): Json {
     const values = list.map((document) => {
       visit(document, {
         Scalar: (_, node) => {
-          // A number that would be written otherwise loses something: noughts in front, say.
+          // A number that would be written otherwise loses something: zeros in front, say.
           if (typeof node.value === 'number' && node.source !== undefined && String(node.value) !== node.source)
             node.value = node.source;
         },

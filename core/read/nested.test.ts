@@ -86,7 +86,7 @@ describe('nested text', () => {
     );
   });
 
-  test('a name that stands twice in one object is told, with its line (RFC 8259, 4)', () => {
+  test('a name that stands twice in one object is reported, with its line (RFC 8259, 4)', () => {
     const told = (text: string) => read(text, { badLines: 'skip' }).notices.map((notice) => notice.text);
     expect(told('[{"Port": "Hask",\n "F\\u006fot": 1, "Foot": 2}, {"Port": "Ullin", "Foot": 3}]')).toEqual([
       '1 value dropped: repeated key, the last value is kept, the first is Foot on line 2',
@@ -96,7 +96,7 @@ describe('nested text', () => {
     expect(told('[{"Foot": 1, "of": {"Foot": ":{"}}]')).toEqual([]);
   });
 
-  test('an item without items keeps a row; a list beside the way is never multiplied; both are told', () => {
+  test('an item without items keeps a row; a list beside the way is never multiplied; both are reported', () => {
     const { notices } = read(JSON.stringify(sailings), { rows: '$.sailings[*].bookings[*]' });
     expect(notices.map((notice) => notice.text)).toEqual([
       '1 item whose list is empty, kept as a separate row',
@@ -139,7 +139,7 @@ describe('nested text', () => {
     ['a path that is not there', '{"sailings":[{"a":1}]}', { rows: '$.sailing[*]' }, 'Did you mean $.sailings[*]?'],
     ['a path of another kind', '[1]', { rows: '$..a' }, 'made of names, * and [*]'],
     ['nothing', '  \n', {}, 'is empty'],
-  ])('%s is told', (_, text, params, message) => {
+  ])('%s is reported', (_, text, params, message) => {
     expect(() => read(text, params)).toThrow(message);
   });
 
@@ -158,7 +158,7 @@ describe('nested text', () => {
     expect(cellsOf(read('[1,"a",null]').table)).toEqual([['1'], ['a'], [null]]);
   });
 
-  test('whole numbers past 2^53 keep every digit, as text, and are told; texts are left alone', () => {
+  test('whole numbers past 2^53 keep every digit, as text, and are reported; texts are left alone', () => {
     const result = read('[{"id":12345678901234567890,"n":1234567890123456,"t":"x 99999999999999999999 \\"y"}]');
     expect(cellsOf(result.table)).toEqual([['12345678901234567890', '1234567890123456', 'x 99999999999999999999 "y']]);
     expect(result.notices.map((notice) => notice.text)).toContain(

@@ -1,5 +1,5 @@
 /**
- * Law: what a text is in comes out the same where it is left open until its bytes have been read, as where it is told by
+ * Law: what a text is in comes out the same where it is left open until its bytes have been read, as where it is reported by
  * looking at all of them first (RFC 3629, else Windows-1252 of the WHATWG Encoding Standard).
  */
 import fc from 'fast-check';

@@ -10,7 +10,7 @@ import { unwrapped } from './unwrap.ts';
 /**
  * Does what takes a library or the platform a while, so that a source can then be read at once: large entries of
  * archives are unpacked, pages and messages are taken apart. Whoever sets a source calls it with the same bytes
- * before. What goes wrong is told when the source is read.
+ * before. What goes wrong is reported when the source is read.
  * @param progress told the share that is done of a file, where it takes a while
  */
 export async function openSource(

@@ -44,7 +44,7 @@ export class CellBudget {
     const count = (of: number) => grouped(of);
     throw new ReadFailure(
       this.file,
-      `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; a sheet may have ${count(MAX_COLUMNS)} columns, and all sheets of a report ${count(MAX_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file anew.`,
+      `${part} reaches over ${count(rows)} rows and ${count(columns)} columns; a sheet may have ${count(MAX_COLUMNS)} columns, and all sheets of a report ${count(MAX_SPANNED)} cells together. If a cell stands far outside its table, clear it in a spreadsheet program and save the file again.`,
     );
   }
 }

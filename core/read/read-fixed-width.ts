@@ -46,7 +46,7 @@ const Params = z.object({
   names: Names,
   records: RecordKinds.nullable()
     .default(null)
-    .describe('Records of several kinds in one file, each with cuts of its own; other lines by the cuts above'),
+    .describe('Records of several kinds in one file, each with its own cuts; other lines by the cuts above'),
   rest: z
     .string()
     .nullable()
@@ -215,7 +215,7 @@ export function readByLines(source: Source, params: FixedWidth, progress: (done:
   return lineTable(source, columns, lines.length, () => lines, [...notices, ...told]);
 }
 
-/** Texts that run across a cut stay whole, unless lines that do not fit have a column of their own. */
+/** Texts that run across a cut stay whole, unless lines that do not fit have their own column. */
 const keepsWhole = ({ across, rest }: FixedWidth) => across === 'whole' && (rest === null || rest === '');
 
 /** The cells of a line whose texts run across the cuts, by column; undefined for one that is cut. */
@@ -224,7 +224,7 @@ function wholeCells(line: string, { cuts, first }: Layout): Map<number, string> 
   return spans && new Map(spans.map(({ from, to, column }) => [first + column, line.slice(from, to)]));
 }
 
-/** The layout of lines of no kind stands under the text null; there is none when only kinds are told apart. */
+/** The layout of lines of no kind stands under the text null; there is none when only kinds are distinguished. */
 function layoutsOf(params: FixedWidth): Map<string | null, Layout> {
   const layouts = new Map<string | null, Layout>();
   const first = params.records === null ? 0 : 1;

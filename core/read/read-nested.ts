@@ -129,7 +129,7 @@ function fieldsOf(found: NestedRows, lists: readonly string[]): Field[] {
   const taken = new Set<string>();
   const ordered = found.columns.toSorted((a, b) => a.level - b.level);
   return ordered.map(({ level, name, builder }) => {
-    // A name that an outer level has already is told apart by the list that it stands in.
+    // A name that an outer level has already is distinguished by the list that it stands in.
     const list = lists[level - 1] ?? '';
     const full = taken.has(name) && list !== '' ? `${list}.${name}` : name;
     return {

@@ -220,7 +220,7 @@ describe('what a file is', () => {
     expect(sniff(encode('a,b'), 'wrong.xlsx')).toBe('text');
   });
 
-  test('an empty file is told in a sentence', () => {
+  test('an empty file is reported in a sentence', () => {
     expect(() => sniff(new Uint8Array(), 'a.csv')).toThrow(ReadFailure);
     expect(() => sniff(new Uint8Array(), 'a.csv')).toThrow('a.csv is empty');
   });

@@ -26,7 +26,7 @@ describe('several kinds of record in fixed columns', () => {
     ],
   };
 
-  test('each has cuts and columns of its own, and lines of no kind stand whole beside them', () => {
+  test('each has its own cuts and columns, and lines of no kind stand whole beside them', () => {
     const result = read('read-fixed-width', payments, { records, rest: 'Line' });
     expect(namesOf(result.table)).toEqual(['Record', '1 A', 'Port', 'Day', '6 A', 'Account', 'Pence', 'Line']);
     expect(cellsOf(result.table)).toEqual([

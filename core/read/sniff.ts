@@ -7,7 +7,7 @@ import { ReadFailure } from './read-failure.ts';
 import { isGzip, unwrapped } from './unwrap.ts';
 
 /**
- * page: tables in HTML or Markdown. pages: printed pages, as a PDF has them. tables: tables with types of their own. files: an
+ * page: tables in HTML or Markdown. pages: printed pages, as a PDF has them. tables: tables with their own types. files: an
  * archive of several reports, or a message with files attached.
  */
 export type SourceFormat = 'workbook' | 'text' | 'page' | 'pages' | 'tables' | 'files';
@@ -103,7 +103,7 @@ export function sniff(bytes: Uint8Array, fileName: string): SourceFormat {
   return /^<(?:!doctype\s+html|html|head|body|table|div|center|meta|style)\b/i.test(markup) ? 'page' : 'text';
 }
 
-/** One flat file of OpenDocument: its root is a document. Other programs borrow its namespace for files of their own. */
+/** One flat file of OpenDocument: its root is a document. Other programs borrow its namespace for their own files. */
 export function isOpenDocumentXml(head: string): boolean {
   const root = /^\s*(?:<\?[^>]*\?>\s*|<!--[\s\S]*?-->\s*|<!DOCTYPE[^>]*>\s*)*<(?:[\w.-]+:)?([\w.-]+)/.exec(head)?.[1];
   return root === 'document' && head.includes('urn:oasis:names:tc:opendocument:xmlns:office');

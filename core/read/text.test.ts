@@ -41,7 +41,7 @@ describe('encodings (WHATWG Encoding Standard, labels and byte order marks)', ()
       expect(firstInvalidUtf8(Uint8Array.from([0x61, ...bytes]))).toBe(1);
   });
 
-  test('a label can be given; an unknown one is told', () => {
+  test('a label can be given; an unknown one is reported', () => {
     expect(cells(read('read-delimited', Uint8Array.of(0xb1, 0x2c, 0x62), { encoding: 'iso-8859-2' }))).toEqual([
       ['ą', 'b'],
     ]);
@@ -51,7 +51,7 @@ describe('encodings (WHATWG Encoding Standard, labels and byte order marks)', ()
     expect(() => read('read-delimited', 'a', { encoding: 'klingon' })).toThrow('There is no encoding klingon');
   });
 
-  test('where UTF-8 breaks off is told with its line', () => {
+  test('where UTF-8 breaks off is reported with its line', () => {
     const { notices } = read('read-delimited', Uint8Array.from([...encode('a,b\nc,'), 0xe9, 0x0a]));
     expect(notices[0]).toMatchObject({
       severity: 'warning',
@@ -99,7 +99,7 @@ describe('delimited text beyond RFC 4180', () => {
     expect(cells(read('read-delimited', text, params))).toEqual(expected);
   });
 
-  test('a quote that is never closed, ragged rows and comments are told, with the line of the file', () => {
+  test('a quote that is never closed, ragged rows and comments are reported, with the line of the file', () => {
     const open = read('read-delimited', 'a,b\n"c\nd,e\nf');
     expect(open.notices.map((notice) => notice.text)).toContain('a quote that opens in line 2 is never closed');
     const { report, notices } = read('read-delimited', '#\na,b\n"x\ny",c,d\n\nz,1\n', { comment: '#' });
@@ -110,7 +110,7 @@ describe('delimited text beyond RFC 4180', () => {
     ]);
   });
 
-  test('a delimiter that makes too many columns is told, not tried', () => {
+  test('a delimiter that makes too many columns is reported, not tried', () => {
     expect(() => read('read-delimited', `${'a '.repeat(17_000)}\n`, { delimiter: ' ' })).toThrow(
       'more than 16,384 cells',
     );
@@ -150,7 +150,7 @@ describe('fixed columns', () => {
     ]);
   });
 
-  test('lines with words cut in two are told with their rows; short lines are blank at the end', () => {
+  test('lines with words cut in two are reported with their rows; short lines are blank at the end', () => {
     const result = read('read-fixed-width', lines.join('\n'), { cuts: [7, 14] });
     expect(result.notices[0]).toMatchObject({
       text: expect.stringContaining('1 line with words cut in two: '),
@@ -201,7 +201,7 @@ describe('lines by template', () => {
     ]);
   });
 
-  test('lines that do not match are kept whole in a column of their own, counted, and lead to their rows', () => {
+  test('lines that do not match are kept whole in their own column, counted, and lead to their rows', () => {
     const result = read('read-pattern', '[06:02] up\nretry\n\n[06:05] down\n', { template: '[{Time}] {Event}' });
     expect(cells(result)).toEqual([
       ['06:02', 'up', null],
@@ -220,7 +220,7 @@ describe('lines by template', () => {
     ['no piece', 'names no piece'],
     ['{a}{b}', 'Two pieces touch'],
     ['{a', 'never closed'],
-  ])('the template %s is told', (template, message) => {
+  ])('the template %s is reported', (template, message) => {
     expect(() => read('read-pattern', 'x\n', { template })).toThrow(message);
   });
 });
@@ -236,7 +236,7 @@ describe('what a text is taken for', () => {
     expect(guessReading('s', { name: 'a', bytes }).kind).toBe(kind);
   });
 
-  test('one endless line and an empty file are told', () => {
+  test('one endless line and an empty file are reported', () => {
     expect(() => read('read-fixed-width', 'x'.repeat(1_000_001))).toThrow('Line 1 of a.txt has 1,000,001 characters');
     expect(() => read('read-pattern', new Uint8Array())).not.toThrow(TypeError);
     expect(() => guessReading('s', { name: 'a', bytes: new Uint8Array() })).toThrow(ReadFailure);

@@ -30,7 +30,7 @@ const HEADINGS = /^h[1-6]$/;
 
 /**
  * The tables of a page in HTML, each a part of the report: cells as their text reads, rowspan and colspan as merges.
- * A table inside a cell is a part of its own.
+ * A table inside a cell is its own part.
  *
  * @throws ReadFailure when there is no table
  */

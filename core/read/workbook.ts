@@ -99,7 +99,7 @@ function workbookTrouble(why: string): string {
   if (/password|encrypt/i.test(why)) {
     return 'The workbook is protected by a password. Open it in a spreadsheet program, save it without one, and try again.';
   }
-  return `The workbook is broken or cut off (${brief(why)}). Ask for it again, or open it in a spreadsheet program and save it anew.`;
+  return `The workbook is broken or cut off (${brief(why)}). Ask for it again, or open it in a spreadsheet program and save it again.`;
 }
 
 function missingPart(name: string, hidden: boolean): ReportPart {

@@ -176,7 +176,7 @@ function findRule(value: unknown): string | undefined {
   if (typeof value !== 'object' || value === null) return undefined;
   const { test, by } = value as { test?: unknown; by?: unknown };
   if (typeof test === 'string' && OF_PLACE.has(test)) return test;
-  // Columns that are chosen by what they hold, or a whole table hangs on.
+  // Columns that are chosen by what they hold, or a whole table depends on.
   if (by === 'blank' || by === 'constant') return `columns that are ${by}`;
   return findRule(Object.values(value));
 }

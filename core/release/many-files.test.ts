@@ -72,7 +72,7 @@ test('the next report is tried on every table that it reaches, and fixed in all 
   expect(own.runTable(fixed.tables, 't', quiet).stop).toBeUndefined();
 });
 
-test('what differs is told with rows and sums', () => {
+test('what differs is reported with rows and sums', () => {
   const next = tryReport(runner(), job, 's', { name: 'q2.csv', bytes: bytes('Quay;Foot\nHask;5\nUllin;9\n') });
   expect(next[0]!.differences.map((one) => one.text)).toEqual([
     '2 rows, 1 last time',
@@ -81,7 +81,7 @@ test('what differs is told with rows and sums', () => {
   ]);
 });
 
-test('of many files the last run alone is kept, and tables that all of them read are not made anew', async () => {
+test('of many files the last run alone is kept, and tables that all of them read are not made again', async () => {
   const joined: Job = {
     ...job,
     tables: [

@@ -91,7 +91,7 @@ export function numberCodes(values: Float64Array): Codes {
   return { codes, count };
 }
 
-/** Pairs of codes as one code, in order of first appearance. Blank counts as a value of its own here. */
+/** Pairs of codes as one code, in order of first appearance. Blank counts as its own value here. */
 export function pairCodes(left: Codes, right: Codes): Codes {
   const n = left.codes.length;
   const width = right.count + 1;
@@ -408,7 +408,7 @@ function byteCodes(column: Column, known: ByteDictionary): Int32Array | undefine
   const spans = column.type === 'text' ? spansOf(column) : undefined;
   if (spans === undefined) {
     const { codes, texts } = textView(column);
-    // Halves of surrogate pairs have no bytes of their own.
+    // Halves of surrogate pairs have no separate bytes.
     if (texts.some((text) => /[\ud800-\udfff]/.test(text) && /\p{Surrogate}/u.test(text))) return undefined;
     const recode = intVector(texts.length, (code) => ofText(texts[code]!));
     return intVector(codes.length, (r) => (codes[r]! < 0 ? -1 : recode[codes[r]!]!));

@@ -176,7 +176,7 @@ class Stack {
         (kind === 'mean' ? 2 : 0) -
         1.5 * (own.length - fitting.length);
       if (surprise < (hinted ? ENOUGH_HINTED : ENOUGH)) return;
-      // Of several that fit, as behind rows of nought, the one that fits most and reaches farthest.
+      // Of several that fit, as behind rows of zero, the one that fits most and reaches farthest.
       const score = fitting.length + (kind === 'sum' ? 0.5 : 0);
       if (score < bestScore) return;
       bestScore = score;
@@ -191,7 +191,7 @@ class Stack {
       };
     };
     for (const k of this.reaches(row, own, hinted)) consider(k, 'sum');
-    // Means are looked for where a word speaks of a total, or few rows stand above.
+    // Means are searched for where a word speaks of a total, or few rows stand above.
     if (best === undefined && (hinted || n <= NEAR))
       for (let k = n; k >= 2 && k > n - FARTHEST; k--) consider(k, 'mean');
     return best;

@@ -26,7 +26,7 @@ test('a row that adds up the rows above is found whatever it is called', () => {
   expect(ruleText(Rule.parse(rule))).toBe('B, C adds up the rows above');
 });
 
-test('sums begin anew in each sheet', () => {
+test('sums begin again in each sheet', () => {
   const sheets: Table = {
     rows: 4,
     fields: [

@@ -11,7 +11,7 @@ const schema = ruleSchema(
   'adds-up',
   {
     columns: ColumnSet.describe('Columns of figures'),
-    within: columnName().optional().describe('Column in whose every run sums begin anew'),
+    within: columnName().optional().describe('Column in whose every run sums begin again'),
   },
   'Figures of the row are the sum or the mean of those of the rows above it, whatever the row is called',
 );

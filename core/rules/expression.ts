@@ -19,7 +19,7 @@ export const expression = {
 
 /**
  * 1 where a SQL condition is true.
- * @throws StepFailure with the place of what is wrong, or the first row in which it cannot be told
+ * @throws StepFailure with the place of what is wrong, or the first row in which it cannot be determined
  */
 export function conditionMask(text: string, table: Table): Uint8Array {
   const { mask, failed } = formulaOf(text, table).mask();

@@ -1,4 +1,4 @@
-/** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at by itself. */
+/** Where rows stand: beside others, or counted. Each run of equal values of a column is looked at on its own. */
 
 import { isDrawnLine } from '../glance/table-profile.ts';
 import { missingColumn } from '../kinds/step.ts';

@@ -10,7 +10,7 @@ export interface Evidence {
   cells: readonly ReportCell[];
 }
 
-/** Rows of a changed column whose cells are told. */
+/** Rows of a changed column whose cells are reported. */
 const MAX_ROWS = 60;
 const MAX_CELLS = 1500;
 

@@ -34,7 +34,7 @@ describe('steps as things to work on', () => {
     expect(runOf(steps).steps[5]!.table.rows).toBe(2);
   });
 
-  test('steps that lean on another are told', () => {
+  test('steps that lean on another are reported', () => {
     const run = runOf(steps);
     expect(leaningOn(run, 2)).toEqual([4]);
     expect(leaningOn(run, 1)).toEqual([2, 3, 5]);

@@ -50,7 +50,7 @@ export function leaningOn(run: MethodRun, index: number): number[] {
     if (later.step.muted) continue;
     const steps = later.inner === undefined ? [later.step] : later.inner.map((one) => one.step);
     if (steps.some(({ kind, params }) => namesColumns(schemaOf(kind) ?? NOTHING, params, brought))) leaning.push(k);
-    // What a later step makes anew under the same name is its own.
+    // What a later step makes again under the same name is its own.
     const names = new Set(later.table.fields.map((field) => field.name));
     for (const name of brought) if (!names.has(name)) brought.delete(name);
   }

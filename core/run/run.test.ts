@@ -111,7 +111,7 @@ describe('runs', () => {
     expect(one.counts).toEqual({ ran: 13, reused: 17 });
   });
 
-  test('another file under the same steps is run anew', () => {
+  test('another file under the same steps is run again', () => {
     const one = runner();
     one.run(steps, quiet);
     one.setSource('quay-returns', { ...source });
@@ -119,7 +119,7 @@ describe('runs', () => {
     expect(one.counts.ran).toBe(20);
   });
 
-  test('what is forgotten is gone: nothing runs without its file, and with it all runs anew', () => {
+  test('what is forgotten is gone: nothing runs without its file, and with it all runs again', () => {
     const one = runner();
     one.run(steps, quiet);
     one.forget();
@@ -130,7 +130,7 @@ describe('runs', () => {
     expect(one.counts).toEqual({ ran: 20, reused: 0 });
   });
 
-  test('however small the budget, an edit of the last step runs that step alone; what was before it is let go', () => {
+  test('however small the budget, an edit of the last step runs that step alone; what was before it is released', () => {
     const one = runner(1);
     one.run(steps, quiet);
     expect(one.run(steps, quiet).steps.at(-1)!.table.rows).toBe(117);

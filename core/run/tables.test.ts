@@ -88,7 +88,7 @@ describe('several tables', () => {
     expect(cellsOfReport(run, 1, { row: 1, column: 1 })).toMatchObject([{ source: 's', row: 2, column: 1 }]);
   });
 
-  test('a circle is refused with its tables named; what is missing is told', () => {
+  test('a circle is refused with its tables named; what is missing is reported', () => {
     const partial = [table('a', read('s'), header, ['append', { tables: ['b'] }]), table('b', from('a', 'a2'))];
     // What was made of the steps before is no circle.
     expect(cellsOf(runner().runTable(partial, 'a', quiet).steps[2]!.table)).toHaveLength(6);

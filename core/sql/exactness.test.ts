@@ -23,7 +23,7 @@ import { type Duck, openDuck } from '../test-duck.ts';
 import { HAS_POSTGRES, openPostgres, type Postgres } from '../test-postgres.ts';
 import { cellsOf, quiet } from '../test-support.ts';
 
-// Each run of a property starts psql anew.
+// Each run of a property starts psql again.
 vi.setConfig({ testTimeout: 90_000 });
 
 const folder = mkdtempSync(join(tmpdir(), 'rimefield-exact-sql-'));

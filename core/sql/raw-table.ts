@@ -5,7 +5,7 @@ import { readableColumn } from '../values/convert.ts';
 import { ORDER } from './translate.ts';
 
 /**
- * A table as a script begins with it: the order of its rows in a column of its own, cells that could not be read blank,
+ * A table as a script begins with it: the order of its rows in its own column, cells that could not be read blank,
  * a column of several kinds as text.
  */
 export function rawTable({ rows, fields }: Table): Table {

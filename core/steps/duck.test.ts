@@ -404,7 +404,7 @@ describe('open data from vega-datasets', () => {
     );
   });
 
-  test('movies: dates in odd forms are read by pattern, and what is left is told', async () => {
+  test('movies: dates in odd forms are read by pattern, and what is left is reported', async () => {
     const movies = json('movies.json');
     const result = run(
       'set-types',

@@ -2,12 +2,12 @@ import { type Context, StepFailure } from '../kinds/step.ts';
 import type { Table } from '../table/table.ts';
 import { CATALOGUE } from './catalogue.ts';
 
-/** For steps that are tried outside of any method: nobody waits, and no other table is at hand. */
+/** For steps that are tried outside of any method: nobody waits, and no other table is available. */
 export const ALONE: Context = {
   progress: () => undefined,
   name: 'a step that is tried',
   other(id) {
-    throw new StepFailure(`No other table is at hand, but ${id} is asked for.`);
+    throw new StepFailure(`No other table is available, but ${id} is asked for.`);
   },
 };
 

@@ -6,7 +6,7 @@ const STRIDE = 4;
 const SHORT = 8;
 
 /**
- * Gives each different run of bytes a code and makes it a string only at the end. Short texts are told apart by their
+ * Gives each different run of bytes a code and makes it a string only at the end. Short texts are distinguished by their
  * slot alone, so that most cells cost one look into memory.
  */
 export class ByteDictionary {
@@ -164,7 +164,7 @@ function decodedRuns(runs: Uint8Array, starts: Int32Array, encoding: string): st
   return texts;
 }
 
-/** Where a text is looked for first, mixed so that neighbours in the alphabet are none in the table; a multiple of STRIDE. */
+/** Where a text is searched for first, mixed so that neighbours in the alphabet are none in the table; a multiple of STRIDE. */
 function place(low: number, high: number, length: number): number {
   let h = Math.imul(low, 0x9e3779b1) ^ Math.imul(high, 0x85ebca6b) ^ length;
   h ^= h >>> 15;

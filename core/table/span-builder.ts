@@ -31,7 +31,7 @@ export class SpanBuilder {
   private lengths: Uint16Array;
   private readonly longs = new Map<number, number>();
   private rows = 0;
-  /** Numbers are read as cells come, for as long as nearly all of them are: their bytes are at hand now. */
+  /** Numbers are read as cells come, for as long as nearly all of them are: their bytes are available now. */
   private numbers: Float64Array | undefined;
   private others: number[] = [];
   private blanks = 0;

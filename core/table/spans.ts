@@ -4,7 +4,7 @@ import { type Decoder, decoderOf } from './decoder.ts';
 /** A length from here on is kept beside. */
 export const LONG_RUN = 0xffff;
 
-/** Numbers read while cells were found, when their bytes were at hand. */
+/** Numbers read while cells were found, when their bytes were available. */
 export interface SpanNumbers {
   values: Float64Array;
   /** A number may have a zero in front of a digit, which it loses. */

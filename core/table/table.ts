@@ -41,7 +41,7 @@ export function columnLetters(index: number): string {
 }
 
 /**
- * Whether a name is only that of a place, as a column without a name of its own has it.
+ * Whether a name is only that of a place, as a column without its own name has it.
  * @param columns of the table: in a narrow one ID or RT are names, since no column stands so far to the right
  */
 export function isPlaceName(name: string, columns = Number.POSITIVE_INFINITY): boolean {

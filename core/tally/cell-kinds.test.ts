@@ -26,7 +26,7 @@ const kindOf = (text: string | null) => {
   return figureOfText(text, FORM) === undefined ? Kind.words : Kind.figure;
 };
 
-test('law: a cell is told for a figure from its bytes or its shape exactly where its text is read as one', () => {
+test('law: a cell counts as a figure from its bytes or its shape exactly where its text is read as one', () => {
   const piece = fc.oneof(
     fc.integer({ min: 0, max: 99_999 }).map(String),
     fc.constantFrom('.', ',', "'", ' ', '\u00a0', '-', '+', '−', '(', ')', '%', 'e', 'E', 'k', 'M', 'mio', 'bn', 'CR'),

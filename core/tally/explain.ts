@@ -31,7 +31,7 @@ interface Disagreement {
 const shown = (value: number) => String(Number(value.toPrecision(12)));
 
 /**
- * Rows that steps were told to leave out are all that is missing: what stays and what went is what the total covers.
+ * Rows that steps were asked to leave out are all that is missing: what stays and what went is what the total covers.
  * Undefined where anything else differs.
  */
 export function leftOut(of: Disagreement): Explanation | undefined {

@@ -36,7 +36,7 @@ export interface Ledger {
   disagrees: number;
   cannotTell: number;
   leftOut: number;
-  /** Disagreeing figures first, then those of which nothing can be told, then the others; not more than are looked at. */
+  /** Disagreeing figures first, then those of which nothing can be said, then the others; not more than are looked at. */
   entries: readonly TotalEntry[];
 }
 
@@ -185,7 +185,7 @@ class SheetLedger {
     for (const { label } of rows) counts.set(label.toLowerCase(), (counts.get(label.toLowerCase()) ?? 0) + 1);
     return rows.map(({ row, label }) => {
       const plain = label.toLowerCase();
-      // What stands again and again is a level of its own; else the last word tells (Hask subtotal, Ullin subtotal).
+      // What stands again and again is its own level; else the last word tells (Hask subtotal, Ullin subtotal).
       const level = counts.get(plain)! > 1 ? plain : (/[\p{L}-]+(?=\P{L}*$)/u.exec(plain)?.[0] ?? plain);
       return { row, label, level };
     });

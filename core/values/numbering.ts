@@ -1,6 +1,6 @@
 /**
  * Whether texts, in the order of their rows, are numbering as 1.1, 1.2, 2.1 is: numbers that count up behind the point
- * and begin anew with each before it. What numbers rows is no figure: 1.1 and 1.10 are two places.
+ * and begin again with each before it. What numbers rows is no figure: 1.1 and 1.10 are two places.
  */
 export function isNumbering(texts: Iterable<string>): boolean {
   let [before, last, begun, count] = ['', 0, 0, 0];

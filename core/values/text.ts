@@ -18,7 +18,7 @@ export function escapeRegExp(text: string): string {
 /** Characters of what an error says: names that it quotes may be as long as a file. */
 export const MAX_TOLD = 1000;
 
-/** A text as it is told: what quotes a file or a pattern may be as long as they are. */
+/** A text as messages quote it: what quotes a file or a pattern may be as long as they are. */
 export function brief(text: string, most = 240): string {
   return text.length > most ? `${text.slice(0, most - 80)} … ${text.slice(-60)}` : text;
 }

@@ -67,7 +67,7 @@ export async function exportAll(tables: readonly Exported[], name: string, spec:
   return zipSync(files, { mtime: ZIP_TIME }) as Bytes;
 }
 
-/** In one file. Where several go out, what is wrong with one is told under its name. */
+/** In one file. Where several go out, what is wrong with one is reported under its name. */
 async function written(given: readonly Exported[], name: string, spec: ExportSpec): Promise<Bytes> {
   const ready = given.map((one) => {
     const of = given.length > 1 ? one.name : undefined;

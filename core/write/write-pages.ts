@@ -20,7 +20,7 @@ export function markdownText(table: Table): string {
   return lines.join('');
 }
 
-/** A table as a page of its own, as UTF-8. */
+/** A table as its own page, as UTF-8. */
 export function writeHtmlPage(table: Table, name: string): Uint8Array<ArrayBuffer> {
   const out = new TextBytes();
   out.add(`<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<title>${escaped(name)}</title>\n`);

@@ -23,7 +23,7 @@ export function writeWorkbook(
   bookType: 'xlsx' | 'ods',
   beside: Beside,
 ): Uint8Array<ArrayBuffer> {
-  // Spreadsheet programs keep this name for a sheet of their own.
+  // Spreadsheet programs keep this name for their own sheet.
   const taken = new Set(['history']);
   const sheets: BookSheet[] = [];
   const add = (name: string, table: Table, filtered: boolean) => {

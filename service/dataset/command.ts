@@ -32,7 +32,7 @@ interface Telling {
   strict: boolean;
 }
 
-/** @returns 0, or 1 when a file failed, a total or check is not well, or what is told to check with strict */
+/** @returns 0, or 1 when a file failed, a total or check is not well, or a warning with strict */
 export async function makeDataset(
   setup: DatasetSetup,
   all: readonly PartFile[],

@@ -1,4 +1,4 @@
-/** Makes parts of a data set in a process of its own. */
+/** Makes parts of a data set in its own process. */
 import { type DatasetSetup, PartRunner } from './run-part.ts';
 
 let runner: PartRunner | undefined;

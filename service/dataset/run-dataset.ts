@@ -75,13 +75,13 @@ export function goneFiles(out: string, files: readonly PartFile[]): string[] {
   return recordedFiles(out).filter((name) => !known.has(name));
 }
 
-/** A process that makes parts, started again when it broke down. */
+/** A process that makes parts, started again when it crashed. */
 class PartProcess {
   private child: ChildProcess | undefined;
 
   constructor(private readonly setup: DatasetSetup) {}
 
-  /** @throws Error when the process broke down, or could not write */
+  /** @throws Error when the process crashed, or could not write */
   run(file: PartFile): Promise<PartDone> {
     const child = this.started();
     return new Promise((resolve, reject) => {

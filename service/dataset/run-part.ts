@@ -40,7 +40,7 @@ const PARQUET = ExportSpec.parse({ as: 'parquet' });
 
 /** Runs a method on one file after the other. */
 export class PartRunner {
-  // Only the last run is kept: other tables of the job are in it, and are not made anew for each file.
+  // Only the last run is kept: other tables of the job are in it, and are not made again for each file.
   private readonly runner = new Runner(0);
   private opened: Promise<void> | undefined;
 

@@ -1,4 +1,4 @@
-/** Runs jobs in a process of its own, which may break down without taking the server with it. */
+/** Runs jobs in its own process, which may break down without taking the server with it. */
 import { type Arrival, runArrival } from './run-arrival.ts';
 
 process.on('message', (arrival: Arrival) => {

@@ -63,7 +63,7 @@ export class DropFolder {
     const sub = (name: string) => {
       const path = join(this.root, name);
       mkdirSync(path, { recursive: true });
-      if (!lstatSync(path).isDirectory()) throw new Error(`${path} is not a folder of its own.`);
+      if (!lstatSync(path).isDirectory()) throw new Error(`${path} is not a folder. Choose another drop folder.`);
       return path;
     };
     this.in = sub('in');
@@ -121,7 +121,7 @@ export class DropFolder {
     return new ClaimedFile(this, seen, own);
   }
 
-  /** Puts back what a server had taken that broke down. Only for the server that runs jobs. */
+  /** Puts back what a server had taken that crashed. Only for the server that runs jobs. */
   putBack(): void {
     if (!existsSync(this.taken)) return;
     for (const name of readdirSync(this.taken))
@@ -149,7 +149,7 @@ export class DropFolder {
     return own;
   }
 
-  /** Removes what servers left that broke down long ago. */
+  /** Removes what servers left that crashed long ago. */
   sweep(olderThanMs = 60 * 60_000): void {
     for (const name of readdirSync(this.own).filter((one) => /^(?:out|upload)-\d/.test(one))) {
       const path = join(this.own, name);
@@ -159,7 +159,7 @@ export class DropFolder {
   }
 
   /**
-   * Puts files into a folder of their own under out, all of them or none: they are written beside it and renamed.
+   * Puts files into their own folder under out, all of them or none: they are written beside it and renamed.
    * A folder that is there already is the same result, put there before.
    */
   publish(job: string, run: string, files: readonly { name: string; bytes: Uint8Array }[]): string {

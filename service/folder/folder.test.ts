@@ -75,7 +75,7 @@ const outs = (): string[] => {
   return existsSync(folder) ? readdirSync(folder).sort() : [];
 };
 
-describe('a job that runs by itself', () => {
+describe('a job that runs on its own', () => {
   test('runs on a file that fits: exports and record are out, the file is done', async () => {
     const watcher = watch();
     watcher.jobs.set(job, standing);
@@ -278,7 +278,7 @@ describe('names and links', () => {
     expect((await fetch(`${address}/api/arrivals/fares-folder.html`)).status).toBe(400);
   });
 
-  test('a hard link to a file outside is a file of its own when it is moved', async () => {
+  test('a hard link to a file outside is its own file when it is moved', async () => {
     const outside = join(mkdtempSync(join(tmpdir(), 'rimefield-outside-')), 'kept.html');
     writeFileSync(outside, readFileSync(REPORT));
     const watcher = watch();
@@ -316,7 +316,7 @@ describe('over HTTP', () => {
     expect(readdirSync(join(root, 'done'))).toEqual(['fares new.html']);
   });
 
-  test('a job is set to run by itself, and is stopped again', async () => {
+  test('a job is set to run on its own, and is stopped again', async () => {
     const watcher = watch();
     watcher.start();
     const address = await served(watcher);
@@ -403,7 +403,7 @@ describe('over HTTP', () => {
     expect(readdirSync(join(root, 'in'))).toEqual([]);
   });
 
-  test('so many uploads at once that the disk could suffer are put off', async () => {
+  test('so many uploads at once that the disk could suffer are postponed', async () => {
     const watcher = watch();
     const address = await served(watcher);
     const sockets = Array.from({ length: 16 }, (_, k) => {
@@ -544,7 +544,7 @@ describe('the process apart', () => {
     expect(childOf(apart)).toBeUndefined();
   });
 
-  test('tables of like names are written beside each other, and that is told', async () => {
+  test('tables of like names are written beside each other, and that is reported', async () => {
     const table = job.tables.at(-1)!;
     const long = 'y'.repeat(150);
     const names = ['Same', 'same', 'record', 'Q1/Q2', 'Q1:Q2', `${long}a`, `${long}b`];

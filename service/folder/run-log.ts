@@ -10,7 +10,7 @@ export const LogEntry = z.object({
   outcome: z.enum(['done', 'aside', 'again', 'taken']),
   jobId: z.string().optional(),
   job: z.string().optional(),
-  /** Of the job's text, by which a changed job is told from one that ran. */
+  /** Of the job's text, by which a changed job is distinguished from one that ran. */
   jobSha256: z.string().optional(),
   /** Where its results are, under out. */
   out: z.string().optional(),

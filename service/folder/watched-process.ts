@@ -19,7 +19,7 @@ export interface ProcessLimits {
 
 const USUAL: ProcessLimits = { mostMs: 10 * 60_000, memoryMb: 4096 };
 
-/** Runs jobs one after the other in a process apart, which is started again when it broke down. */
+/** Runs jobs one after the other in a process apart, which is started again when it crashed. */
 export class WatchedProcess {
   private child: ChildProcess | undefined;
   private ending: ((result: ArrivalResult) => void) | undefined;

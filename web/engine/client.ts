@@ -17,7 +17,7 @@ import {
   type TallyView,
 } from './protocol.ts';
 
-/** Work that was put off is taken up again when nothing was asked for so long. */
+/** Work that was postponed is taken up again when nothing was asked for so long. */
 const AT_REST_MS = 240;
 const LOOK_EVERY_MS = 40;
 /** What can wait is asked when nothing else was for so long. */
@@ -45,7 +45,7 @@ export interface EngineEnd {
 }
 
 interface Call extends Work {
-  /** The share that is done, where it is told. */
+  /** The share that is done, where it is reported. */
   done?: number;
   reject(error: Error): void;
 }
@@ -55,7 +55,7 @@ export interface EngineHost {
   endpoint: Endpoint;
   /** Ends it at once. */
   terminate(): void;
-  /** Told why, when it broke down. */
+  /** Told why, when it crashed. */
   onBroken(act: (why: string) => void): void;
 }
 
@@ -73,7 +73,7 @@ export class EngineClient {
   ended: string | undefined;
   private turn = 0;
 
-  /** @param onEnd told when the worker broke down, for want of memory as a rule, or was ended */
+  /** @param onEnd told when the worker crashed, for want of memory as a rule, or was ended */
   constructor(
     private readonly host: EngineHost,
     private readonly onEnd: (end: EngineEnd) => void,
@@ -297,7 +297,7 @@ export class EngineClient {
   }
 
   /**
-   * Every call goes through here: what goes on can be told and stopped, and what goes wrong is an EngineError.
+   * Every call goes through here: what goes on can be seen and stopped, and what goes wrong is an EngineError.
    * @param asked an answer to come, or what asks and is given something to tell the share that is done
    */
   private tracked<T>(what: string, asked: Promise<T> | ((tell: (done: number) => void) => Promise<T>)): Promise<T> {
@@ -441,7 +441,7 @@ export async function stopEngine(): Promise<void> {
   await busiest()?.stop();
 }
 
-/** Says what is to be done when the open job's worker broke down or was stopped; the next call starts another. */
+/** Says what is to be done when the open job's worker crashed or was stopped; the next call starts another. */
 export function onEngineEnd(act: (end: EngineEnd) => void): void {
   ended = act;
 }

@@ -119,7 +119,7 @@ describe('over a port', () => {
     expect(place.place).toMatch(/^\w+![A-Z]+\d+$/);
   });
 
-  test('what cannot be read is told by its kind, in words that say what to do', async () => {
+  test('what cannot be read is reported by its kind, in words that say what to do', async () => {
     const { client } = engineOverPort();
     const refused = await client.setSource('s', 'cut.xlsx', bytes().slice(0, 3000)).catch((error: unknown) => error);
     expect(refused).toBeInstanceOf(EngineError);
@@ -164,7 +164,7 @@ describe('over a port', () => {
     expect(state.read).toBe(view.steps[0]!.rows);
   });
 
-  test('many files run one by one, what fails is told, and the others are exported together', async () => {
+  test('many files run one by one, what fails is reported, and the others are exported together', async () => {
     const { client } = await ran();
     const { bundleFiles, ExportSpec } = await import('../../core/index.ts');
     const archive = bundleFiles([
@@ -222,7 +222,7 @@ describe('a tally, which nobody waits for', () => {
 });
 
 describe('the end of a worker', () => {
-  test('what is asked when it breaks down is answered as overtaken, and what happened is told', async () => {
+  test('what is asked when it breaks down is answered as overtaken, and what happened is reported', async () => {
     const { client, ends, breakDown } = engineOverPort();
     const asked = client.engine.tables.columns('t', 0).catch((error: unknown) => error);
     expect(client.work?.what).toBe('working');

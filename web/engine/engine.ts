@@ -24,7 +24,7 @@ export function createEngine() {
         state.shared = shared;
         state.runner.onStep = onStep;
       },
-      /** Another job is opened: nothing of the one before is at hand any more. */
+      /** Another job is opened: nothing of the one before is available any more. */
       begin: () => state.begin(),
     },
     sources: new Sources(state),

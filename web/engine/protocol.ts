@@ -223,7 +223,7 @@ export const Shared = {
   waiting: 1,
 } as const;
 
-/** Under this id the table of a tried step is at hand. */
+/** Under this id the table of a tried step is available. */
 export const PREVIEW = '(preview)';
 
 export interface TableCell {
@@ -319,7 +319,7 @@ export interface TallyAsked {
   tables: readonly FullTable[];
   tableId: string;
   lastRows: number | undefined;
-  /** Checks that could be added are looked for too. */
+  /** Checks that could be added are searched for too. */
   offers: boolean;
 }
 
@@ -379,7 +379,7 @@ export interface ManyAsked {
   file: NamedFile;
 }
 
-/** One file of many, as it is told. */
+/** One file of many, as it is reported. */
 export interface FileView {
   file: string;
   /** Undefined where it failed. */

@@ -21,7 +21,7 @@ export class EngineState {
   shared: Int32Array | undefined;
   private readonly onBegin: (() => void)[] = [];
 
-  /** Another job is opened: nothing of the one before is at hand any more. */
+  /** Another job is opened: nothing of the one before is available any more. */
   begin(): void {
     this.runs.clear();
     this.runner.forget();
@@ -47,7 +47,7 @@ export class EngineState {
 
   /**
    * What a run calls on its way: it ends the run when a newer one is wanted, and tells how much is done.
-   * @param everyMs the progress is told no more often than so
+   * @param everyMs the progress is reported no more often than so
    * @param yields it also stops when anything else is asked
    * @returns a function that throws Cancelled, or Preempted
    */

@@ -13,7 +13,7 @@ interface Props {
   onNext?(): void;
 }
 
-/** A name that is written anew in its own place. Keys and clicks stay with it. */
+/** A name that is written again in its own place. Keys and clicks stay with it. */
 export function NameInput({ label, text, typed, className, style, onDone, onNext }: Props) {
   return (
     <input

@@ -6,7 +6,7 @@ export function cellsOfClipboard(data: DataTransfer): string[][] | undefined {
 }
 
 /**
- * What is on the clipboard as a file of its own: a copied file, the cells of a spreadsheet with their merges as a page,
+ * What is on the clipboard as its own file: a copied file, the cells of a spreadsheet with their merges as a page,
  * else its text. Undefined where it holds none of these.
  */
 export function fileOfClipboard(data: DataTransfer): File | undefined {

@@ -21,7 +21,7 @@ export function reportError(error: unknown): void {
   notifyError(new Error(`${UNFORESEEN} (${message}). ${KEPT} You can continue, or reload the page.`));
 }
 
-/** What no part of the page catches is told too. */
+/** What no part of the page catches is reported too. */
 export function catchAll(): void {
   addEventListener('unhandledrejection', (event) => reportError(event.reason));
 }

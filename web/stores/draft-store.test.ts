@@ -134,7 +134,7 @@ describe('a draft that stands', () => {
     expect(state().current).toBeUndefined();
   });
 
-  test('declined, it does not come back by itself, and does when asked for', async () => {
+  test('declined, it does not come back on its own, and does when asked for', async () => {
     state().decline();
     follow();
     expect(state().current).toBeUndefined();

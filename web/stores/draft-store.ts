@@ -20,7 +20,7 @@ export interface CurrentDraft {
   from: number;
   /** Steps that were left out: they are not proposed again. */
   without: readonly PlainStep[];
-  /** What is known of the draft as a whole; undefined while the rest is drafted anew. */
+  /** What is known of the draft as a whole; undefined while the rest is drafted again. */
   told: DraftView | undefined;
 }
 
@@ -28,7 +28,7 @@ interface DraftState {
   current: CurrentDraft | undefined;
   /** Share done while a table is drafted. */
   progress: number | undefined;
-  /** Why there is no draft, where one was looked for. */
+  /** Why there is no draft, where one was searched for. */
   none: string | undefined;
   /** How the table should come out, where that is shown, and of which table. */
   wanted: (WantedTable & { tableId: string }) | undefined;
@@ -44,13 +44,13 @@ interface DraftState {
   draftToRows(tableId: string, wanted: WantedTable | undefined): void;
   /** Makes the draft's steps, all or up to an index, steps of the table; one undo takes it back. */
   keep(upTo?: number): void;
-  /** Nothing of the draft is kept, and none is offered again by itself. */
+  /** Nothing of the draft is kept, and none is offered again on its own. */
   decline(): void;
-  /** Leaves a drafted step out; what follows is drafted anew. */
+  /** Leaves a drafted step out; what follows is drafted again. */
   leaveOut(index: number): void;
-  /** Changes a drafted step; what follows is drafted anew. */
+  /** Changes a drafted step; what follows is drafted again. */
   change(index: number, params: Record<string, unknown>, param: string): void;
-  /** Takes another way; what follows is drafted anew. */
+  /** Takes another way; what follows is drafted again. */
   take(choice: Choice): void;
   /** The whole method that another way leads to; undefined where it leads to none. @throws EngineError */
   look(choice: Choice): Promise<readonly PlainStep[] | undefined>;
@@ -58,7 +58,7 @@ interface DraftState {
   takeBack(): boolean;
 }
 
-/** A changed blank has stood still for so long before the rest is drafted anew. */
+/** A changed blank has stood still for so long before the rest is drafted again. */
 const QUIET_MS = 450;
 /** Of a file that takes long to read. */
 const LARGE_BYTES = 2_000_000;
@@ -209,7 +209,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     set({ current: standing, none: undefined });
   };
   /**
-   * Changes the draft, and drafts what is behind the given steps anew.
+   * Changes the draft, and drafts what is behind the given steps again.
    * @param shown stands there until then
    * @param merge changes with the same one in a row are taken back as one
    */
@@ -355,7 +355,7 @@ export function shownJob(job: Job, standing = useDraftStore.getState().current):
 
 /**
  * Edits a table as it is shown. Drafted steps up to the last one that the edit reaches are kept with it; what is behind
- * them is let go, and drafted anew.
+ * them is released, and drafted again.
  */
 export function editShown(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {
   const { current: standing } = useDraftStore.getState();

@@ -9,7 +9,7 @@ export type { ArrivedFile, FolderView } from './folder-view.ts';
 interface FolderState {
   /** Undefined where this application is served without a drop folder. */
   view: FolderView | undefined;
-  /** Whether it has been asked for, and was told or is not there. */
+  /** Whether it has been asked for, and was reported or is not there. */
   isKnown: boolean;
   refresh(): Promise<void>;
 }
@@ -84,7 +84,7 @@ export async function markTaken(name: string, job: string): Promise<void> {
   });
 }
 
-/** Has the server run a job by itself when a file of that name arrives. @throws Error */
+/** Has the server run a job on its own when a file of that name arrives. @throws Error */
 export async function letStand(job: Job, source: string, pattern: string): Promise<void> {
   const address = `/api/jobs/${encodeURIComponent(job.id)}`;
   for (const other of job.sources.filter((one) => one.id !== source))

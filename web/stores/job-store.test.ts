@@ -52,7 +52,7 @@ describe('the open job', () => {
     expect(await state().open('of no job')).toBe(false);
   });
 
-  test('a job that was left for a while is let go, and runs again when it is opened', async () => {
+  test('a job that was left for a while is released, and runs again when it is opened', async () => {
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
     try {
       const sourceId = state().job!.sources[0]!.id;

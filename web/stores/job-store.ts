@@ -33,7 +33,7 @@ interface JobState {
   missing: Record<string, string>;
   /** Opens a job kept in this browser. Resolves to false when there is none of this id. */
   open(id: string): Promise<boolean>;
-  /** No page shows the open job any more: if none does for a while, what was computed of it is let go. */
+  /** No page shows the open job any more: if none does for a while, what was computed of it is released. */
   leave(): void;
   /**
    * Changes the job. Edits with the same merge key in a row are one step of undo.
@@ -119,7 +119,7 @@ export const useJobStore = create<JobState>()((set, get) => {
     if (refused !== undefined) set({ save: { as: 'refused', why: refused } });
   };
   storage.onKeptElsewhere((id) => void followOtherTab(id));
-  /** Another tab kept this job: it is taken over as an edit of its own, so that neither tab writes over the other. */
+  /** Another tab kept this job: it is taken over as its own edit, so that neither tab writes over the other. */
   const followOtherTab = async (id: string) => {
     if (get().job?.id !== id) return;
     const kept = await storage.loadJob(id);
@@ -324,7 +324,7 @@ async function handAnew(job: Job, isWanted: () => boolean): Promise<Record<strin
   return handOver(job, (source) => storage.loadSource(job.id, source), isWanted);
 }
 
-/** Lets go what the workers hold of the job that was left; opened again, it is handed to them anew. */
+/** Lets go what the workers hold of the job that was left; opened again, it is handed to them again. */
 function letGo(): void {
   loadedJobId = undefined;
   useMethodStore.getState().forget();
@@ -443,7 +443,7 @@ export async function jobFromJobFile(
   return job.id;
 }
 
-/** The files are stored behind the job: until they are, and if they are refused, they are at hand all the same. */
+/** The files are stored behind the job: until they are, and if they are refused, they are available all the same. */
 async function keepNew(job: Job, sources: ReadonlyMap<string, Uint8Array | Blob>): Promise<void> {
   for (const source of job.sources) {
     const bytes = sources.get(source.id);

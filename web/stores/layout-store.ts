@@ -8,7 +8,7 @@ interface LayoutState {
   frozen: Readonly<Record<string, number>>;
   /** The two pages scroll together where their rows correspond. */
   together: boolean;
-  /** A new report is drafted by itself. */
+  /** A new report is drafted on its own. */
   drafting: boolean;
   /** Tables, as job/table, that are not drafted by themselves any more. */
   declined: readonly string[];

@@ -8,7 +8,7 @@ interface MethodState {
   view: MethodView | undefined;
   /** Rises with every finished run: what was fetched before it is stale. */
   run: number;
-  /** Share done of a run that takes long enough to be told, or undefined. */
+  /** Share done of a run that takes long enough to be reported, or undefined. */
   progress: number | undefined;
   trouble: string | undefined;
   /** A run was asked for and is not over. */
@@ -21,7 +21,7 @@ interface MethodState {
 const atEnd = new Set<(run: number) => void>();
 
 /**
- * Has something asked of the engine as soon as a run is over, before the page is drawn anew: the answer is then there
+ * Has something asked of the engine as soon as a run is over, before the page is drawn again: the answer is then there
  * sooner. The number is that of the run.
  * @returns what ends it
  */

@@ -55,7 +55,7 @@ export interface KeptJob {
 /** Files are known by what stands in them, so that those of earlier runs stay and none is stored twice. */
 const fileKey = (jobId: string, sha256: string) => `${jobId}/${sha256}`;
 
-/** A run that was kept: the job as it was, which names its files. Run anew, it gives the same tables. */
+/** A run that was kept: the job as it was, which names its files. Run again, it gives the same tables. */
 export interface PastRunKept {
   at: number;
   job: Job;
@@ -147,7 +147,7 @@ export async function keepInHistory(job: Job, tableId: string, outcome: TableOut
   const runs = await loadHistory(job.id);
   const files = filesOf(job).join();
   const same = runs.find((run) => filesOf(run.job).join() === files);
-  // Runs are told apart by their time.
+  // Runs are distinguished by their time.
   const at = Math.max(Date.now(), (runs[0]?.at ?? 0) + 1);
   const run = { at, job, tables: { ...same?.tables, [tableId]: outcome } };
   await history.set(job.id, [run, ...runs.filter((one) => one !== same)].slice(0, MAX_RUNS));
@@ -242,7 +242,7 @@ async function bytesOf(data: Stored): Promise<Uint8Array<ArrayBuffer>> {
   return data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : (data as Uint8Array<ArrayBuffer>);
 }
 
-/** Where a source finds its next report: in a folder by its name, in a file that is written anew, or in all files of a folder. */
+/** Where a source finds its next report: in a folder by its name, in a file that is written again, or in all files of a folder. */
 export type KeptPlace =
   | { as: 'folder' | 'all of a folder'; handle: FileSystemDirectoryHandle }
   | { as: 'file'; handle: FileSystemFileHandle };

@@ -11,7 +11,7 @@ const KEPT_MS = 20_000;
 // By a timer, as the library does it, an answer would wait for a frame to be drawn first.
 notifyManager.setScheduler(queueMicrotask);
 
-/** Everything that pages ask; what goes wrong is told in one place unless the page shows it itself. */
+/** Everything that pages ask; what goes wrong is reported in one place unless the page shows it itself. */
 export const queries = new QueryClient({
   queryCache: new QueryCache({
     onError: (error, query) => {
@@ -54,7 +54,7 @@ async function answerOf<T>(ask: (engine: Engine) => Promise<T>): Promise<{ found
 }
 
 /**
- * Asks the engine for as long as a part of the page is in sight, and anew when the key changes.
+ * Asks the engine for as long as a part of the page is in sight, and again when the key changes.
  * @param key all that the answer depends on; what is large goes in by keyOf
  */
 export function useEngineQuery<T>(
@@ -87,7 +87,7 @@ export function askAhead<T>(key: readonly unknown[], ask: (engine: Engine) => Pr
   });
 }
 
-/** Asks about the newest run of the method: anew after each run. */
+/** Asks about the newest run of the method: again after each run. */
 export function useRunQuery<T>(
   key: readonly unknown[],
   ask: (engine: Engine) => Promise<T>,

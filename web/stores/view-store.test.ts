@@ -35,7 +35,7 @@ describe('what is looked at on the bench', () => {
     });
   });
 
-  test('another table begins anew; a dialog is closed with it', () => {
+  test('another table begins again; a dialog is closed with it', () => {
     view().ask({ as: 'combine', kind: 'join' });
     view().find(true);
     view().glanceAt('Port');

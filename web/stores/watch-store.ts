@@ -58,7 +58,7 @@ export const useWatchStore = create<WatchState>()((set, get) => ({
   },
   async glance(job) {
     const { places } = get();
-    // What cannot be looked at now is told when it is asked for.
+    // What cannot be looked at now is reported when it is asked for.
     const come = await firstSighted(job, places, false).catch(() => undefined);
     if (opened === job.id && get().places === places) set({ come });
   },

@@ -18,7 +18,7 @@ const MAX_ROWS = 20_000;
 
 const headOf = (table: Table) => (table.rows <= MAX_ROWS ? table : takeRows(table, rowNumbers(MAX_ROWS)));
 
-/** Columns of labels that stood in rows of their own, as the finished table has them. */
+/** Columns of labels that stood in their own rows, as the finished table has them. */
 function carriedColumns({ run, profile }: ReviewInput) {
   const names = new Set(
     run.steps.flatMap(({ step: { kind, params } }) => {
@@ -76,7 +76,7 @@ export const labelWithMore: Reviewer = {
   code: 'label-with-more',
   look: (input) =>
     stepsOf(input, 'carry').flatMap(({ step, before }): Remark[] => {
-      // Rows that numbering or a column of its own tells are no labels by place.
+      // Rows that numbering or a separate column tells are no labels by place.
       const { rule } = step.step.params as { rule: { test: string; column?: string } };
       if (rule.column !== undefined && rule.column !== step.step.params['from']) return [];
       const own = step.aside.flatMap((pile) => [...pile.rows]).slice(0, MAX_ROWS);

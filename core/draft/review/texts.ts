@@ -1,4 +1,4 @@
-/** What texts of the finished table still hold that belongs in columns of its own, or in rows of their own. */
+/** What texts of the finished table still hold that belongs in its own columns, or in their own rows. */
 
 import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../../glance/table-profile.ts';
 import { walkedSteps } from '../../run/run.ts';

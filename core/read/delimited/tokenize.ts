@@ -218,7 +218,7 @@ class Tokenizer {
     }
   }
 
-  /** A block comment goes on to the line that ends it; one that nothing ends is a line of its own. */
+  /** A block comment goes on to the line that ends it; one that nothing ends is its own line. */
   private followBlock(): void {
     const { bytes, blockEnd } = this;
     const endsBefore = (limit: number) => {

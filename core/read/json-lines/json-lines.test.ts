@@ -9,7 +9,7 @@ import { rowsOfLines } from './rows-of-lines.ts';
 
 const sourceOf = (text: string) => ({ name: 'a.ndjson', bytes: new TextEncoder().encode(text) });
 
-/** All that is told of rows, as plain values. */
+/** All that is reported of rows, as plain values. */
 function told({ rows, columns, childless, besides, met, positioned }: NestedRows) {
   return {
     rows,
@@ -112,7 +112,7 @@ describe('lines from bytes beside lines by the platform (RFC 8259)', () => {
     for (const text of ['[{"a":1},\n{"a":2}]', '{\n"a":1\n}', '{"a":1}', '[1]\n[2]', '<a>\n</a>', '{"a":1}\n\n ', ''])
       expect(fastWay(text)).toBeUndefined();
     expect(fastWay('{"a":1}\n{"a":2}', '$.a[*]')).toBeUndefined();
-    // Half of a pair of surrogates has no bytes of its own; what is too deep is told by the plain way.
+    // Half of a pair of surrogates has no separate bytes; what is too deep is reported by the plain way.
     expect(fastWay('{"a":"b"}\n{"a":"\\ud800"}')).toBeUndefined();
     expect(fastWay(`{"a":1}\n{"a":${'['.repeat(600)}${']'.repeat(600)}}`)).toBeUndefined();
   });
@@ -185,7 +185,7 @@ describe('lines from bytes beside lines by the platform (RFC 8259)', () => {
           if (badLines === 'stop' || bad.length === 0) expect(refusal(fast)).toEqual(refusal(plainWay(text)));
           else {
             // The plain way looks for quotes across all lines, so that a bad one confuses what it tells of the others.
-            // As one list: a single line would be a document of its own.
+            // As one list: a single line would be its own document.
             const good = plainWay(`[${text.split('\n').filter(isJson).join(',')}]`);
             expect({ ...(fast as object), notices: [] }).toEqual({ ...(good as object), notices: [] });
             const texts = (fast as { notices: { text: string }[] }).notices.map((one) => one.text).join();

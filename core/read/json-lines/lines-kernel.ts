@@ -30,7 +30,7 @@ const MAX_SHAPES = 8;
 const MAX_LOOKS = 64;
 const CELL_BYTES = 15;
 const BLOCK = 16;
-/** 32-bit words of what the kernel is told of a piece (PIECE in its source). */
+/** 32-bit words of what the kernel gets to know of a piece (PIECE in its source). */
 const PIECE_WORDS = 8;
 const PIECE_BYTES = PIECE_WORDS * 4;
 
@@ -172,7 +172,7 @@ class MadeKernel {
   }
 }
 
-/** Room for the cells of columns, and for what the kernel is told of the shapes. */
+/** Room for the cells of columns, and for what the kernel gets to know of the shapes. */
 function roomOf(places: VectorPlaces, shapes: readonly Shape[], columns: number, most: number): Room {
   const room: Room = {
     values: places.doubles(most * columns),

@@ -92,7 +92,7 @@ export function rowsOfLines(
     return isUtf8() ? { found, notices: [...brokenNotices(encoded), ...lines.notices()] } : undefined;
   } catch (error) {
     if (error instanceof NotPlain) return undefined;
-    // What is wrong in another encoding is told by who reads it.
+    // What is wrong in another encoding is reported by its reader.
     if (error instanceof ReadFailure && !isUtf8()) return undefined;
     throw error;
   }

@@ -57,7 +57,7 @@ export class SpanCells implements CellBuilder {
   /** A bit for each tag that came. */
   private met = 0;
 
-  /** @param expected rows that there will be as far as can be told */
+  /** @param expected rows that there will be as far as is known */
   constructor(
     private readonly bytes: Uint8Array,
     private readonly extra: ExtraTexts,

@@ -34,7 +34,7 @@ export async function pagesOf(
     if (pdf.numPages > MAX_PAGES) {
       throw new ReadFailure(
         file,
-        `${file} has ${grouped(pdf.numPages)} pages; at most ${grouped(MAX_PAGES)} are read. Print the pages that are wanted into a PDF of their own, and give that.`,
+        `${file} has ${grouped(pdf.numPages)} pages; at most ${grouped(MAX_PAGES)} are read. Print the pages that are wanted into their own PDF, and give that.`,
       );
     }
     const pages: Page[] = [];
@@ -171,7 +171,7 @@ function stands({ transform, width, height }: TextItem): boolean {
   return [...transform, width, height].every((value) => Math.abs(value) < FARTHEST);
 }
 
-/** How wide letters of most fonts are, as shares of their size; only where words begin within a run hangs on it. */
+/** How wide letters of most fonts are, as shares of their size; only where words begin within a run depends on it. */
 const WIDTHS: readonly (readonly [letters: RegExp, width: number])[] = [
   [/[\sijlI.,:;|!']/, 0.26],
   [/[frt()[\]/-]/, 0.32],

@@ -47,7 +47,7 @@ async function read(bytes: Uint8Array, given?: object) {
   return { ...result, rows, params: params as { source: string; cuts: number[] } };
 }
 
-test('the share of the pages that is read is told, in an archive too', async () => {
+test('the share of the pages that is read is reported, in an archive too', async () => {
   const bytes = await made((doc) => {
     for (const text of ['one', 'two', 'three']) {
       if (text !== 'one') doc.addPage();

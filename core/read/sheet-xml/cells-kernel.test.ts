@@ -6,7 +6,7 @@ const NEVER = Number.POSITIVE_INFINITY;
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 
 describe('cells of sheets by kernel and by the plain way', () => {
-  /** All that a sink is told, and how the reading ended. */
+  /** All that a sink receives, and how the reading ended. */
   const told = (rows: string, kernelFrom: number) => {
     const bytes = bytesOf(`<worksheet><sheetData>${rows}</sheetData><mergeCells/></worksheet>`);
     const text = (from: number, to: number) => new TextDecoder().decode(bytes.subarray(from, to));
@@ -115,7 +115,7 @@ describe('cells of sheets by kernel and by the plain way', () => {
     )
     .map(([with_, cells]) => `<row${with_.join('')}>${cells.join('')}</row>`);
 
-  test('law: a sink is told the same, whatever stands in the rows (ISO/IEC 29500-1, 18.3.1)', () => {
+  test('law: a sink receives the same, whatever stands in the rows (ISO/IEC 29500-1, 18.3.1)', () => {
     fc.assert(
       fc.property(fc.array(row, { minLength: 1, maxLength: 12 }), (rows) => void same(rows.join(''))),
       { numRuns: 2000 },

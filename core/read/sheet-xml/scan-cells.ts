@@ -109,7 +109,7 @@ const Held = { number: 0, shared: 1, formulaText: 2, inlineText: 3, yesno: 4, er
 
 const LETTER = { r: 114, s: 115, t: 116, c: 99, v: 118, f: 102, i: 105 };
 
-/** How often the rows that are read are told. */
+/** How often the rows that are read are reported. */
 const ROWS_TOLD = 4096;
 
 /**

@@ -14,7 +14,7 @@ export interface NumberReader {
   dated(style: number): boolean;
   /** Puts what the number is by its format. */
   read(style: number, value: number): { tag: number; value: number } | Unreadable;
-  /** What is shown; undefined where the format shows nothing that can be told. */
+  /** What is shown; undefined where the format shows nothing that is known. */
   shown(style: number, value: number | boolean): string | undefined;
 }
 
@@ -178,7 +178,7 @@ export class SheetCells implements CellSink {
     return grid;
   }
 
-  /** Gives the texts of a column codes of their own, in the order in which they come. */
+  /** Gives the texts of a column their own codes, in the order in which they come. */
   private dictionaryOf(own: CellColumn, codes: Int32Array): string[] {
     const dictionary: string[] = [];
     if ((own.kinds & TEXT_ALONE) === 0) return dictionary;

@@ -7,7 +7,7 @@ export type Entries = (path: string) => Uint8Array | undefined;
 export const BOOK = 'xl/workbook.xml';
 export const SHARED_TEXTS = 'xl/sharedStrings.xml';
 
-/** Paths of the sheets by their names (ISO/IEC 29500-1, 18.2.19). Of two sheets of one name neither is told. */
+/** Paths of the sheets by their names (ISO/IEC 29500-1, 18.2.19). Of two sheets of one name neither is reported. */
 export function sheetPaths(entries: Entries): Map<string, string> {
   const relations = new Map<string, string>();
   const twice = new Set<string>();

@@ -49,7 +49,7 @@ function sheetOf(rows: string, around = ''): string {
   return `<worksheet xmlns="${MAIN}"><cols><col min="2" max="2" hidden="1" width="9"/></cols><sheetData>${rows}</sheetData>${around}</worksheet>`;
 }
 
-/** All that is told of a report, as plain values. */
+/** All that is reported of a report, as plain values. */
 function told(report: Report) {
   return report.parts.map(({ styles, odd: _, columns, displayed: __, ...part }) => ({
     ...part,
@@ -165,7 +165,7 @@ test('two sheets that stand in one file have the same cells each', () => {
   ]);
 });
 
-describe('sheets that the scanner does not understand are read by the library, and that is told', () => {
+describe('sheets that the scanner does not understand are read by the library, and that is reported', () => {
   const row = '<row r="1"><c r="A1"><v>1</v></c></row>';
   const utf16 = (text: string) => {
     const bytes = new Uint8Array(2 + 2 * text.length).fill(0);
@@ -176,7 +176,7 @@ describe('sheets that the scanner does not understand are read by the library, a
   test.each<[string, string]>([
     ['a comment between rows', sheetOf(`${row}<!-- printed -->`)],
     ['a comment before the rows', `<!-- <sheetData> -->${sheetOf(row)}`],
-    ['a text in brackets of its own', sheetOf('<row r="1"><c r="A1" t="str"><v><![CDATA[a<b]]></v></c></row>')],
+    ['a text in its own brackets', sheetOf('<row r="1"><c r="A1" t="str"><v><![CDATA[a<b]]></v></c></row>')],
     ['a day written out', sheetOf('<row r="1"><c r="A1" t="d" s="1"><v>2023-03-15</v></c></row>')],
     [
       'what later versions may add to a cell',

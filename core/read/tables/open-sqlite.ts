@@ -1,4 +1,4 @@
-/** The tables and views of an SQLite database. Each value has a type of its own there, and keeps it. */
+/** The tables and views of an SQLite database. Each value has its own type there, and keeps it. */
 
 import type { WasmPointer } from '@sqlite.org/sqlite-wasm';
 import { decoderOf } from '../../table/decoder.ts';

@@ -2,7 +2,7 @@ import type { Notice } from '../../kinds/step.ts';
 import type { Column } from '../../table/column.ts';
 import { counted } from '../../values/counted.ts';
 
-/** A table with names and types of its own. */
+/** A table with its own names and types. */
 export interface OpenedTable {
   name: string;
   rows: number;

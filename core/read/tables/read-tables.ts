@@ -21,7 +21,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
-/** Files that hold tables with names and types of their own: Parquet, Arrow, SQLite. */
+/** Files that hold tables with their own names and types: Parquet, Arrow, SQLite. */
 export const readTablesWords: ReadWords<Params> = {
   kind: 'read-tables',
   title: 'Read tables',

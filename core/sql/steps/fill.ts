@@ -19,7 +19,7 @@ import {
 } from '../translate.ts';
 
 /**
- * The query before with the number of each stretch in which a column stays the same, as "run": a query of its own, since
+ * The query before with the number of each stretch in which a column stays the same, as "run": its own query, since
  * windows do not stand in windows.
  */
 export function inRuns({ dialect, from }: TranslationInput, within: string | undefined, more: string): string {

@@ -220,7 +220,7 @@ describe('extract', () => {
     [{ template: '{a}-{a}' }, 'stands twice'],
     [{ by: 'pattern', pattern: 'a+' }, 'has no group'],
     [{ by: 'pattern', pattern: '(' }, 'cannot be used'],
-  ])('%j is told', (params, message) => {
+  ])('%j is reported', (params, message) => {
     expect(() => run('extract', { column: 'T', ...params }, table)).toThrow(message);
   });
 });
@@ -240,7 +240,7 @@ describe('join text and expressions', () => {
       'Expected a column, a value or a function, at the end.',
     );
   });
-  test('rows that cannot be computed are told with the reason', () => {
+  test('rows that cannot be computed are reported with the reason', () => {
     const result = run('expression', { into: 'c', text: '1 / (b - 1)' }, table);
     expect(result.notices[0]).toMatchObject({
       severity: 'warning',
@@ -250,7 +250,7 @@ describe('join text and expressions', () => {
   });
 });
 
-describe('conversions that lose something are told', () => {
+describe('conversions that lose something are reported', () => {
   test('dates that read day first and month first', () => {
     const days = texts('03/04/2031', '05/06/2031');
     const notices = run(

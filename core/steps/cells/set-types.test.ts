@@ -57,7 +57,7 @@ describe('set types', () => {
     expect(guess([5, 'fog'])).toMatchObject({ type: 'text' });
   });
 
-  test('codes that would lose zeros and numbers past 2^53 are told', () => {
+  test('codes that would lose zeros and numbers past 2^53 are reported', () => {
     const texts = setTypes.run(
       makeTable({ Code: textColumn(['007', '12', '0,5', '9007199254740993']) }),
       only('number'),

@@ -158,7 +158,7 @@ function unreadableNotice(name: string, { column, unreadable }: Converted): Noti
   };
 }
 
-/** Dates whose day and month could both be either are told when every one of them reads both ways. */
+/** Dates whose day and month could both be either are reported when every one of them reads both ways. */
 function doubtfulDays(name: string, column: Column, set: SetType): Notice[] {
   if ((set.type !== 'date' && set.type !== 'datetime') || (column.type !== 'text' && column.type !== 'received'))
     return [];

@@ -104,7 +104,7 @@ describe('times', () => {
   const typed = (zone?: string) =>
     run('set-types', zoned(), { types: [{ columns: all, type: 'datetime', ...(zone === undefined ? {} : { zone }) }] });
 
-  test('offsets are read; without a zone the clock stays as written, and that is told', () => {
+  test('offsets are read; without a zone the clock stays as written, and that is reported', () => {
     const { table, notices } = typed();
     expect(cellsOf(table)).toEqual([['1985-04-12T23:20:50.520'], ['1996-12-19T16:39:57'], ['1990-12-31T15:59']]);
     expect(notices.find((notice) => notice.severity === 'warning')?.text).toBe(
@@ -152,7 +152,7 @@ describe('names taken apart and made', () => {
     expect(cellsOf(table)).toEqual([['Hask', 'Apr', '5', '1']]);
   });
 
-  test('a piece that is named otherwise takes the part that is left, and is told', () => {
+  test('a piece that is named otherwise takes the part that is left, and is reported', () => {
     const { notices } = run('unpivot', wide, { ...going, template: '{Kind} ({Mon})' });
     expect(notices.map((notice) => notice.text)).toContain('the piece Kind goes into Month');
   });
@@ -204,7 +204,7 @@ test('a pile carries its mark, by its name or as the step says', () => {
   expect(marks('Summen', 'total')).toEqual(['total']);
 });
 
-describe('codes are no numbers, and doubt is told', () => {
+describe('codes are no numbers, and doubt is reported', () => {
   test.each<[string[], string]>([
     [['HUA-0710', 'HUA-0711'], 'text'],
     [['ABC123', 'ABC124'], 'text'],

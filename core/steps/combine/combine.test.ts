@@ -183,7 +183,7 @@ describe('append', () => {
     ]);
   });
 
-  test('a column stands under another name, or is left out; what is missing is told', () => {
+  test('a column stands under another name, or is left out; what is missing is reported', () => {
     const columns = [
       { table: 's', from: 'Foot passenger', to: 'Foot passengers' },
       { table: 's', from: 'Remark', to: '' },
@@ -291,7 +291,7 @@ describe('sets of steps', () => {
     }
   });
 
-  test('a step inside that stops says which; a set that is gone is told', () => {
+  test('a step inside that stops says which; a set that is gone is reported', () => {
     const broken = structuredClone(both);
     broken.sets![0]!.steps[2]!.params = { names: [{ from: 'y', to: 'Figure' }] };
     expect(runner().runTable(fullTables(broken), 'of-s', quiet).stop?.message).toContain(

@@ -48,7 +48,7 @@ interface Asked {
 }
 
 const MAX_LISTED = 40;
-/** Keys up to which near matches are looked for: each is compared with each on the other side. */
+/** Keys up to which near matches are searched for: each is compared with each on the other side. */
 const MAX_NEAR = 400;
 const NEAR = 0.6;
 const QUIET: Context = {

@@ -74,7 +74,7 @@ describe('carry', () => {
     expect(result.aside.map(({ name }) => name)).toEqual(['labels']);
   });
 
-  test('a name that is taken is made unique, and a rule that no row follows is told', () => {
+  test('a name that is taken is made unique, and a rule that no row follows is reported', () => {
     expect(namesOf(carry.run(table, { ...params, into: 'Foot' }, quiet).table)).toContain('Foot 2');
     const none = carry.run(table, { ...params, rule: { test: 'equals', column: 'Sailing', text: 'x' } }, quiet);
     expect(none.notices[0]!.text).toContain('no row follows the rule');

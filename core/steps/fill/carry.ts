@@ -114,7 +114,7 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     });
     const innermost = kept.map((row) => sources.at(-1)![row]!);
     const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
-    // A label row with figures of its own is a total too, and the tally looks at it as one.
+    // A label row with its own figures is a total too, and the tally looks at it as one.
     const figured = away.filter((row) => otherFilled(input, carried, row));
     const plain = away.filter((row) => !otherFilled(input, carried, row));
     const aside: Pile[] = [];

@@ -87,7 +87,7 @@ describe('lines of name and value', () => {
     expect(result.notices.some(({ text }) => text === '1 row above the first line of Depot')).toBe(true);
   });
 
-  test('a name that no line has is told, and its column is blank', () => {
+  test('a name that no line has is reported, and its column is blank', () => {
     const result = run('lines-to-columns', { names: ['Depot'] }, raw([['x']]));
     expect(cellsOf(result.table)).toEqual([[null, 'x']]);
     expect(result.notices).toMatchObject([{ idle: true, text: 'no line begins with Depot' }]);
@@ -117,7 +117,7 @@ describe('labels of several levels', () => {
     expect(traceBack(result.origin, { row: 2, column: 0 })).toEqual([{ row: 5, column: 0, input: 0, role: 'label' }]);
   });
 
-  test('a label with figures of its own is a total too', () => {
+  test('a label with its own figures is a total too', () => {
     const figured: Table = {
       rows: 3,
       fields: [

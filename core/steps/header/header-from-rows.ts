@@ -21,7 +21,7 @@ const Params = z.object({
   above: z.boolean().default(true).describe('Rows above the header are set aside as titles'),
   within: columnName()
     .optional()
-    .describe('Column in whose every run a header of its own is looked for; the columns of the runs meet by name'),
+    .describe('Column in whose every run its own header is searched for; the columns of the runs meet by name'),
   repeats: z.boolean().default(true).describe('Repeats of the header further down are set aside'),
 });
 type Params = z.infer<typeof Params>;
@@ -165,7 +165,7 @@ function tiersAt(top: number, params: Params): number[] {
   return Array.from({ length: params.rows }, (_, k) => top + k);
 }
 
-/** The sheets or files that stand one under the other, each with its header; one run of all rows where none are told apart. */
+/** The sheets or files that stand one under the other, each with its header; one run of all rows where none are distinguished. */
 function runsOf(table: Table, params: Params, top: number): Run[] {
   const starts = runStarts(table, params.within);
   if (starts.length <= 2) return [{ title: '', from: 0, to: table.rows, top }];
@@ -281,7 +281,7 @@ function composedNames(
   return { texts, sources };
 }
 
-/** Nothing stands below in this column, and the tier itself is only carried over: no name of its own comes of it. */
+/** Nothing stands below in this column, and the tier itself is only carried over: no separate name comes of it. */
 function standsAlone(table: Table, tiers: readonly number[], tier: number, column: number, own: string): boolean {
   if (own !== '' || tier === tiers.length - 1) return false;
   return tiers.slice(tier + 1).every((row) => (cellText(table.fields[column]!.column, row)?.trim() ?? '') === '');

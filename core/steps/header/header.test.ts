@@ -97,7 +97,7 @@ describe('header from rows', () => {
     expect(namesOf(result.table)).toEqual(['Sailing', 'Quarter / Foot', 'Quarter / Vehicles', 'D']);
   });
 
-  test('no such row, or too few rows, stops with what was looked for', () => {
+  test('no such row, or too few rows, stops with what was searched for', () => {
     expect(() => run(sheet(two), { at: { test: 'equals', column: 'A', text: 'Departure' } })).toThrow(
       'No row where A is Departure',
     );
@@ -152,7 +152,7 @@ describe('columns', () => {
   });
 });
 
-describe('sheets or files under each other, each with a header of its own', () => {
+describe('sheets or files under each other, each with its own header', () => {
   const ports = (...counts: [string, number][]) => counts.flatMap(([port, count]) => Array<string>(count).fill(port));
   const met = (rows: (string | null)[][], names: string[], params: object = {}) =>
     run(sheet(rows, names), { within: 'Port', at: { test: 'equals', column: 'A', text: 'Sailing' }, ...params });
@@ -187,7 +187,7 @@ describe('sheets or files under each other, each with a header of its own', () =
     ]);
   });
 
-  test('a column that one lacks is blank there, and one that only some have is added; both are told', () => {
+  test('a column that one lacks is blank there, and one that only some have is added; both are reported', () => {
     const result = met(
       [
         ['Sailing', 'Foot', 'Cars'],

@@ -1,4 +1,4 @@
-/** Sheets or files that stand one under the other, each with a header of its own: their columns meet by name. */
+/** Sheets or files that stand one under the other, each with its own header: their columns meet by name. */
 
 import type { Notice } from '../../kinds/step.ts';
 import { blankColumn, stackColumns, takeColumn } from '../../table/gather.ts';

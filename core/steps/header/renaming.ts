@@ -22,7 +22,7 @@ export function renameColumns(input: Table, renamed: ReadonlyMap<number, string>
   };
 }
 
-/** What is told of names that were taken and got a number. */
+/** Notices of names that were taken and got a number. */
 export function tellNumbered(numbered: readonly string[]): Notice[] {
   if (numbered.length === 0) return [];
   const text = `${counted(numbered.length, 'name')} made unique: ${few(numbered)}`;

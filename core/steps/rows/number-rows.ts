@@ -10,7 +10,7 @@ import { withColumns } from '../result.ts';
 const Params = z.object({
   into: z.string().min(1).default('Number'),
   from: z.number().int().default(1),
-  within: columnName().optional().describe('Counting begins anew where this column changes'),
+  within: columnName().optional().describe('Counting begins again where this column changes'),
 });
 type Params = z.infer<typeof Params>;
 
@@ -33,7 +33,7 @@ export const numberRowsWords: StepDescriptor<Params> = {
     }),
     blank('within', withinText(params.within) || ' through all rows', {
       as: 'column',
-      label: 'Counting begins anew in each',
+      label: 'Counting begins again in each',
       optional: true,
     }),
   ],

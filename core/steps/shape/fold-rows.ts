@@ -55,7 +55,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
     const isBesideOther = (r: number) => beside.some(({ codes }) => codes[r] !== codes[records.at(-1)!.at(-1)!]);
     for (let r = 0; r < input.rows; r++) {
       if (blankRow(r)) blanks.push(r);
-      // What stands above the first record is a row of its own.
+      // What stands above the first record is its own row.
       else if (first[r] === 1 || records.length === 0 || most === 0 || isBesideOther(r)) {
         records.push([r]);
         if (first[r] === 1) most = Math.max(most, 1);

@@ -79,7 +79,7 @@ describe('split', () => {
     t: textColumn(['a | b | c', 'd', null, 'e | f']),
     u: textColumn(['1;2;3', '4', '5', '6']),
   });
-  test('to columns: more pieces than columns stay in the last, and are told', () => {
+  test('to columns: more pieces than columns stay in the last, and are reported', () => {
     const result = run('split-to-columns', { column: 't', cut: { delimiters: ['|'] }, into: ['x', 'y'] }, table);
     expect(namesOf(result.table)).toEqual(['id', 'x', 'y', 'u']);
     expect(cellsOf(result.table).map((row) => row.slice(1, 3))).toEqual([

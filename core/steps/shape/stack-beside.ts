@@ -16,7 +16,7 @@ import { idleNotice } from '../result.ts';
 
 const Params = z.object({
   at: PlainRule.describe('The header row, in which the names of each of the tables stand'),
-  within: columnName().optional().describe('Column in whose every run tables are looked for by themselves'),
+  within: columnName().optional().describe('Column in whose every run tables are searched for separately'),
 });
 type Params = z.infer<typeof Params>;
 
@@ -139,7 +139,7 @@ function endOf(
   return end;
 }
 
-/** Columns of each table: parted by columns that are blank from the header down, or where the header begins anew. */
+/** Columns of each table: parted by columns that are blank from the header down, or where the header begins again. */
 function tablesOf(
   input: Table,
   own: readonly number[],

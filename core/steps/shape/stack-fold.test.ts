@@ -43,7 +43,7 @@ describe('tables beside each other', () => {
     expect(traceBack(result.origin, { row: 7, column: 1 })).toEqual([{ row: 3, column: 4, input: 0, role: 'value' }]);
   });
 
-  test('without a gap between, the first name says where the next begins; one table alone is told', () => {
+  test('without a gap between, the first name says where the next begins; one table alone is reported', () => {
     const close = raw([
       ['Quay', 'Foot', 'Quay', 'Foot'],
       ['Hask', '12', 'Tarve', '3'],

@@ -43,7 +43,7 @@ describe('unpivot', () => {
     expect(notices).toEqual([]);
   });
 
-  test('names taken apart by a template; a name that does not fit stays whole and is told', () => {
+  test('names taken apart by a template; a name that does not fit stays whole and is reported', () => {
     const odd = makeTable({
       'April (Foot)': textColumn(['1']),
       'April (Cars)': textColumn(['2']),
@@ -80,7 +80,7 @@ describe('unpivot', () => {
     });
   });
 
-  test('uneven names: what is odd is told, and no value is lost', () => {
+  test('uneven names: what is odd is reported, and no value is lost', () => {
     const odd = makeTable({
       'a/x': textColumn(['1']),
       'b/x/y': textColumn(['2']),

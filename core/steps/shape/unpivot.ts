@@ -271,8 +271,8 @@ function takingApart({ template, pattern, parts }: Params) {
 }
 
 /**
- * Pieces of names by a template, in the order of the parts: a part takes the piece of its own name, and parts without
- * one take the pieces that are left, which is told where the names differ.
+ * Pieces of names by a template, in the order of the parts: a part takes the piece with its name, and parts without
+ * one take the pieces that are left, which is reported where the names differ.
  */
 function namedPieces(text: string, template: TakingApart, parts: Params['parts']) {
   const left = new Set(template.names);

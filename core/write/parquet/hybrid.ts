@@ -5,7 +5,7 @@ import type { PageBytes } from './page-bytes.ts';
 
 /** Values that are packed together. */
 const GROUP = 8;
-/** From so many equal values on they are told as one with their number. */
+/** From so many equal values on they are stored once with their count. */
 const RUN = 16;
 /** Fewer values are packed as fast without a kernel. */
 const MIN_VALUES = 1024;

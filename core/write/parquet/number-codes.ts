@@ -29,7 +29,7 @@ export function numberCodes(values: Float64Array, kernelFrom = MIN_ROWS): Number
   return (values.length < kernelFrom ? undefined : byKernel(values)) ?? byNumber(values);
 }
 
-/** Entries at most, and how many bits number the slots in which they are looked for: never more than half are taken. */
+/** Entries at most, and how many bits number the slots in which they are searched for: never more than half are taken. */
 function sizesFor(rows: number): { most: number; bits: number } {
   const most = Math.ceil(rows * WORTH);
   return { most, bits: Math.ceil(Math.log2(most * 2 + 2)) };

@@ -3,7 +3,7 @@ import { Places } from '../../kernels/window.ts';
 import type { Batch } from './batch.ts';
 import { concatenate, type TextBytes } from './text-bytes.ts';
 
-/** 32-bit words of what the kernel is told of a part (PART in its source). */
+/** 32-bit words of what the kernel gets to know of a part (PART in its source). */
 const WORDS = 12;
 const CELLS_WORD = 10;
 const KIND = { same: 0, runs: 1, numbers: 2, coded: 3 };

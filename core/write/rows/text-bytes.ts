@@ -2,7 +2,7 @@
 const PIECE = 1 << 20;
 /** Bytes from which they are copied as one. */
 const LONG_RUN = 64;
-/** Bytes from which they are a piece of their own. */
+/** Bytes from which they are their own piece. */
 const LONG_PIECE = 1 << 14;
 
 const UTF8 = new TextEncoder();

@@ -74,7 +74,7 @@ export class Drafts {
     return { names: table.fields.map((field) => field.name), rows, whole: true };
   }
 
-  /** What is seen in the table after a step, but for what was waved away. */
+  /** What is seen in the table after a step, but for what was dismissed. */
   seen(tableId: string, step: number, waved: readonly PlainStep[]): Suggestion[] {
     const run = this.state.runs.get(tableId);
     const table = run?.steps[step]?.table;

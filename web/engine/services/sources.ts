@@ -61,12 +61,12 @@ export class Sources {
   private readAhead(id: string, reading: JobStep | undefined, progress: (done: number) => void): void {
     const { runner } = this.state;
     const { onStep } = runner;
-    // Nobody asked for a step: it is told as the reading of a file.
+    // Nobody asked for a step: it is reported as the reading of a file.
     runner.onStep = () => undefined;
     try {
       runner.run([reading ?? { id: 'ahead', ...this.guess(id).step }], { progress });
     } catch {
-      // Whoever asks for it is told what is wrong.
+      // Whoever asks for it sees what is wrong.
     } finally {
       runner.onStep = onStep;
     }

@@ -51,7 +51,7 @@ export class Tallies {
     return this.tallies.get(tableId)?.cells.parts[part]?.cells ?? new Uint8Array();
   }
 
-  /** The proof as a page of its own. */
+  /** The proof as its own page. */
   proof(job: Job, asked: TallyAsked, at: string): string | undefined {
     const table = asked.tables.find((one) => one.id === asked.tableId);
     const own = job.tables.find((one) => one.id === asked.tableId);

@@ -55,7 +55,7 @@ export function Bench() {
   return <OpenedJob page={OpenBench} />;
 }
 
-/** Looks at the file of the drop folder that led here, once: not again when the page is loaded anew. */
+/** Looks at the file of the drop folder that led here, once: not again when the page is loaded again. */
 function useArrival(): void {
   const arrival = (useLocation().state as Shown | null)?.arrival;
   const navigate = useNavigate();

@@ -38,7 +38,7 @@ export function NextReportDialog({ job }: { job: Job }) {
     { when: asked !== undefined, shown: true },
   );
   const trouble = error?.message ?? '';
-  // Where the method stops or loses rows, the report is drafted anew to see whether that fits better.
+  // Where the method stops or loses rows, the report is drafted again to see whether that fits better.
   const failing = found?.find((one) =>
     one.differences.some(({ severity, code }) => severity === 'stop' || LOSES.has(code)),
   );

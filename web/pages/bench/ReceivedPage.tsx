@@ -110,7 +110,7 @@ function ReportPages({ table, report, step, fingerprint }: PagesProps) {
         }),
       })),
     );
-  /** A sheet that this table does not read becomes a table of its own. */
+  /** A sheet that this table does not read becomes its own table. */
   const readOwn = (name: string) => {
     const id = newId();
     const params = { ...reading.params, [setOf(reading.params)]: { by: 'names', names: [name] }, nameColumn: null };
@@ -180,7 +180,7 @@ function leavesOut(params: Record<string, unknown>, name: string | undefined): b
   return name !== undefined && sheets?.by === 'names' && sheets.names?.includes(name) === false;
 }
 
-/** The ways in which a text can be read; the params of another way are guessed anew. */
+/** The ways in which a text can be read; the params of another way are guessed again. */
 function ReadAs({ table }: { table: JobTable }) {
   const first = table.steps[0]!;
   const edit = useJobStore((store) => store.edit);

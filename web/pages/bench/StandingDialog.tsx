@@ -7,7 +7,7 @@ import { useJobStore } from '../../stores/job-store.ts';
 import styles from './combine/combine.module.css';
 import { SourceNames, withPattern } from './SourceNames.tsx';
 
-/** Which files a source waits for, and whether the server runs the job by itself when one arrives. */
+/** Which files a source waits for, and whether the server runs the job on its own when one arrives. */
 export function StandingDialog({ job, onClose }: { job: Job; onClose(): void }) {
   const view = useFolder();
   const stands = view?.jobs.find((one) => one.id === job.id);

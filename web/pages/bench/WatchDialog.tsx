@@ -34,7 +34,7 @@ export function WatchDialog({ job, first, onClose }: { job: Job; first: string; 
     try {
       await what();
     } catch (error) {
-      // Whoever chooses nothing has nothing to be told.
+      // Whoever chooses nothing has nothing to see.
       if ((error as Error).name !== 'AbortError') setTrouble((error as Error).message);
     }
   };

@@ -93,7 +93,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   },
 ];
 
-/** The report of a demo job by itself, as it would be dropped. */
+/** The report of a demo job on its own, as it would be dropped. */
 export async function demoReport(demo: DemoJob): Promise<File> {
   return new File([await (await fetch(address(demo.file))).arrayBuffer()], demo.file);
 }

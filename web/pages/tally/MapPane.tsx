@@ -160,7 +160,7 @@ export function MapPane({ job, table, view, part, onPart, lighted, onDragged, on
     lighted === undefined
       ? ''
       : `${lighted.total.source}/${lighted.total.part}/${lighted.total.row}/${lighted.total.column}`;
-  // Only an entry that is chosen anew brings its cells into sight.
+  // Only an entry that is chosen again brings its cells into sight.
   useEffect(() => {
     if (key !== '') bring.current();
   }, [key]);

@@ -105,7 +105,7 @@ function OpenTally({ job }: { job: Job }) {
   );
 }
 
-/** The tally of a table as it stands, worked out anew when something it depends on changes. */
+/** The tally of a table as it stands, worked out again when something it depends on changes. */
 function useWorkedOut(
   job: Job,
   table: JobTable,

@@ -36,7 +36,7 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
   );
 }
 
-/** The name of a column while it is written anew. */
+/** The name of a column while it is written again. */
 export function ColumnNaming({ name, onDone, onNext }: { name: string; onDone(name: string): void; onNext(): void }) {
   return (
     <NameInput className={styles.naming} label={`New name of ${name}`} text={name} onDone={onDone} onNext={onNext} />

@@ -123,7 +123,7 @@ function kindClass(kind: RowView['cells'][number]['kind'] | undefined, laidOut: 
   }
 }
 
-/** Marks whose rows have a ground of their own. */
+/** Marks whose rows have their own ground. */
 const TINTED: ReadonlySet<Mark> = new Set(['header', 'repeat', 'label', 'total']);
 
 /** Merged cells, drawn over the rows and columns that they cover. */

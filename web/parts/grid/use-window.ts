@@ -6,7 +6,7 @@ const MAX_BLOCKS = 48;
 type Fetch<Row> = (from: number, to: number) => Promise<Row[]>;
 
 /**
- * The rows around what is in sight, fetched a block at a time. When version changes the rows are fetched anew, and the
+ * The rows around what is in sight, fetched a block at a time. When version changes the rows are fetched again, and the
  * old ones stay in sight until the new are there, so that nothing flickers. What is in sight can be asked for in a
  * version that will be the next.
  */

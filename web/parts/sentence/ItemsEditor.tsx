@@ -33,7 +33,7 @@ export function ItemsEditor({ edit, value, context, onChange, Field }: Props) {
       setTold(`Nothing taken: ${edit.fields.length} columns were expected.`);
       return;
     }
-    // What stands for the same first text is taken anew; empty beginnings go.
+    // What stands for the same first text is taken again; empty beginnings go.
     const key = edit.fields[0]!.key;
     const taken = new Set(items.map((item) => item[key]));
     onChange([...value.filter((item) => item[key] !== '' && !taken.has(item[key] as string)), ...items]);

@@ -100,7 +100,7 @@ function inPlace(rule: Rule, place: Place, names: readonly string[]): Rule {
   }
 }
 
-/** A rule with where it is looked for. */
+/** A rule with where it is searched for. */
 function PlacedRuleEditor({ value, onChange, ...around }: Surroundings & { value: Rule; onChange(rule: Rule): void }) {
   const names = around.context.columns.map((column) => column.name);
   const placed = 'row' in value || value.test === 'place' ? value : undefined;

@@ -12,7 +12,7 @@ import type { FoundReport } from '../watch-store.ts';
 
 export type Facing = 'report' | 'before';
 
-/** A cell that a page goes to. Each is an object of its own, so going to the same cell again is a new journey. */
+/** A cell that a page goes to. Each is its own object, so going to the same cell again is a new journey. */
 export type Journey = ({ on: 'report' } & ReportAddress) | ({ on: 'table' } & TableCell);
 
 /** A page that was scrolled asks the other one to follow. */
@@ -79,7 +79,7 @@ export interface LightSlice {
 export type Dialog =
   /** Tables are put together by a step of a kind, one to come or one that is there. */
   | { as: 'combine'; kind: string; step?: number }
-  /** A file before a source takes it; where it was found in a place that is kept in sight, with all that was found there. */
+  /** A file before a source takes it; where it was found in a place that is watched, with all that was found there. */
   | { as: 'next report'; source: string; file: File; arrived?: true; sighted?: readonly FoundReport[] }
   /** Files that a method runs on one by one: the job as it was when they were given. */
   | { as: 'many files'; job: Job; table: string; source: string; file: File };

@@ -33,7 +33,7 @@ export function DropDialog({
             </Button>
           ))}
         <Button variant="outlined" onClick={() => onChoose({ as: 'source' })}>
-          Add it to this job, with a table of its own
+          Add it to this job, with its own table
         </Button>
         <Button variant="outlined" onClick={() => onChoose({ as: 'job' })}>
           Begin another job with it

@@ -13,7 +13,7 @@ import type { PaneProps } from './pane-props.ts';
 
 const NONE: never[] = [];
 
-/** Columns that repeat with a key, with whether the key decides them, go into a table of their own. */
+/** Columns that repeat with a key, with whether the key decides them, go into their own table. */
 export function SplitOffPane({ table, place, onKeep, onClose }: PaneProps) {
   const brief = useMethodStore((store) => store.view?.steps[place.at]?.columns) ?? NONE;
   const selected = useViewStore(selectedColumns);

@@ -50,7 +50,7 @@ export function DraftMenu({ table, drafted }: { table: JobTable; drafted: boolea
               <Check fontSize="small" />
             </ListItemIcon>
           )}
-          Draft each new report by itself
+          Draft each new report automatically
         </MenuItem>
       </Menu>
     </span>

@@ -112,7 +112,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
   );
 }
 
-/** Other ways that the report could be read here: pointed at, each shows its table; taken, the rest is drafted anew. */
+/** Other ways that the report could be read here: pointed at, each shows its table; taken, the rest is drafted again. */
 function OtherWays({ table, choices }: { table: JobTable; choices: readonly Choice[] }) {
   const take = useDraftStore((store) => store.take);
   const { show: tryOut, clear } = useTryOut(table);

@@ -53,7 +53,7 @@ export function useFindings(table: JobTable, at: number) {
     wave(finding: Finding) {
       clear();
       const step = finding.steps[0]!;
-      useJobStore.getState().edit(`wave away ‘${finding.text}’`, (before) =>
+      useJobStore.getState().edit(`dismiss ‘${finding.text}’`, (before) =>
         editTable(before, table.id, (one) => ({
           ...one,
           waved: [...(one.waved ?? []), { kind: step.kind, params: step.params }],
