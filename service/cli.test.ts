@@ -266,7 +266,7 @@ describe('what is to check', () => {
     expect(accepted).toEqual({ status: 0, out: '', error: '' });
   });
 
-  test('a defect of ours is no failed check: exit code 2 and a sentence', async () => {
+  test('an internal error is not a failed check: exit code 2 and a sentence', async () => {
     let said = '';
     const ran = await rimefield(['run', JOB, ...source, '--out', '-'], {
       input: () => new Uint8Array(),

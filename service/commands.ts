@@ -47,7 +47,7 @@ export async function rimefield(args: readonly string[], io: Io): Promise<ExitCo
     const message = error instanceof Error ? error.message : String(error);
     if (OURS.some((kind) => error instanceof kind)) io.error(`rimefield: ${message}\n`);
     else {
-      // A defect of ours is never taken for a check that fails: it has an exit code and its own sentence.
+      // An internal error is never reported as a failed check: it has its own exit code and sentence.
       io.error(
         `rimefield: something went wrong in Rimefield itself (${message}). Nothing was changed. Please report it, with the job file and what was run.\n`,
       );

@@ -85,7 +85,7 @@ async function draftOne(file: NamedFile, most: number, options: DraftOptions): P
   return best.sureness === 'sure' ? 0 : 1;
 }
 
-/** One method for all files that it fits; those that want one of their own are reported. */
+/** One method for all files that it fits; those that need another one are reported. */
 async function draftMany(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
   let left = [...files];
   let worst: 0 | 1 | 2 = 0;
@@ -139,7 +139,7 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
     }
     if (others.length > 0)
       options.io.error(
-        `rimefield: ${counted(others.length, 'report')} ${others.length === 1 ? 'wants' : 'want'} a method of ${others.length === 1 ? 'its' : 'their'} own: ${few(others.map((one) => one.name))}\n`,
+        `rimefield: ${counted(others.length, 'report')} ${others.length === 1 ? 'wants its own method' : 'want their own methods'}: ${few(others.map((one) => one.name))}\n`,
       );
     left = others;
     k++;

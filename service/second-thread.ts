@@ -5,7 +5,7 @@ import { offerThread, offerThreadFor, type ThreadStart } from '../core/kernels/k
 /** The sources are run through tsx; what was built runs as it is. */
 const IS_SOURCE = import.meta.url.endsWith('.ts');
 
-/** Starts the thread that reads ahead, where a file of so many bytes is large enough for it and there is a processor. */
+/** Starts the thread that reads ahead, if the file is large enough and there is a processor. */
 export function startSecondThread(bytes: number): void {
   if (availableParallelism() < 2) return;
   offerThreadFor(bytes, (what) => {

@@ -4,7 +4,7 @@ import type { Column } from '../table/column.ts';
 import type { Table } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 
-/** Rows that fail are sent up to so many. */
+/** Failing rows that are sent at most. */
 export const MAX_ROWS = 2000;
 
 /** What is known beside the table. */

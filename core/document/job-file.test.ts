@@ -54,7 +54,7 @@ describe('job file', () => {
     [
       'an unknown kind of step',
       changed((job) => Object.assign(job.tables[0]!.steps[1]!, { kind: 'conjure' })),
-      'step 2 of Traffic: There is no kind of step called conjure',
+      'step 2 of Traffic: There is no step kind called conjure',
     ],
     [
       'broken params',

@@ -60,7 +60,7 @@ function normalStep(step: Job['tables'][number]['steps'][number]): typeof step {
 export function parseParams(kind: string, params: unknown): unknown {
   const schema = schemaOf(kind);
   if (schema === undefined)
-    throw new JobFileError(`There is no kind of step called ${kind} in this version of Rimefield.`);
+    throw new JobFileError(`There is no step kind called ${kind} in this version of Rimefield.`);
   return schema.parse(params);
 }
 

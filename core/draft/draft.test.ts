@@ -65,7 +65,7 @@ describe('a draft', () => {
     expect(writeJobFile(readJobFile(written))).toBe(written);
   });
 
-  test('goes on behind any of its own steps as it did before', () => {
+  test('continues after any of its steps as it did before', () => {
     const plain = (steps: readonly { kind: string; params: unknown }[]) =>
       steps.map(({ kind, params }) => ({ kind, params }));
     const [draft] = draftsOf('s', REPORT, quiet);

@@ -376,7 +376,7 @@ function withinOf(table: Table): string | undefined {
   return table.fields.find((field) => field.nameOrigin === 'beside')?.name;
 }
 
-/** The report's totals are the judge: a method under which more of them disagree stands behind the next. */
+/** The report's totals are the judge: a method under which more of them disagree is ranked after the next. */
 function judged(drafts: readonly Draft[]): Draft[] {
   return drafts
     .map((draft, k) => ({ draft, k }))

@@ -25,7 +25,7 @@ export interface MethodContext {
   done: readonly string[];
 }
 
-/** So many things are reported at once: more would not be read. */
+/** Suggestions shown at once: more would not be read. */
 const MAX_FINDINGS = 5;
 /** What must speak for a finding that is reported where nobody asked. */
 const TOLD = 0.3;

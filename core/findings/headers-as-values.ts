@@ -43,7 +43,7 @@ export const headersAsValues: Detector = {
     if (going.some((column) => column.isUnnamed)) return [];
     const weight = crossWeight(input, body, going);
     if (weight > -0.5) return [goingDown(input, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
-    // Measures of their own differ in size or decimals; what looks alike may be classes of one.
+    // Separate measures differ in size or decimals; what looks alike may be classes of one.
     if (isRecords(body, going)) return [];
     return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
   },

@@ -4,7 +4,7 @@ import { textColumn } from '../table/builder.ts';
 import type { Table } from '../table/table.ts';
 import type { DetectorInput } from './finding.ts';
 
-/** Read without names of its own, as cells and lines are. */
+/** Read without column names, as cells and lines are. */
 const POSITIONED: Table = { rows: 0, fields: [{ name: 'A', nameOrigin: 'position', column: textColumn([]) }] };
 
 export function detectorInput(table: Table, more: Partial<DetectorInput> = {}): DetectorInput {

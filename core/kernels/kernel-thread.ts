@@ -14,12 +14,12 @@ const END = 1;
 const BASE = 2;
 const LINE = 10;
 const TOLD = 15;
-/** Words that it tells: what stands behind the last row, and its line. */
+/** Words that it tells: what follows the last row, and its line. */
 const TOLD_AT = 1;
 const TOLD_LINE = 2;
 
 /** Instead of a number of rows: where the piece before ended is not in this one. */
-export const ELSEWHERE = -1;
+export const NOT_RUN = -1;
 
 /** Room for two pieces of tables that are as wide as they come, or for the tables of a packer. */
 const SIZE = 8_388_608;
@@ -39,7 +39,7 @@ const WORDS_OF_CALL = 30;
 const WORDS = CALLS + 2 * WORDS_OF_CALL;
 
 /** Looks at a word before a thread lies down: getting up takes longer than most waits. */
-const LOOKS = 4000;
+const MAX_PROBES = 4000;
 /** After which the other thread is given up. */
 const MAX_WAIT_MS = 30_000;
 
@@ -110,7 +110,7 @@ export class KernelThread {
 
   /**
    * Waits for a call.
-   * @returns what the kernel gave back, or ELSEWHERE
+   * @returns what the kernel gave back, or NOT_RUN
    * @throws Error where the kernel failed, or gives no answer
    */
   finish(turn: number): number {
@@ -141,7 +141,7 @@ export function answerCalls({ module, memory }: ThreadStart): never {
     const given = words.subarray(at + FIRST, at + FIRST + words[at + COUNT]!);
     const isRows = name === 'delimitedRows';
     words[at + IS_BROKEN] = 0;
-    words[at + RESULT] = ELSEWHERE;
+    words[at + RESULT] = NOT_RUN;
     try {
       const kernel = kernels[name] as (...given: number[]) => number;
       if (words[at + IS_NEXT] !== 1 || isFoundIn(given, ended)) words[at + RESULT] = kernel(...given);
@@ -173,7 +173,7 @@ function callAt(turn: number): number {
 
 /** @returns whether the word came to the turn in time */
 function waitFor(words: Int32Array, word: number, turn: number, mostMs: number): boolean {
-  for (let look = 0; look < LOOKS; look++) if (hasCome(Atomics.load(words, word), turn)) return true;
+  for (let look = 0; look < MAX_PROBES; look++) if (hasCome(Atomics.load(words, word), turn)) return true;
   for (;;) {
     const now = Atomics.load(words, word);
     if (hasCome(now, turn)) return true;

@@ -1,10 +1,10 @@
-import { type AskedKernel, ELSEWHERE, type KernelThread, takenThread } from './kernel-thread.ts';
+import { type AskedKernel, type KernelThread, NOT_RUN, takenThread } from './kernel-thread.ts';
 import { FREE_FROM, type Kernels, kernels } from './kernels.ts';
 
 /** Bytes that are given to a kernel at a time at most: with the cells in them they stay in the processor's cache. */
 const CHUNK = 262_144;
 const MIN_BYTES = 4096;
-/** Of the bytes that a piece took, so many are taken to be used by the next. */
+/** Share of a piece's bytes that the next one is expected to use. */
 const SURELY_USED = 15 / 16;
 /** Fewer are not worth another thread's while. */
 const WORTH_A_THREAD = 32_768;
@@ -24,7 +24,7 @@ export const WINDOW_BYTES = CHUNK + BEHIND;
 /** Kernels that read a source piece by piece. */
 type PieceKernel = 'delimitedRows' | 'fixedWidth' | 'jsonLines' | 'sheetCells';
 
-/** Words at the front of what kernels tell of a piece: whether a byte is none of ASCII, and what stands behind the rows. */
+/** Words at the front of what kernels tell of a piece: whether a byte is none of ASCII, and what follows the rows. */
 const HAS_HIGH = 0;
 const AT = 1;
 
@@ -212,7 +212,7 @@ export class KernelWindow<R extends PieceRoom> {
     const next = at + Math.floor(this.used * SURELY_USED);
     this.ahead = this.isWorthAThread && next < this.bytes.length ? this.begun(this.give(next, call), true) : undefined;
     const rows = this.laid.thread!.finish(given.turn);
-    if (rows !== ELSEWHERE) return this.seen(at, rows, given);
+    if (rows !== NOT_RUN) return this.seen(at, rows, given);
     this.drop();
     return undefined;
   }

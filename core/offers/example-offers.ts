@@ -138,7 +138,7 @@ const inPlace = (column: string, label: string, find: string, put: string, plain
   plainness,
 });
 
-/** The wanted text stands in the cell: what tells where it begins and ends is kept out. */
+/** The wanted text stands in the cell: the text around it is left out. */
 function stretches(column: string, text: string, wanted: string): Way[] {
   const ways: Way[] = [];
   for (let at = text.indexOf(wanted); at >= 0; at = text.indexOf(wanted, at + 1)) {

@@ -9,11 +9,11 @@ import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that a source may hold when it is unpacked, with all archives in it. */
 const MAX_UNPACKED = 1_073_741_824;
-/** A source may always unpack to so much; beyond it, to so many times its size. Reports seldom pack better than 50 to 1. */
+/** A source may always unpack to this size; beyond it, to a multiple of its own size. Reports seldom pack better than 50 to 1. */
 const ALWAYS_UNPACKED = 268_435_456;
 const MAX_TIMES = 200;
 const MAX_ENTRIES = 20_000;
-/** Deflate packs at most so many bytes into one (RFC 1951: 258 bytes in two bits). */
+/** Deflate packs at most this number of bytes into one (RFC 1951: 258 bytes in two bits). */
 const DEFLATE_TIMES = 1032;
 
 export interface ArchiveFile {
@@ -121,7 +121,7 @@ export function bundleFiles(files: readonly ArchiveFile[]): Uint8Array<ArrayBuff
 }
 
 /**
- * All files of an archive by their names, for readers that keep no limits and look at no check sums of their own.
+ * All files of an archive by their names, for readers that have no limits and check no sums themselves.
  * @throws ReadFailure when it is damaged, too large, or holds two parts of one name
  */
 export function checkedFiles(bytes: Uint8Array, file: string, room = UnpackBudget.for(bytes)): Map<string, Uint8Array> {

@@ -15,7 +15,7 @@ export interface Encoded {
   now: string;
   /** Where UTF-8 broke off, counted from 0: why another encoding is taken, or, behind a byte order mark, what is lost. */
   brokenAt?: number;
-  /** Pieces that are no text in the encoding, and stand as U+FFFD now. */
+  /** Invalid pieces of the encoding, shown as U+FFFD. */
   lost?: true;
   /** It is UTF-8 if its bytes beyond ASCII are, at which nobody has looked yet: see settled. */
   isOpen?: true;
@@ -77,7 +77,7 @@ function rewritten(bytes: Uint8Array, encoding: string, file: string): Encoded {
   }
   const text = knownEncoding(encoding, file).decode(bytes);
   const made = { encoding, bytes: new TextEncoder().encode(text), now: 'utf-8' };
-  // What cannot be decoded gives U+FFFD, which a report may hold of its own only where its encoding has it.
+  // What cannot be decoded gives U+FFFD, which a report may contain itself only where its encoding has it.
   const lost = text.includes('\ufffd') && !(encoding.startsWith('utf-16') && holdsReplacement(bytes, encoding));
   return lost ? { ...made, lost } : made;
 }

@@ -53,7 +53,7 @@ export function fixedByKernel(
   const window = new KernelWindow(bytes, laid, 'fixedWidth');
   const call: PieceCall<(typeof laid.rooms)[number]> = (room, from, end, base, isLast) => [
     from,
-    // A last line without its end takes the line feed that stands behind the bytes.
+    // A last line without its end takes the line feed that follows the bytes.
     isLast && !endsLine ? end + 1 : end,
     base,
     room.given.byteOffset,

@@ -155,7 +155,7 @@ function elementAt(line: string, at: number, used: ReadonlySet<string>): Element
     const name = matchAt(NAME, line, at);
     if (name !== null && free('Process')) return make('{Process:word}:', name[0].length, used.has('Host'));
   }
-  // A word is a host where a process stands behind it, as in syslog.
+  // A word is a host where a process follows it, as in syslog.
   if (free('Host')) {
     const word = matchAt(WORD, line, at);
     if (word === null) return undefined;

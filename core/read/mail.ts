@@ -60,7 +60,7 @@ function contentBytes(content: ArrayBuffer | Uint8Array | string): Uint8Array {
   return content instanceof Uint8Array ? content : new Uint8Array(content);
 }
 
-/** It was decoded: what it says of its own encoding is no longer so. */
+/** It was decoded: what it says about its encoding no longer holds. */
 function asPage(html: string): string {
   const body = html.replace(/<meta\b[^>]*charset[^>]*>/gi, '');
   return /<html\b/i.test(body) ? body : `<html><body>${body}</body></html>`;

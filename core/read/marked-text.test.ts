@@ -114,7 +114,7 @@ describe('YAML', () => {
   });
 
   test('what is broken says where; what repeats itself without end is refused', () => {
-    expect(() => read('a: [1, 2\nb: 3\n', 'a.yaml')).toThrow(/a\.yaml is no whole YAML \(line \d/);
+    expect(() => read('a: [1, 2\nb: 3\n', 'a.yaml')).toThrow(/a\.yaml is not valid YAML \(line \d/);
     const bomb = ['a: &a [x,x,x,x,x,x,x,x,x]']
       .concat([...'bcdefghi'].map((name, k) => `${name}: &${name} [${`*${'abcdefgh'[k]},`.repeat(9)}]`))
       .join('\n');
@@ -135,7 +135,7 @@ describe('INI', () => {
     ]);
   });
 
-  test('names that objects have of their own are names like any', () => {
+  test('names that objects inherit are names like any', () => {
     const { rows, names } = read('[Hask]\nconstructor=Orrin\ntoString=yes\n__proto__=x\n', 'quays.ini');
     expect(names).toEqual(['section', 'constructor', 'toString', '__proto__']);
     expect(rows).toEqual([['Hask', 'Orrin', 'yes', 'x']]);

@@ -58,7 +58,7 @@ describe('tables of web pages', () => {
     expect(cellsOf(read(page).table)).toEqual([['Café']]);
   });
 
-  test('scripts are no text, and a span without end is bounded', () => {
+  test('scripts are not read as text, and a span without end is bounded', () => {
     const result = read('<table><tr><td rowspan=99999999>a<script>b</script><td colspan=0>c<tr><td>d</table>');
     expect(cellsOf(result.table)).toEqual([
       ['a', 'c'],

@@ -53,7 +53,7 @@ export function pathNames(path: string): string[] | undefined {
   return lists.slice(0, -1).map((piece) => piece.replace(/^\./, ''));
 }
 
-/** Fields of outer levels are repeated for every row: so many cells always, and beyond them so many for each byte. */
+/** Fields of outer levels are repeated for every row: this number of cells always, and beyond it a number for each byte. */
 const MAX_REPEATED = 10_000_000;
 const REPEATED_FOR_BYTE = 2;
 

@@ -6,7 +6,7 @@ import type { Json } from '../values/json.ts';
 import { ReadFailure } from './read-failure.ts';
 import { withoutFront } from './text-lines.ts';
 
-/** Anchors may repeat what they stand for, over and over; so many times at most. */
+/** Anchors may repeat what they stand for, over and over, up to a limit. */
 const MAX_ALIASES = 1000;
 
 /** By its name, where it is no JSON, or by its lines. @param head its first lines */
@@ -52,7 +52,7 @@ export function readYaml(text: string, file: string): Json {
     if (error === undefined) continue;
     const at = lineCounter.linePos(error.pos[0]);
     const what = error.message.split('\n')[0]!.replace(/[.:]$/, '');
-    throw new ReadFailure(file, `${file} is no whole YAML (line ${at.line}, character ${at.col}): ${what}.`);
+    throw new ReadFailure(file, `${file} is not valid YAML (line ${at.line}, character ${at.col}): ${what}.`);
   }
   try {
     const values = list.map((document) => {
@@ -103,7 +103,7 @@ export function looksLikeIni(head: string): boolean {
 
 /** One record for each section, its name in the field `section`; values are texts. */
 export function readIni(text: string): Json {
-  // Maps, since any word may be a name: objects have some of their own.
+  // Maps, since any word may be a name: objects inherit some.
   const records: Map<string, Json>[] = [];
   for (const line of text.split(/\r?\n/)) {
     if (line.trim() === '' || /^\s*[;#]/.test(line)) continue;

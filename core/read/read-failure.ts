@@ -17,7 +17,7 @@ const MAX_SPANNED = 40_000_000;
 /** Columns of one part, as many as sheets of workbooks have. */
 export const MAX_COLUMNS = 16_384;
 
-/** A table that is mostly blank has more than so many cells for each that is filled. */
+/** A table that is mostly blank has more than this number of cells for each filled one. */
 const MOSTLY_BLANK = 4;
 
 /** How many cells of a table of this size are blank, where they are too many to make room for; else undefined. */

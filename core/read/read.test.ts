@@ -79,7 +79,7 @@ describe('delimited text (RFC 4180, section 2)', () => {
     expect(notices[0]).toMatchObject({ severity: 'warning', rows: { of: 'after', rows: Int32Array.from([1, 2]) } });
   });
 
-  test('a byte order mark is no text, and bytes that are no UTF-8 are read as Windows-1252', () => {
+  test('a byte order mark is skipped, and invalid UTF-8 is read as Windows-1252', () => {
     expect(cellsOf(delimited('\ufeffa,b').table)).toEqual([['a', 'b']]);
     expect(cellsOf(delimited(Uint8Array.from([0x63, 0x61, 0x66, 0xe9])).table)).toEqual([['caf\u00e9']]);
   });

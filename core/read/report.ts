@@ -20,7 +20,7 @@ export interface Comment {
 export interface CellStyle {
   bold: boolean;
   italic: boolean;
-  /** A fill of its own. */
+  /** It has a fill. */
   filled: boolean;
   borderAbove: boolean;
   borderBelow: boolean;

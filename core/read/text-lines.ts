@@ -42,7 +42,7 @@ export interface TextLines {
   notices: Notice[];
 }
 
-/** @throws ReadFailure for bytes that are no text: a workbook given to a reading of text, say */
+/** @throws ReadFailure for binary files: a workbook given to a reading of text, say */
 export function needText(source: Source): void {
   if (source.bytes.length === 0) return;
   const format = sniff(source.bytes, source.name);
@@ -69,7 +69,7 @@ export function textLines(source: Source, encoding: string | null, tab = 8): Tex
   if (endless >= 0) {
     throw new ReadFailure(
       source.name,
-      `Line ${endless + 1} of ${source.name} has ${grouped(lines[endless]!.length)} characters: this is no text of lines. Read it as delimited or nested text.`,
+      `Line ${endless + 1} of ${source.name} has ${grouped(lines[endless]!.length)} characters, so it is not a text of lines. Read it as delimited or nested text.`,
     );
   }
   const notices = brokenNotices(encoded);

@@ -164,7 +164,7 @@ describe('fixed columns', () => {
     expect(fitsCuts('abcdef', [3])).toBe(false);
   });
 
-  test('tabs go to the next stop, form feeds are no text', () => {
+  test('tabs go to the next stop, form feeds are skipped', () => {
     expect(expandTabs('a\tbc\td', 4)).toBe('a   bc  d');
     expect(cells(read('read-fixed-width', '\fa\tb\n', { cuts: [4], tab: 4 }))).toEqual([['a', 'b']]);
   });

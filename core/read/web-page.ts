@@ -47,7 +47,7 @@ export function readWebPage(bytes: Uint8Array, fileName: string): Report {
   return { format: 'workbook', parts };
 }
 
-/** What the page says of its own encoding (HTML, 13.2.3.2), or null. */
+/** What the page says about its encoding (HTML, 13.2.3.2), or null. */
 function declaredEncoding(bytes: Uint8Array): string | null {
   const head = decoderOf('windows-1252').decode(bytes.subarray(0, 1024));
   const declared = /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(head)?.[1] ?? null;

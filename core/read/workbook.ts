@@ -75,7 +75,7 @@ function reportOf(book: WorkBook, fileName: string, styles?: BookStyles, fast?: 
     const hidden = (book.Workbook?.Sheets?.[k]?.Hidden ?? 0) !== 0;
     const sheet = book.Sheets[name];
     if (sheet === undefined) return [missingPart(name, hidden)];
-    // Charts, dialogs and macros stand on sheets of their own, without cells of a report.
+    // Charts, dialogs and macros have separate sheets, without cells of a report.
     const type = sheet['!type'] as string | undefined;
     if (type !== undefined && type !== 'sheet') return [];
     const taken = fast?.cells.get(name);
@@ -118,7 +118,7 @@ interface FilledCells {
     keptNumbers?: KeptNumbers;
     hiddenRows: Iterable<number>;
   };
-  /** The cells as columns of so many rows. */
+  /** The cells as columns of a given number of rows. */
   finish(rows: number, columns: number): Grid;
 }
 

@@ -98,7 +98,7 @@ describe('codes of two columns on one scale', () => {
     );
   });
 
-  test('other encodings and what is no text are distinguished as they read', () => {
+  test('other encodings and invalid bytes are distinguished as they read', () => {
     const [a, b] = sharedCodes(spanned(['é', 'x'], 'windows-1252'), spanned(['é', 'x']), { forgiving: false });
     expect([...a.codes]).toEqual([...b.codes]);
     const halves = sharedCodes(textColumn(['\ud800', '\ud801']), textColumn(['\ud801']), { forgiving: false });

@@ -243,18 +243,18 @@ function alreadyInOrder({ codes, count }: Codes): Groups {
 }
 
 /** Stretches of rows that are looked at for whether rows come in runs, and rows in each. */
-const LOOKS = 32;
+const MAX_PROBES = 32;
 const LOOKED_AT = 256;
 
 /** Whether rows of a few stretches are mostly like the row before. */
 function comesInRuns(all: readonly Codes[], rows: number): boolean {
-  if (rows <= LOOKS * LOOKED_AT) return true;
+  if (rows <= MAX_PROBES * LOOKED_AT) return true;
   let alike = 0;
-  for (let look = 0; look < LOOKS; look++) {
-    const from = 1 + Math.floor((look * (rows - LOOKED_AT - 1)) / LOOKS);
+  for (let look = 0; look < MAX_PROBES; look++) {
+    const from = 1 + Math.floor((look * (rows - LOOKED_AT - 1)) / MAX_PROBES);
     for (let r = from; r < from + LOOKED_AT; r++) if (all.every(({ codes }) => codes[r] === codes[r - 1])) alike++;
   }
-  return alike * 3 > LOOKS * LOOKED_AT;
+  return alike * 3 > MAX_PROBES * LOOKED_AT;
 }
 
 /** The first row of each code, where codes appear in their order, all of them and none blank; else undefined. */

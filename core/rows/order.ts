@@ -143,7 +143,7 @@ export function sortedRows(keys: readonly Ranks[], rows: number): Int32Array {
   return order;
 }
 
-/** Keys that stand behind one another as one, as long as it fits into 32 bits. */
+/** Keys combined into one, as long as it fits into 32 bits. */
 function joinedKeys(keys: readonly Ranks[], rows: number): Ranks[] {
   const joined: Ranks[] = [];
   for (const key of keys) {

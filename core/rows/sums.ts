@@ -291,7 +291,7 @@ const MAX_MISSED = 0.1;
 
 /**
  * Columns whose figures are the sum of two or more others in every row or nearly: of those since the last such column,
- * of such columns themselves, or of every so many columns, as under a header of two tiers.
+ * of such columns themselves, or of every n-th column, as under a header of two tiers.
  *
  * @param rows rows of data to look at
  */
@@ -341,7 +341,7 @@ export function findSumColumns(columns: readonly Float64Array[], rows: readonly 
   for (let c = 0; c < n; c++) {
     const before = open().filter((one) => one < c);
     let hit: SumColumn | undefined;
-    // Since the last sum, and farther back; then sums alone; then every so many columns.
+    // Since the last sum, and farther back; then sums alone; then every n-th column.
     for (let k = 2; k <= before.length && hit === undefined; k++) hit = test(c, before.slice(before.length - k));
     if (hit === undefined) {
       const sums = [...found.keys()].filter((one) => one < c).sort((a, b) => a - b);

@@ -131,7 +131,7 @@ export class Runner {
     this.sources.set(id, { source, key: `${id}:${generation}` });
   }
 
-  /** Steps that are not to run, by their keys, with what is said in their place. */
+  /** Disabled steps by their keys, each with the message to show instead. */
   disableSteps(steps: ReadonlyMap<string, string>): void {
     this.disabled = steps;
   }
@@ -327,7 +327,7 @@ export class Runner {
         );
       }
       const upTo = after === null ? table.steps.length : table.steps.findIndex((one) => one.id === after) + 1;
-      // A table may use what was made of its own earlier steps; what needs the step at hand goes in a circle.
+      // A table may use what was made of its own earlier steps; what needs the current step makes a loop.
       const at = hand.path.findIndex((one) => one.id === id && upTo > one.step);
       if (at >= 0) {
         const circle = [...hand.path.slice(at).map((one) => one.id), id].map((one) => nameOf(hand, one));
@@ -385,7 +385,7 @@ export class Runner {
       };
     }
     const kind = CATALOGUE.get(step.kind);
-    if (kind === undefined) throw new StepFailure(`There is no kind of step called ${step.kind} in this version.`);
+    if (kind === undefined) throw new StepFailure(`There is no step kind called ${step.kind} in this version.`);
     if (input === undefined) throw new StepFailure('The first step must be a reading.');
     return kind.run(input, kind.params.parse(step.params), full);
   }

@@ -50,7 +50,7 @@ async function both(kind: string, params: object, table: Table, other?: Table) {
   const { given, ...result } = run(kind, params, table, other);
   const others = other === undefined ? [] : [{ tableId: 'o', run: { steps: [reading(other)] }, step: 0 }];
   const steps = [reading(table), { ...result, step: { id: 'k', kind, params: given }, others }];
-  // A name of its own each time: DuckDB may remember what stood in a file.
+  // A new name each time: DuckDB may remember what stood in a file.
   const at = ++files;
   const pathOf = (raw: RawTable) => join(folder, `${raw.name}-${at}.parquet`);
   const made = methodSql(JOB, 't', { steps }, { dialect: 'duckdb', file: pathOf });

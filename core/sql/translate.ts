@@ -4,7 +4,7 @@ import { countUnreadable } from '../table/column.ts';
 import type { Field, Table } from '../table/table.ts';
 import type { Dialect, SqlType } from './dialect.ts';
 
-/** Why a step cannot be said in a dialect, as the end of a sentence that names it. */
+/** Why a step cannot be translated to a dialect, as the end of a sentence that names it. */
 export class UnsupportedInSql extends Error {
   override name = 'UnsupportedInSql';
 }

@@ -102,7 +102,7 @@ export class ByteDictionary {
   }
 }
 
-/** Where one text in so many was looked at, all are made. */
+/** Share of the texts after which all are made. */
 const ASKED_SHARE = 16;
 
 /**

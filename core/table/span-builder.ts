@@ -4,9 +4,9 @@ import { LONG_RUN, type SpanNumbers, Spans } from './spans.ts';
 
 /** Cells that are looked at before a column is taken for one of numbers. */
 const LOOKED_AT = 64;
-/** Of them so many may be something else, as names above and notes between are. */
+/** How many of them may be something else, such as names above and notes between. */
 const FEW_OTHERS = 16;
-/** One cell in so many may be something else all the way. */
+/** One cell in this number may be something else throughout. */
 const SELDOM = 64;
 /** Digits that a double keeps whatever they are. */
 const PLAIN_DIGITS = 15;

@@ -152,7 +152,7 @@ export class Spans {
   rowsOf(text: string): Uint8Array | undefined {
     // biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
     const isAscii = /^[\x00-\x7f]*$/.test(text);
-    // Bytes that are no text read as U+FFFD, whatever they are.
+    // Invalid bytes read as U+FFFD, whatever they are.
     if (!isAscii && (this.encoding !== 'utf-8' || text.includes('\ufffd'))) return undefined;
     const wanted = new TextEncoder().encode(text);
     const mask = new Uint8Array(this.rows);

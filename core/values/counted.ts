@@ -1,4 +1,4 @@
-/** How counts and figures are said in messages and on pages, in one place. */
+/** Counts and numbers as messages and pages show them. */
 const LOCALE = 'en-GB';
 const WHOLE = new Intl.NumberFormat(LOCALE);
 

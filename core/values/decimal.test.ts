@@ -15,7 +15,7 @@ import {
   subtract,
 } from './decimal.ts';
 
-/** A decimal of up to so many digits and places, as text. */
+/** A decimal of up to n digits and places, as text. */
 const decimal = (digits: number, places: number) =>
   fc
     .tuple(fc.integer({ min: -(10 ** digits), max: 10 ** digits }), fc.integer({ min: 0, max: places }))

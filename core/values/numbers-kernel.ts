@@ -4,7 +4,7 @@ import { VectorPlaces } from '../kernels/window.ts';
 /** Cells at a time, and the bytes that they may lie apart: all of it stays in the processor's cache. */
 const MAX_CELLS = 8200;
 const MAX_BYTES = 262_144;
-/** Of which at least so many must lie so close, or of few cells one in so many. */
+/** How many of them must lie this close; of few cells, one in this number. */
 const MIN_CLOSE = 64;
 /** Fewer cells are read as fast without. */
 const MIN_CELLS = 4096;

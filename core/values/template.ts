@@ -28,7 +28,7 @@ export interface Template {
 interface Piece {
   name: string;
   kind: PieceKind;
-  /** What stands behind it, up to the next piece; runs of spaces are one space. */
+  /** What follows it, up to the next piece; runs of spaces are one space. */
   behind: string;
 }
 
@@ -100,7 +100,7 @@ function pieceOf(text: string): Piece {
   return { name: text, kind: 'any', behind: '' };
 }
 
-/** Where a piece that begins at a character ends, and where what stands behind it ends; undefined where it does not fit. */
+/** Where a piece that begins at a character ends, and where what follows it ends; undefined where it does not fit. */
 function take(
   piece: Piece,
   last: boolean,

@@ -60,7 +60,7 @@ test('law: cells that are still bytes of their source are written as their texts
   );
 });
 
-test('numbers and unreadable cells of one column stand as they read', () => {
+test('numbers and unreadable cells of one column are shown as written', () => {
   const table = makeTable({
     Quay: textColumn(['Hask', 'Ullin', 'Tarve']),
     Fare: countedColumn('number', [12.5, -0.07, null]),

@@ -403,7 +403,7 @@ describe('over HTTP', () => {
     expect(readdirSync(join(root, 'in'))).toEqual([]);
   });
 
-  test('so many uploads at once that the disk could suffer are postponed', async () => {
+  test('more uploads at once than the disk can take are postponed', async () => {
     const watcher = watch();
     const address = await served(watcher);
     const sockets = Array.from({ length: 16 }, (_, k) => {

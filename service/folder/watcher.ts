@@ -19,7 +19,7 @@ export interface WatchChoices {
 }
 
 const USUAL: WatchChoices = { every: 1000, steady: 2000, stale: 10_000, again: 30_000 };
-/** An empty file may be the beginning of one: it gets so many times longer to become whole. */
+/** An empty file may be the beginning of one: it gets several times longer to become complete. */
 const EMPTY_TIMES = 10;
 
 type Outcome = Omit<LogEntry, 'at' | 'file' | 'sha256'>;

@@ -103,7 +103,7 @@ export class EngineClient {
     return { since, what: done === undefined ? what : `${what}, ${Math.floor(done * 100)}% done` };
   }
 
-  /** A file of so many bytes will be handed over: where it is large, the worker gets itself a second thread meanwhile. */
+  /** Announces a file of the given size: if it is large, the worker gets a second thread meanwhile. */
   expects(bytes: number): void {
     void this.remote.sources.expect(bytes);
   }

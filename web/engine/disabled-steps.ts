@@ -2,7 +2,7 @@
 const KEY = 'rimefield-left-off';
 const MAX_KEYS = 50;
 
-/** By their keys, with what is said in their place. */
+/** By their keys, each with the message to show instead. */
 export function disabledSteps(): ReadonlyMap<string, string> {
   try {
     return new Map(JSON.parse(localStorage.getItem(KEY) ?? '[]') as [string, string][]);

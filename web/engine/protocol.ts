@@ -129,7 +129,7 @@ export interface PartView {
   hidden: boolean;
   hiddenRows: readonly number[];
   hiddenColumns: readonly number[];
-  /** Its rows are lines of text that stand as they came. */
+  /** Its rows are lines of text as they came. */
   lines: boolean;
   /** Its rows are lines of printed pages. */
   printed: boolean;

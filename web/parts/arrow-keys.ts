@@ -19,7 +19,7 @@ export function walkGroups(): void {
   });
 }
 
-/** Where a key leads in a row of so many; past the last comes the first. */
+/** Where a key leads in a row of n entries; past the last comes the first. */
 export function indexAfter(key: string, at: number, count: number): number | undefined {
   if (count === 0 || at < 0) return undefined;
   if (key === 'Home') return 0;

@@ -29,7 +29,7 @@ export interface DialectGuess extends Dialect {
 }
 
 const MAX_LINES = 400;
-/** A header among comments stands on one of the last this many above the rows, in names of at most so many characters. */
+/** A header among comments stands on one of the last this many above the rows, in names up to a maximum length. */
 const NEAR = 3;
 const MAX_NAME_LENGTH = 40;
 const USUAL = [',', ';', '\t', '|'];
@@ -105,7 +105,7 @@ function withoutComments(lines: readonly string[]): { comment: string | null; co
   return { comment: null, commented: [], rest: filled };
 }
 
-/** The names stand behind the comment sign where the last comment above divides as the rows do, and no row above data does. */
+/** The names follow the comment sign where the last comment above divides as the rows do, and no row above data does. */
 function withHeader(guess: DialectGuess, commented: readonly string[]): DialectGuess {
   if (guess.score === 0 || guess.comment === null) return guess;
   const bare = commented.slice(-NEAR).map((line) => line.trimStart().slice(guess.comment!.length).trim());

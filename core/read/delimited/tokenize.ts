@@ -55,7 +55,7 @@ const ROWS_BEFORE_KERNEL = 128;
  * @param encoding of the bytes, one that keeps ASCII as it is; or what tells it once all are read, where the signs of the
  *   form are ASCII
  * @param kernelFrom bytes from which plain rows are read by the kernel: the same cells, sooner
- * @throws ReadFailure when a line has too many cells, or so many that the table would be blank for the most part
+ * @throws ReadFailure when a line has too many cells, or if most of the table would be blank
  */
 export function tokenizeDelimited(
   file: string,
@@ -405,7 +405,7 @@ class Tokenizer {
     if ((this.rows & 0x3fff) === 0) this.context.progress(this.at / this.bytes.length);
   }
 
-  /** A quoted cell: a doubled quote is one, and what stands behind the closing quote still belongs to the cell. */
+  /** A quoted cell: a doubled quote is one, and what follows the closing quote still belongs to the cell. */
   private quoted(): void {
     const { bytes, quote, delimiter } = this;
     const n = bytes.length;

@@ -204,7 +204,7 @@ class Lines {
     return rows < LINES_TOLD ? 0 : Math.ceil((1.02 * rows * this.bytes.length) / Math.max(1, this.reached));
   }
 
-  /** @returns what stands behind the lines that the kernel read; -1 where it read none */
+  /** @returns what follows the lines that the kernel read; -1 where it read none */
   private linesByKernel(kernel: LinesKernel, at: number): number {
     const read = kernel.read(at);
     if (read === undefined) return -1;
@@ -230,7 +230,7 @@ class Lines {
     return at;
   }
 
-  /** Reads a line of fields that are known. @returns what stands behind it; -1 where it is not plain */
+  /** Reads a line of fields that are known. @returns what follows it; -1 where it is not plain */
   private plainLine(from: number): number {
     const { bytes } = this;
     this.row = this.walk.found.rows;
@@ -273,7 +273,7 @@ class Lines {
     if (this.names.length === 1 && isObject(value)) learn(this.plan, value, this.walk.slots, 0);
   }
 
-  /** Reads the fields of an object from behind its bracket. @returns what stands behind it; -1 where it is not plain */
+  /** Reads the fields of an object from behind its bracket. @returns what follows it; -1 where it is not plain */
   private object(plan: ObjectPlan, from: number): number {
     const { bytes } = this;
     let at = this.skip(from);
@@ -323,7 +323,7 @@ class Lines {
     return true;
   }
 
-  /** Puts the value of a field. @returns what stands behind it; -1 where it is not plain */
+  /** Puts the value of a field. @returns what follows it; -1 where it is not plain */
   private value(field: Field, from: number): number {
     const { bytes, row } = this;
     const first = bytes[from]!;

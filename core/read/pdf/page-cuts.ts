@@ -69,7 +69,7 @@ export function fillsMost(filled: number, columns: number): boolean {
 
 /**
  * The cells of a line: its words by the column in which the middle of each stands. On a line that fills few columns, as
- * titles do, words that stand as in one text stay together where the first of them is.
+ * titles do, words spaced as in one text stay together where the first of them is.
  */
 export function cellsOf(line: PageLine, cuts: readonly number[]): PageLine['words'][] {
   const columns = line.words.map(({ left, right }) => {

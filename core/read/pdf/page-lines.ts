@@ -90,14 +90,14 @@ export function rulerOf(lines: readonly PageLine[]): Ruler {
 /** Share of the letters' size that a blank between two words of one cell may be wide. */
 const WORD_GAP = 0.5;
 
-/** Whether two words that follow each other stand as in one text. @param share of the letters' size between them */
+/** Whether two words that follow each other are spaced as in one text. @param share of the letters' size between them */
 export function isNear(one: PageWord, next: PageWord, share = WORD_GAP): boolean {
   return next.left - one.right < share * next.size;
 }
 
 /**
  * A line as text on a ruler: each word as wide as it is printed, its letters drawn out. Where letters are of all
- * widths, the blanks within a cell are narrower than those between two, and stand as letters.
+ * widths, the blanks within a cell are narrower than those between two, and are spaced as letters.
  */
 export function rulerText({ words }: PageLine, { unit, isMono }: Ruler): string {
   let text = '';

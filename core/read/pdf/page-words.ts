@@ -202,7 +202,7 @@ function usual(turns: readonly number[]): number {
   return counts.indexOf(Math.max(...counts));
 }
 
-/** A place of a page, once the page is turned back by so many quarters. */
+/** A place of a page, once the page is turned back by a number of quarters. */
 function turned(x: number, y: number, turn: number, width: number, height: number): [number, number] {
   switch (turn) {
     case 1:

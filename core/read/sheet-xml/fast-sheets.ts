@@ -88,7 +88,7 @@ function attempt(act: () => void): boolean {
   }
 }
 
-/** The sheet with a cell for each format in place of its own, so that the library tells what the formats are. */
+/** The sheet with a cell for each format instead of its cells, so that the library tells what the formats are. */
 function withoutCells(bytes: Uint8Array, data: SheetData, formats: number): Uint8Array {
   const rows: string[] = [];
   for (let from = 0; from < formats; from += FORMATS_A_ROW) {

@@ -1,7 +1,7 @@
 import { decoderOf } from '../../table/decoder.ts';
 import { walkTags } from './walk-tags.ts';
 
-/** Where an entry of the archive is had from; undefined where it is not there. */
+/** Returns the bytes of an archive entry; undefined if there is none. */
 export type Entries = (path: string) => Uint8Array | undefined;
 
 export const BOOK = 'xl/workbook.xml';

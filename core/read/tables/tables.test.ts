@@ -64,7 +64,7 @@ describe('Parquet by DuckDB', () => {
     expect(cells('n')).toEqual(['1', null, '-3']);
     // Past 2^53 a number would lose its last digits.
     expect(cells('big')).toEqual(['9007199254740993', '7', '-7']);
-    // What is no number in a column of numbers stands as its word.
+    // What is not a number in a column of numbers is shown as its word.
     expect(cells('x')).toEqual(['1.5', null, 'NaN']);
     expect(cells('money')).toEqual(['12.345', null, '-0.005']);
     expect(cells('port')).toEqual(['Hask', null, 'Ullin, "north"']);

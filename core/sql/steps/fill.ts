@@ -36,7 +36,7 @@ export function inRuns({ dialect, from }: TranslationInput, within: string | und
   ].join('\n');
 }
 
-/** A query inside another, so many steps to the right but for its first line. */
+/** A query inside another, indented but for its first line. */
 export function nested(sql: string, steps: number): string {
   return sql.replaceAll('\n', `\n${'    '.repeat(steps)}`);
 }

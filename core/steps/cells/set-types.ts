@@ -195,7 +195,7 @@ function numberNotices(name: string, column: Column, form: NumberForm): Notice[]
   );
 }
 
-/** Offsets that stand behind the times: the clock is kept as written unless a zone is stated. */
+/** Offsets after the times: the clock is kept as written unless a zone is stated. */
 function offsetNotices(name: string, column: Column, set: SetType): Notice[] {
   if ((set.type !== 'datetime' && set.type !== 'time') || (column.type !== 'text' && column.type !== 'received'))
     return [];

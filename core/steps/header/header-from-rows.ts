@@ -145,7 +145,7 @@ function plainTable(input: Table, rows: Int32Array, params: Params, top: number)
   };
 }
 
-/** Rows under headers of their own: columns meet by name where they do not stand alike. */
+/** Rows under separate headers: columns meet by name where they do not stand alike. */
 function metTable(input: Table, runs: readonly Run[], rows: Int32Array, params: Params, top: number): Headed {
   const names = runs.map((run) =>
     run.top < 0 ? { texts: [], sources: [] } : composedNames(input, tiersAt(run.top, params), params),

@@ -256,7 +256,7 @@ function columnOrder(input: Table, names: readonly number[], across: Groups, ord
   return groups.sort((a, b) => {
     for (let p = 0; p < names.length; p++) {
       const [x, y] = [parts[a]![p]!, parts[b]![p]!];
-      // Months stand as in the year.
+      // Months are in calendar order.
       const [m, n] = [monthNumber(x, 'any'), monthNumber(y, 'any')];
       const difference = m !== undefined && n !== undefined ? m - n : compareTexts(x, y, 'natural');
       if (difference !== 0) return difference;

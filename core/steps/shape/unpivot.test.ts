@@ -110,7 +110,7 @@ describe('unpivot', () => {
     ]);
   });
 
-  test('a pairing of parts without a column is blank and told; doubled parts get rows of their own', () => {
+  test('a pairing of parts without a column is blank and reported; doubled parts get separate rows', () => {
     const gap = makeTable({ 'a/x': textColumn(['1']), 'b/y': textColumn(['2']) });
     const each = { split: '/', parts: [{ as: 'column', name: 'K' }, { as: 'each' }] };
     const { table, notices } = run({ columns: { by: 'all' }, ...each }, gap);

@@ -5,7 +5,7 @@ import type { PageBytes } from './page-bytes.ts';
 
 /** Values that are packed together. */
 const GROUP = 8;
-/** From so many equal values on they are stored once with their count. */
+/** Runs from this number of equal values on are stored once with their count. */
 const RUN = 16;
 /** Fewer values are packed as fast without a kernel. */
 const MIN_VALUES = 1024;
@@ -74,7 +74,7 @@ function addPacked(out: PageBytes, values: Int32Array | Uint8Array, from: number
   addBits(out, values, from, to, width);
 }
 
-/** Values in so many bits each, the lowest first, to a whole number of bytes for eight of them. */
+/** Values in a given number of bits each, the lowest first, to a whole number of bytes for eight of them. */
 function addBits(out: PageBytes, values: Int32Array | Uint8Array, from: number, to: number, width: number): void {
   const size = Math.ceil((to - from) / GROUP) * width;
   out.room(size);

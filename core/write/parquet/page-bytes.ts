@@ -10,7 +10,7 @@ export class PageBytes {
     return this.bytes.subarray(0, this.length);
   }
 
-  /** Room for so many bytes more. */
+  /** Room for more bytes. */
   room(count: number): void {
     const wanted = this.length + count;
     if (wanted <= this.bytes.length) return;

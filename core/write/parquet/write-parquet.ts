@@ -18,7 +18,7 @@ const SCHEMA = {
 const GROUP_ROWS = 1 << 17;
 
 /**
- * Writes tables with the same columns into one Parquet file, each a row group or several of its own. Head and foot are
+ * Writes tables with the same columns into one Parquet file, each as one or more row groups. Head and foot are
  * the library's; pages are made here, straight from the vectors of the columns (docs of the format: apache/parquet-format).
  */
 export class ParquetPieces {

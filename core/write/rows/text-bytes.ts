@@ -100,7 +100,7 @@ export class TextBytes {
     }
   }
 
-  /** Room for so many bytes. */
+  /** Room for a number of bytes. */
   protected make(count: number): void {
     if (this.length + count <= this.bytes.length) return;
     this.flush();

@@ -49,7 +49,7 @@ export function rangeOf(table: Table): string {
   return `A1:${columnLetters(Math.max(0, table.fields.length - 1))}${table.rows + 1}`;
 }
 
-/** What stands behind the place of each cell; nothing for a blank one. */
+/** What follows the place of each cell; nothing for a blank one. */
 function cellsOf(column: Column, texts: SharedTexts): PartCells {
   const { type } = column;
   const forms: PartForms = {

@@ -40,7 +40,7 @@ const SMALL = [
   'Source: gates;;;;',
 ].join('\n');
 
-/** Methods proposed from a report. A worker of its own does this, so that the bench never waits for it. */
+/** Methods proposed from a report. A separate worker does this, so that the bench never waits. */
 export class Drafts {
   constructor(private readonly state: EngineState) {}
 

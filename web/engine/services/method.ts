@@ -29,7 +29,7 @@ export class Method {
     return methodView(run, performance.now() - started);
   }
 
-  /** Steps that are not to run, by their keys, with what is said in their place. */
+  /** Disabled steps by their keys, each with the message to show instead. */
   disableSteps(steps: ReadonlyMap<string, string>): void {
     this.state.runner.disableSteps(steps);
   }

@@ -57,7 +57,7 @@ export class OtherFiles {
     await openSource(file.bytes, file.name);
     const files = sourceFiles({ ...file });
     this.exported = [];
-    // A runner of its own, which keeps little: the bench keeps what it has in hand.
+    // A separate runner, which keeps little: the bench keeps what it has in hand.
     const runner = new Runner(0);
     for (const other of job.sources) {
       const known = this.state.runner.source(other.id);

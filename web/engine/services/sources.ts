@@ -24,7 +24,7 @@ const LONG_DIGEST_BYTES = 4_000_000;
 export class Sources {
   constructor(private readonly state: EngineState) {}
 
-  /** A file of so many bytes will be put, which are still on their way. */
+  /** Announces a file of the given size whose bytes are still on their way. */
   expect(bytes: number): void {
     startSecondThread(bytes);
   }
