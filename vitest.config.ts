@@ -14,7 +14,7 @@ export default defineConfig({
     testTimeout: 60_000,
     // One fewer than there are cores would leave one of two idle.
     maxWorkers: 2,
-    // The core keeps no separate state: its modules are loaded once for all files of a worker.
+    // The core keeps no state between files: its modules are loaded once for all files of a worker.
     isolate: false,
   },
 });

@@ -1,5 +1,20 @@
 /** The pages of docs/ that are made from the code itself. */
-import { allKinds, FUNCTIONS, jobSchema, STEP_GROUPS } from '../core/index.ts';
+import { readdirSync, readFileSync } from 'node:fs';
+import {
+  allKinds,
+  CATALOGUE,
+  FUNCTIONS,
+  type JobStep,
+  jobSchema,
+  READING_WORDS,
+  readJobFile,
+  STEP_GROUPS,
+  sentenceText,
+  stepHeadline,
+  stepSentence,
+  type Table,
+  textColumn,
+} from '../core/index.ts';
 
 function expressionsPage(): string {
   const rows = FUNCTIONS.map(
@@ -73,11 +88,60 @@ ${lists.join('\n\n')}
 `;
 }
 
+/** A few sailings of Skerrow Ferries, for steps that no demo job uses. */
+const SAILINGS: Table = {
+  rows: 3,
+  fields: [
+    { name: 'Port', nameOrigin: 'named', column: textColumn(['Hask', 'Hask', 'Ullin']) },
+    { name: 'Route', nameOrigin: 'named', column: textColumn(['North', 'South', 'North']) },
+    { name: 'April', nameOrigin: 'named', column: textColumn(['120', '75', '48']) },
+    { name: 'May', nameOrigin: 'named', column: textColumn(['131', '80', '52']) },
+  ],
+};
+
+/** The first step of each kind in the jobs of the demo. */
+function demoSteps(): Map<string, JobStep> {
+  const found = new Map<string, JobStep>();
+  for (const name of readdirSync('demo/files')
+    .filter((one) => one.endsWith('.job.json'))
+    .sort()) {
+    const job = readJobFile(readFileSync(`demo/files/${name}`, 'utf8'));
+    for (const step of job.tables.flatMap((table) => table.steps))
+      if (!found.has(step.kind)) found.set(step.kind, step);
+  }
+  return found;
+}
+
+function stepsPage(): string {
+  const used = demoSteps();
+  const example = (kind: string): JobStep => {
+    const start = () => CATALOGUE.get(kind)!.start(SAILINGS, ['April']) as Record<string, unknown>;
+    return used.get(kind) ?? { id: 's', kind, params: READING_WORDS.has(kind) ? {} : start() };
+  };
+  // Signs that a table of Markdown would take for its own.
+  const cell = (text: string) => text.replaceAll('|', '\\|').replace(/\s+/g, ' ').trim();
+  const groups = STEP_GROUPS.map(({ title, kinds }) => {
+    const rows = kinds.map((words) => {
+      const step = example(words.kind);
+      const said = [words.title, words.summary, stepHeadline(step, {}), sentenceText(stepSentence(step))];
+      return `| ${said.map(cell).join(' | ')} |`;
+    });
+    return `## ${title}\n\n| step | what it does | headline | rule |\n| --- | --- | --- | --- |\n${rows.join('\n')}`;
+  });
+  return `# All steps
+
+A method is a list of steps. Each step has a headline, which says in a few words what it does, and a rule, whose parts can be changed. The examples come from the jobs of the demo where one uses the step.
+
+${groups.join('\n\n')}
+`;
+}
+
 /** File names in docs/ and what must stand in them. */
 export function referencePages(): Record<string, string> {
   return {
     'expressions.md': expressionsPage(),
     'job-file.md': jobFilePage(),
+    'steps.md': stepsPage(),
     'job.schema.json': `${JSON.stringify(jobSchema(), null, 2)}\n`,
   };
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ColumnSet, chosenColumns, columnSetText } from '../../kinds/column-set.ts';
 import { columnsPhrase } from '../../kinds/headline.ts';
-import { blank, choiceBlank, type Phrase } from '../../kinds/sentence.ts';
+import { blank, choiceBlank, option, type Phrase } from '../../kinds/sentence.ts';
 import { type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { mapColumns } from './map-columns.ts';
 
@@ -22,11 +22,6 @@ const CLASSES: Record<Params['leaveOut'][number], RegExp> = {
   punctuation: /[\p{P}\p{S}]/gu,
   blanks: /\s/gu,
 };
-
-const ON_OFF = [
-  [true, 'gone'],
-  [false, 'kept'],
-] as const;
 
 /** What the step makes of one text. */
 export function cleaned(text: string, params: Params): string | null {
@@ -80,35 +75,50 @@ export const cleanTextWords: StepDescriptor<Params> = {
   sentence: (params): Phrase[] => [
     'Clean ',
     blank('columns', columnSetText(params.columns), { as: 'columns', label: 'Columns to clean' }),
-    ': outer spaces ',
-    choiceBlank('outer', params.outer, 'Outer spaces', ON_OFF),
-    ', runs of spaces ',
-    choiceBlank('inner', params.inner, 'Runs of spaces inside', [
-      [true, 'made one'],
-      [false, 'kept'],
+    ': ',
+    choiceBlank('outer', params.outer, 'Outer spaces', [
+      [true, 'trim spaces'],
+      [false, 'keep outer spaces'],
     ]),
-    ', invisible characters ',
-    choiceBlank('control', params.control, 'Control and no-break characters', ON_OFF),
-    ', letters ',
-    choiceBlank('letters', params.letters, 'Letters', [
-      ['keep', 'as they are'],
-      ['lower', 'small'],
-      ['upper', 'capital'],
-      ['title', 'capital at each word'],
-      ['sentence', 'capital at the start'],
+    ', ',
+    choiceBlank('inner', params.inner, 'Repeated spaces inside', [
+      [true, 'collapse repeated spaces'],
+      [false, 'keep repeated spaces'],
     ]),
-    ', left out ',
-    blank('leaveOut', params.leaveOut.join(', ') || 'nothing', {
-      as: 'several',
-      label: 'Left out',
-      choices: Object.keys(CLASSES),
-    }),
-    ', Unicode form ',
-    choiceBlank('normal', params.normal, 'Unicode normal form', [
-      ['keep', 'as it is'],
-      ['NFC', 'NFC'],
-      ['NFKC', 'NFKC'],
+    ', ',
+    choiceBlank('control', params.control, 'Control and no-break characters', [
+      [true, 'remove invisible characters'],
+      [false, 'keep invisible characters'],
     ]),
+    option(
+      params.letters === 'keep',
+      ', letters ',
+      choiceBlank('letters', params.letters, 'Letters', [
+        ['keep', 'as they are'],
+        ['lower', 'small'],
+        ['upper', 'capital'],
+        ['title', 'capital at each word'],
+        ['sentence', 'capital at the start'],
+      ]),
+    ),
+    option(
+      params.leaveOut.length === 0,
+      ', without ',
+      blank('leaveOut', params.leaveOut.join(', ') || 'nothing', {
+        as: 'several',
+        label: 'Left out',
+        choices: Object.keys(CLASSES),
+      }),
+    ),
+    option(
+      params.normal === 'keep',
+      ', Unicode form ',
+      choiceBlank('normal', params.normal, 'Unicode normal form', [
+        ['keep', 'as it is'],
+        ['NFC', 'NFC'],
+        ['NFKC', 'NFKC'],
+      ]),
+    ),
   ],
 };
 

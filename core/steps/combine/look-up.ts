@@ -39,7 +39,7 @@ export const lookUpWords: StepDescriptor<Params> = {
     'add column by key',
   ],
   params: Params,
-  headline: ({ columns }) => `Look up ${namesPhrase(columns)}`,
+  headline: ({ columns }) => (columns.length === 0 ? 'Look up columns' : `Look up ${namesPhrase(columns)}`),
   sentence: (params, names) => [
     'Look up ',
     blank('columns', params.columns.join(', ') || 'no column yet', { as: 'lines', label: 'Columns to bring' }),

@@ -32,7 +32,7 @@ export const levelsWords: StepDescriptor<Params> = {
   summary: 'Indented texts belong to the text above: each level becomes a column, and the parent rows are set aside',
   searchTerms: ['indent', 'hierarchy', 'outline', 'tree', 'nested labels', 'parent and child', 'leading spaces'],
   params: Params,
-  headline: ({ column, into }) => `Split levels of ${namesPhrase([column])} into ${into.length} columns`,
+  headline: ({ column, into }) => `Split levels of ${namesPhrase([column])} into ${counted(into.length, 'column')}`,
   sentence: (params) => [
     'Levels of ',
     columnBlank('column', params.column, 'Column whose texts are indented'),

@@ -25,7 +25,7 @@ export const splitToColumnsWords: StepDescriptor<Params> = {
   summary: 'Cuts the text of a column by delimiter, position or kind of character into several columns',
   searchTerms: ['text to columns', 'separate', 'delimiter', 'divide column', 'parts'],
   params: Params,
-  headline: ({ column, into }) => `Split ${namesPhrase([column])} into ${into.length} columns`,
+  headline: ({ column, into }) => `Split ${namesPhrase([column])} into ${counted(into.length, 'column')}`,
   sentence: (params) => [
     'Split ',
     columnBlank('column', params.column, 'Column to split'),
