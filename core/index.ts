@@ -75,6 +75,7 @@ export * from './rules/rules.ts';
 export * from './run/column-fates.ts';
 export * from './run/evidence.ts';
 export * from './run/method.ts';
+export * from './run/method-changes.ts';
 export * from './run/run.ts';
 export * from './run/trace.ts';
 export { DIALECTS, type DialectName } from './sql/dialect.ts';

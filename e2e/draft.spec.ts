@@ -478,7 +478,9 @@ test('next month: where the method stops, the draft of the new report is offered
   const dialog = page.getByRole('dialog', { name: 'Run again' });
   const again = dialog.getByRole('region', { name: 'The draft of the new report' });
   await expect(again).toContainText('Or use a new draft: 3 rows × 3 columns', { timeout: 20_000 });
-  await expect(again.getByRole('listitem').filter({ hasText: 'instead: ' }).first()).toBeVisible();
+  const steps = again.getByRole('table', { name: 'Steps of the draft' });
+  await expect(steps.getByRole('columnheader', { name: 'spring.csv' })).toBeVisible();
+  await expect(steps.getByRole('row').filter({ hasText: 'new' }).first()).toContainText('×');
   await dialog.getByRole('button', { name: 'Use it with the draft' }).click();
   await expect(page.getByText(/after step \d · 3 rows × 3 columns/)).toBeVisible();
   await expect(page.getByText('0 unreadable', { exact: true })).toBeVisible();

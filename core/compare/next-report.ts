@@ -4,6 +4,7 @@ import { type Job, jobNames } from '../document/job.ts';
 import { fullTables } from '../document/step-set.ts';
 import { sniff } from '../read/sniff.ts';
 import type { NamedFile } from '../release/many-files.ts';
+import { methodChanges, type StepChange } from '../run/method-changes.ts';
 import type { Runner } from '../run/run.ts';
 import { tallyOf } from '../tally/tally.ts';
 import { grouped } from '../values/counted.ts';
@@ -14,6 +15,8 @@ import { runDifferences } from './run-differences.ts';
 export interface TableNext {
   table: string;
   differences: readonly Difference[];
+  /** The method on the last report and, with its fixes, on this one. */
+  steps: readonly StepChange[];
 }
 
 const MAX_FIXES = 20;
@@ -39,7 +42,7 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
     for (let turn = 0; turn < MAX_FIXES; turn++) {
       const found = fixed.tables.flatMap((table, k): TableNext[] => {
         const stop = stopOf(before[k]!, after[k]!, table.steps);
-        return stop?.fix === undefined ? [] : [{ table: table.id, differences: [stop] }];
+        return stop?.fix === undefined ? [] : [{ table: table.id, differences: [stop], steps: [] }];
       });
       if (found.length === 0) break;
       fixes.push(...found);
@@ -61,7 +64,8 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
           severity: 'warning',
           text: `${grouped(disagree)} totals of the report disagree`,
         });
-      return [{ table: table.id, differences }];
+      const steps = methodChanges({ steps: job.tables[k]!.steps, run: was }, { steps: table.steps, run: is });
+      return [{ table: table.id, differences, steps }];
     });
   } finally {
     if (old !== undefined) runner.setSource(source, old);
@@ -69,7 +73,7 @@ export function tryReport(runner: Runner, job: Job, source: string, file: NamedF
 }
 
 /** The job with the fixes of all differences made. */
-export function fixedJob(job: Job, next: readonly TableNext[]): Job {
+export function fixedJob(job: Job, next: readonly Pick<TableNext, 'table' | 'differences'>[]): Job {
   const fixesOf = (id: string) =>
     next.filter((one) => one.table === id).flatMap((one) => one.differences.flatMap(({ fix }) => fix ?? []));
   return {

@@ -1,8 +1,10 @@
 /** The draft of the next report beside the method that was made for the last one. */
+
 import type { JobStep } from '../document/job.ts';
 import type { Proposal } from '../findings/finding.ts';
 import { FROM_TABLE } from '../read/from-table.ts';
 import type { Source } from '../read/read-kind.ts';
+import { methodChanges, type StepChange } from '../run/method-changes.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { type Draft, type DraftContext, draftsOf } from './draft.ts';
 
@@ -16,6 +18,8 @@ export interface NextDraft {
   /** Steps of the old method that it has no more, and those that it has instead. */
   gone: readonly JobStep[];
   come: readonly Proposal[];
+  /** The old method beside the draft on the new report; the old one has no results here. */
+  changes: readonly StepChange[];
 }
 
 /** Kinds that say how the table should look, whatever the report: they go on behind a draft where they still run. */
@@ -57,6 +61,7 @@ export function draftForNext(
     steps: all,
     rows: table.rows,
     columns: table.fields.map((field) => field.name),
+    changes: methodChanges({ steps, run: undefined }, { steps: all, run: draft.run }),
     gone: steps.filter((step) => !all.some((one) => isSame(one, step))),
     come: all.filter((one) => !steps.some((step) => isSame(one, step))),
   };

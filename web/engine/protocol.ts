@@ -17,6 +17,7 @@ import type {
   NewCheck,
   Role,
   SourceFormat,
+  StepChange,
   StepStop,
   TablesCompared,
   TotalEntry,
@@ -363,6 +364,7 @@ export interface NextDraftView {
   columns: readonly string[];
   gone: readonly JobStep[];
   come: DraftView['steps'];
+  changes: readonly StepChange[];
 }
 
 /** A job with the files that it read. */

@@ -1,15 +1,6 @@
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
-import {
-  counted,
-  fixedJob,
-  grouped,
-  type Job,
-  type JobStep,
-  jobNames,
-  sentenceText,
-  stepSentence,
-} from '../../../core/index.ts';
+import { counted, type Difference, fixedJob, grouped, type Job, type JobStep } from '../../../core/index.ts';
 import { draftClient } from '../../engine/client.ts';
 import type { NextDraftView } from '../../engine/protocol.ts';
 import { bytesOf } from '../../parts/files.ts';
@@ -23,6 +14,7 @@ import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import { dialogAs } from '../../stores/view/asked.ts';
 import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
+import { MethodChanges } from './MethodChanges.tsx';
 
 /** The next report, seen before it takes the place of the last one: what is different, and what would fix it. */
 export function NextReportDialog({ job }: { job: Job }) {
@@ -84,33 +76,28 @@ export function NextReportDialog({ job }: { job: Job }) {
       notifyError(error);
     }
   };
-  const severity = { info: styles.quiet, warning: styles.look, stop: styles.stopping };
+  const lastFile = source?.file?.name ?? 'the last report';
+  const canDraft = draft !== undefined && draft.come.length > 0;
+  const main = fixes.length > 0 ? 'fixed' : canDraft ? 'drafted' : 'as it is';
+  const button = (how: typeof main, text: string) => (
+    <Button variant={how === main ? 'contained' : 'text'} disabled={found === undefined} onClick={() => void take(how)}>
+      {text}
+    </Button>
+  );
   return (
     <Sheet
       title={`${asked.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
       label="Run again"
-      width={560}
+      width={820}
       onClose={close}
       acts={
         <>
           <Button onClick={close}>Keep the current file</Button>
-          {fixes.length > 0 && (
-            <Button variant="contained" onClick={() => void take('fixed')}>
-              Use it with the fixes
-            </Button>
-          )}
-          {draft !== undefined && draft.come.length > 0 && (
-            <Button variant={fixes.length > 0 ? 'outlined' : 'contained'} onClick={() => void take('drafted')}>
-              Use it with the draft
-            </Button>
-          )}
-          <Button
-            variant={fixes.length > 0 ? 'outlined' : 'contained'}
-            disabled={found === undefined}
-            onClick={() => void take('as it is')}
-          >
-            Use this file
-          </Button>
+          {main !== 'as it is' && button('as it is', 'Use this file')}
+          {fixes.length > 0 && canDraft && button('drafted', 'Use it with the draft')}
+          {main === 'fixed' && button('fixed', 'Use it with the fixes')}
+          {main === 'drafted' && button('drafted', 'Use it with the draft')}
+          {main === 'as it is' && button('as it is', 'Use this file')}
         </>
       }
     >
@@ -147,18 +134,19 @@ export function NextReportDialog({ job }: { job: Job }) {
           {differing.map((one) => (
             <section key={one.table} aria-label={nameOf(one.table)}>
               {job.tables.length > 1 && <h3>{nameOf(one.table)}</h3>}
-              <ul className={styles.differences} aria-label={`What is different in ${nameOf(one.table)}`}>
-                {one.differences.map((each) => (
-                  <li key={each.text} className={severity[each.severity]}>
-                    {each.text}
-                    {each.fix !== undefined && <em>This would fix it: {each.fix.label}.</em>}
-                  </li>
-                ))}
-              </ul>
+              <Differences label={`What is different in ${nameOf(one.table)}`} all={one.differences} />
+              <MethodChanges
+                label={`Steps of ${nameOf(one.table)}`}
+                changes={one.steps}
+                job={job}
+                files={[lastFile, asked.file.name]}
+              />
             </section>
           ))}
           {drafts.isFetching && <p role="status">Drafting the new report …</p>}
-          {draft !== undefined && draft.come.length > 0 && <Drafted draft={draft} job={job} />}
+          {draft !== undefined && draft.come.length > 0 && (
+            <Drafted draft={draft} job={job} files={[lastFile, asked.file.name]} />
+          )}
         </div>
       )}
     </Sheet>
@@ -179,11 +167,39 @@ function draftedSteps(steps: readonly JobStep[], { steps: drafted, gone }: NextD
   });
 }
 
-/** What the draft of the new report would change of the method. */
-function Drafted({ draft, job }: { draft: NextDraftView; job: Job }) {
-  const names = jobNames(job);
-  const said = (step: { kind: string; params: Record<string, unknown> }) =>
-    sentenceText(stepSentence({ ...step, id: '' }, names));
+/** Differences that are shown at once; the others open on demand. */
+const MAX_SHOWN = 3;
+const ORDER = { stop: 0, warning: 1, info: 2 };
+
+function Differences({ label, all }: { label: string; all: readonly Difference[] }) {
+  const severity = { info: styles.quiet, warning: styles.look, stop: styles.stopping };
+  const sorted = all.toSorted((a, b) => ORDER[a.severity] - ORDER[b.severity]);
+  const list = (some: readonly Difference[], name?: string) => (
+    <ul className={styles.differences} aria-label={name}>
+      {some.map((each) => (
+        <li key={each.text} className={severity[each.severity]}>
+          {each.text}
+          {each.fix !== undefined && <em>This would fix it: {each.fix.label}.</em>}
+        </li>
+      ))}
+    </ul>
+  );
+  const more = sorted.slice(MAX_SHOWN);
+  return (
+    <>
+      {list(sorted.slice(0, MAX_SHOWN), label)}
+      {more.length > 0 && (
+        <details>
+          <summary>{counted(more.length, 'more difference')}</summary>
+          {list(more)}
+        </details>
+      )}
+    </>
+  );
+}
+
+/** The draft of the new report beside the method. */
+function Drafted({ draft, job, files }: { draft: NextDraftView; job: Job; files: readonly [string, string] }) {
   const { agree, of } = draft.totals;
   return (
     <section aria-label="The draft of the new report">
@@ -191,19 +207,7 @@ function Drafted({ draft, job }: { draft: NextDraftView; job: Job }) {
         Or use a new draft: {counted(draft.rows, 'row')} × {counted(draft.columns.length, 'column')}
         {of > 0 && `, ${grouped(agree)} of ${grouped(of)} totals agree`}
       </h3>
-      <ul className={styles.differences} aria-label="Steps that differ">
-        {draft.gone.map((step) => (
-          <li key={step.id} className={styles.quiet}>
-            removed: {said(step)}
-          </li>
-        ))}
-        {draft.come.map((step) => (
-          <li key={said(step)}>
-            instead: {said(step)}
-            <em>{step.why}</em>
-          </li>
-        ))}
-      </ul>
+      <MethodChanges label="Steps of the draft" changes={draft.changes} job={job} files={files} />
     </section>
   );
 }
