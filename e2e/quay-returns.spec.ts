@@ -280,8 +280,8 @@ test('the next report is looked at before it is taken: a renamed column is fixed
   // Both methods, with what each step did to its report: the fix is a step more.
   const steps = summer.getByRole('table', { name: /^Steps of / });
   await expect(steps.getByRole('row').filter({ hasText: 'new' })).toContainText('Rename Foot passengers to Foot');
-  await expect(steps.getByRole('row').last()).toContainText('2 × 2 columns');
-  await expect(steps.getByRole('row').last()).toContainText('3 × 2 columns');
+  await expect(steps.getByRole('row').last()).toContainText('2 rows × 2');
+  await expect(steps.getByRole('row').last()).toContainText('3 rows × 2');
   await summer.getByRole('button', { name: 'Keep the current file' }).click();
   await expect(page.getByText('after step 3 · 2 rows')).toBeVisible();
   const once = await again('summer.csv', 'Quay;Foot passengers\nHask;6\nTarve;7\nUllin;8\n');

@@ -202,7 +202,7 @@ async function runAgain(page: Page, change: string): Promise<void> {
     page.getByRole('button', { name: 'Run again' }).click(),
   ]);
   await chooser.setFiles(later(change));
-  await page.getByRole('dialog', { name: 'Run again' }).getByRole('list').waitFor();
+  await page.getByRole('dialog', { name: 'Run again' }).getByRole('table').waitFor();
 }
 await picture('again', 'light', async (page) => {
   await bench(page);

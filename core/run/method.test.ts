@@ -49,7 +49,7 @@ describe('steps as things to work on', () => {
     ]);
     expect(() => pasteSteps('Port\tFoot')).toThrow(/holds no steps/);
     expect(() => pasteSteps('{"rimefield":"steps","version":1,"steps":[{"kind":"vanish","params":{}}]}')).toThrow(
-      /no kind of step called vanish/,
+      /no step kind called vanish/,
     );
   });
 

@@ -1,11 +1,12 @@
 import {
-  counted,
   grouped,
   type Job,
   jobNames,
   type StepChange,
   type StepOutcome,
+  sentenceText,
   stepHeadline,
+  stepSentence,
 } from '../../../core/index.ts';
 import styles from './method-changes.module.css';
 
@@ -39,8 +40,16 @@ export function MethodChanges({
         {changes.map((change, k) => (
           // Rows have no identity of their own beside their place.
           <tr key={k} className={styles[change.state]}>
-            <td>{change.before !== undefined && <Outcome outcome={change.before} job={job} />}</td>
-            <td>{change.after !== undefined && <Outcome outcome={change.after} job={job} />}</td>
+            <td>
+              {change.before !== undefined && (
+                <Outcome outcome={change.before} job={job} withRule={change.state === 'changed'} />
+              )}
+            </td>
+            <td>
+              {change.after !== undefined && (
+                <Outcome outcome={change.after} job={job} withRule={change.state === 'changed'} />
+              )}
+            </td>
             <td className={styles.state}>{change.after?.stops === true ? 'stops' : STATES[change.state]}</td>
           </tr>
         ))}
@@ -49,17 +58,17 @@ export function MethodChanges({
   );
 }
 
-function Outcome({ outcome: { step, size, aside, stops }, job }: { outcome: StepOutcome; job: Job }) {
+/** @param withRule the rule is shown too, since two headlines may read the same */
+function Outcome({ outcome, job, withRule }: { outcome: StepOutcome; job: Job; withRule: boolean }) {
+  const { size, aside, stops } = outcome;
+  const step = { ...outcome.step, id: '' };
+  const effect =
+    size !== undefined ? `${grouped(size.rows)} rows × ${grouped(size.columns)}` : stops ? 'stops here' : 'not run';
   return (
-    <>
-      <span>{stepHeadline({ ...step, id: '' }, aside > 0 ? { aside } : {}, jobNames(job))}</span>
-      <small className={stops ? styles.stops : undefined}>
-        {size !== undefined
-          ? `${grouped(size.rows)} × ${counted(size.columns, 'column')}`
-          : stops
-            ? 'stops here'
-            : 'not run'}
-      </small>
-    </>
+    <div className={styles.outcome}>
+      <span>{stepHeadline(step, aside > 0 ? { aside } : {}, jobNames(job))}</span>
+      <small className={stops ? styles.stops : undefined}>{effect}</small>
+      {withRule && <p>{sentenceText(stepSentence(step, jobNames(job)))}</p>}
+    </div>
   );
 }
