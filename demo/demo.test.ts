@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import {
@@ -18,18 +19,20 @@ const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const MADE = Object.entries(DEMOS).map(([name, make]) => [name, make()] as const);
 await openDemos(MADE.map(([, made]) => made));
 
+test('the files kept are those that the script makes', () => {
+  // In a process apart: the workbook library remembers what others read and wrote before.
+  const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', 'demo/make.ts', '--check'], {
+    encoding: 'utf8',
+  });
+  expect([stdout, status]).toEqual(['', 0]);
+});
+
 describe.each(MADE)('%s', (name, made) => {
   const job = readJobFile(readFileSync(`demo/files/${name}.job.json`, 'utf8'));
   const source = job.sources[0]!;
   const runner = new Runner();
   for (const { source: id, file, bytes } of demoFiles(made)) runner.setSource(id, { name: file, bytes });
   const run = runner.runTable(job.tables, job.tables.at(-1)!.id, quiet);
-
-  test('the files kept are those that the script makes', () => {
-    for (const { file, bytes } of demoFiles(made))
-      expect(Buffer.from(bytes).equals(readFileSync(`demo/files/${file}`))).toBe(true);
-    expect(readFileSync(`demo/truth/${made.file.replace(/\.\w+$/, '')}.csv`, 'utf8')).toBe(made.truth);
-  });
 
   test('the method gives the truth', () => {
     expect(run.stop).toBeUndefined();

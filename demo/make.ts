@@ -1,6 +1,9 @@
-/** Writes the demo's files beside this script. Running it again changes nothing. */
+/**
+ * Writes the demo's files beside this script. Running it again changes nothing: with --check it writes nothing, names the
+ * files that differ, and exits with 1 if any does.
+ */
 import { createHash } from 'node:crypto';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Job, readJobFile, writeJobFile } from '../core/index.ts';
@@ -12,6 +15,18 @@ const files = join(here, 'files');
 const truths = join(here, 'truth');
 mkdirSync(files, { recursive: true });
 mkdirSync(truths, { recursive: true });
+
+const isCheck = process.argv.includes('--check');
+
+function keep(path: string, content: Uint8Array | string): void {
+  if (!isCheck) {
+    writeFileSync(path, content);
+    return;
+  }
+  if (existsSync(path) && readFileSync(path).equals(Buffer.from(content))) return;
+  process.stdout.write(`${path} differs: run npm run demo\n`);
+  process.exitCode = 1;
+}
 
 /** The job as it was when it last read its files. */
 function withFiles(made: DemoFiles): Job {
@@ -27,8 +42,8 @@ function withFiles(made: DemoFiles): Job {
 for (const make of Object.values(DEMOS)) {
   const made = make();
   const { file, truth, job } = made;
-  for (const one of demoFiles(made)) writeFileSync(join(files, one.file), one.bytes);
-  writeFileSync(join(truths, `${file.replace(/\.\w+$/, '')}.csv`), truth);
+  for (const one of demoFiles(made)) keep(join(files, one.file), one.bytes);
+  keep(join(truths, `${file.replace(/\.\w+$/, '')}.csv`), truth);
   const text = JSON.stringify(withFiles(made));
-  writeFileSync(join(files, `${job.id.replace('demo-', '')}.job.json`), writeJobFile(readJobFile(text)));
+  keep(join(files, `${job.id.replace('demo-', '')}.job.json`), writeJobFile(readJobFile(text)));
 }
