@@ -60,7 +60,7 @@ export function altered(bytes: Uint8Array, { apply }: Alteration): Uint8Array | 
     // Rows without a cell are not stored.
     const grid = apply(Array.from(stored, (row) => Array.from(row ?? [])));
     if (grid === undefined) return undefined;
-    const range = utils.encode_range({ s: { r: 0, c: 0 }, e: { r: grid.length - 1, c: width(grid) - 1 } });
+    const range = utils.encode_range({ s: { r: 0, c: 0 }, e: { r: Math.max(0, grid.length - 1), c: width(grid) - 1 } });
     utils.book_append_sheet(made, { '!ref': range, '!data': grid } as unknown as WorkSheet, name);
   }
   return new Uint8Array(write(made, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
