@@ -54,14 +54,16 @@ export function altered(bytes: Uint8Array, { apply }: Alteration): Uint8Array | 
   }
   // Merges would have to move along with their cells.
   if (Object.values(book.Sheets).some((sheet) => (sheet['!merges'] ?? []).length > 0)) return undefined;
-  const made = utils.book_new();
+  const result = utils.book_new();
   for (const name of book.SheetNames) {
     const stored = (book.Sheets[name] as unknown as { '!data'?: Grid })['!data'] ?? [];
     // Rows without a cell are not stored.
-    const grid = apply(Array.from(stored, (row) => Array.from(row ?? [])));
-    if (grid === undefined) return undefined;
-    const range = utils.encode_range({ s: { r: 0, c: 0 }, e: { r: Math.max(0, grid.length - 1), c: width(grid) - 1 } });
-    utils.book_append_sheet(made, { '!ref': range, '!data': grid } as unknown as WorkSheet, name);
+    const made = apply(Array.from(stored, (row) => Array.from(row ?? [])));
+    if (made === undefined) return undefined;
+    // An empty sheet has no range to write.
+    const grid = made.length === 0 ? [[]] : made;
+    const range = utils.encode_range({ s: { r: 0, c: 0 }, e: { r: grid.length - 1, c: width(grid) - 1 } });
+    utils.book_append_sheet(result, { '!ref': range, '!data': grid } as unknown as WorkSheet, name);
   }
-  return new Uint8Array(write(made, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
+  return new Uint8Array(write(result, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
 }
