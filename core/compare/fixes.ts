@@ -57,7 +57,7 @@ export function fixedSteps(steps: readonly JobStep[], fixes: readonly Fix[]): Jo
 
 /** Rows among which a header that moved is searched for, and the share of its names that such a row must hold. */
 const FIRST_ROWS = 60;
-const MAX_OF_NAMES = 0.5;
+const MIN_OF_NAMES = 0.5;
 
 /** Why the method stops now and did not before, with what would fix it. */
 export function stopOf(before: MethodRun, after: MethodRun, steps: readonly JobStep[]): Difference | undefined {
@@ -104,7 +104,7 @@ function headerFix(before: MethodRun, after: MethodRun, steps: readonly JobStep[
   const join = typeof step.params['join'] === 'string' ? step.params['join'] : ' / ';
   const pieces = new Set(names.flatMap((name) => name.split(join)));
   const found = columnNames(after, at)?.filter((name) => name.split(join).some((piece) => pieces.has(piece))) ?? [];
-  if (found.length >= names.length * MAX_OF_NAMES) return undefined;
+  if (found.length >= names.length * MIN_OF_NAMES) return undefined;
   const row = rowOfNames(input, pieces);
   if (row === undefined) return undefined;
   const watched = (step.params['at'] as { column?: string } | null | undefined)?.column;
@@ -140,7 +140,7 @@ function rowOfNames(table: Table, names: ReadonlySet<string>): number | undefine
   for (let row = 0; row < Math.min(FIRST_ROWS, table.rows); row++) {
     const texts = fields.flatMap((field) => cellText(field.column, row) ?? []);
     const known = texts.filter((text) => names.has(text)).length;
-    if (known > 1 && known > texts.length * MAX_OF_NAMES) return row;
+    if (known > 1 && known > texts.length * MIN_OF_NAMES) return row;
   }
   return undefined;
 }

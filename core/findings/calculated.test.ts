@@ -147,6 +147,18 @@ test('labels that go on over a page are no further level', () => {
   expect(step!.params).not.toHaveProperty('outer');
 });
 
+test('a label that begins like the one above it is its own level', () => {
+  const rows = [
+    ['North', null],
+    ['North East', null],
+    ['Hask', '5'],
+    ['North West', null],
+    ['Ullin', '7'],
+  ];
+  const [step] = stepsOf(labels, handFor(rows, ['Quay', 'Foot']));
+  expect(step).toMatchObject({ kind: 'carry', params: { into: 'Group', outer: ['Section'] } });
+});
+
 test('sums below numbered groups do not hide the numbering', () => {
   const rows = [
     ['1', 'Earthworks', null],

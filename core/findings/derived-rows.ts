@@ -1,5 +1,5 @@
 import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
-import { decimalsOf } from '../rows/sums.ts';
+import { decimalsOf, HALF_A_UNIT } from '../rows/sums.ts';
 import { counted } from '../values/counted.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
@@ -13,6 +13,11 @@ const MIN_DIGITS = 4;
 /** Figures of a row of shares that must follow from the total, beside the whole. */
 const MIN_SHARES = 2;
 
+const RESULTS = 'results';
+const SHARES = 'shares';
+/** Piles of rows that follow from totals by arithmetic. */
+export const DERIVED_PILES: readonly string[] = [RESULTS, SHARES];
+
 /** Rows calculated from totals: what is left of one sum without another, and the shares of a total. */
 export const derivedRows: Detector = {
   name: 'derived-rows',
@@ -24,30 +29,21 @@ export const derivedRows: Detector = {
     const shares = sharesOf(body, sumRows);
     const results = resultsOf(body, sumRows, shares);
     const steps = [
-      ...settingAside(
-        body,
-        results,
-        'results',
-        (first) => `${counted(results.length, 'row')}, each one sum less another: ${first}`,
-      ),
-      ...settingAside(
-        body,
-        shares,
-        'shares',
-        (first) => `${counted(shares.length, 'row')} of shares of the total above: ${first}`,
-      ),
+      ...settingAside(body, results, RESULTS, ', each one sum less another'),
+      ...settingAside(body, shares, SHARES, ' of shares of the total above'),
     ];
     return steps.length === 0 ? [] : [{ steps, weight: 1.5 }];
   },
 };
 
-function settingAside(body: Body, rows: readonly number[], pile: string, why: (first: string) => string): Proposal[] {
+function settingAside(body: Body, rows: readonly number[], pile: string, what: string): Proposal[] {
   if (rows.length === 0) return [];
   const own = new Set(rows);
   const others = body.roles.flatMap((role, r) => (!own.has(r) && (role === 'data' || role === 'lone') ? [r] : []));
   const rules = chooseRules(body.profile, rows, others);
   const label = body.keys.map((column) => textAt(column, rows[0]!)).find((text) => text !== '') ?? '';
-  return rules === undefined ? [] : [{ kind: 'set-aside', params: { pile, mark: 'other', rules }, why: why(label) }];
+  const why = `${counted(rows.length, 'row')}${what}: ${label}`;
+  return rules === undefined ? [] : [{ kind: 'set-aside', params: { pile, mark: 'other', rules }, why }];
 }
 
 /** Rows of which every figure is one sum, or result of sums, less another. */
@@ -93,7 +89,7 @@ function isShares(figures: readonly ColumnProfile[], row: number, total: number)
     const parts = own.filter((column) => column !== whole);
     const fitting = parts.filter(({ values }) => {
       const share = (all * values[total]!) / whole.values[total]!;
-      return Math.abs(share - values[row]!) <= 0.5000001 * 10 ** -Math.min(6, decimalsOf(values[row]!));
+      return Math.abs(share - values[row]!) <= HALF_A_UNIT * 10 ** -Math.min(6, decimalsOf(values[row]!));
     });
     return fitting.length === parts.length && fitting.length >= MIN_SHARES;
   });

@@ -1,5 +1,5 @@
 import { columnOfKinds, type NameKind, nameKinds } from '../glance/period-names.ts';
-import { CellKind, type ColumnProfile, isYear, textAt } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts, isYear } from '../glance/table-profile.ts';
 import type { ColumnSet } from '../kinds/column-set.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { uniqueName } from '../table/table.ts';
@@ -122,18 +122,9 @@ const MAX_CODES = 15;
 /** Columns of periods that hold a few short codes, the same ones under each. */
 function codedPeriods(columns: readonly ColumnProfile[], kinds: readonly (NameKind | undefined)[]): Set<number> {
   const own = columns.flatMap((column, k) => (kinds[k] !== undefined && column.counts[CellKind.text]! > 0 ? [k] : []));
-  const codes = new Set(own.flatMap((k) => usedCodes(columns[k]!)));
+  const codes = new Set(own.flatMap((k) => distinctTexts(columns[k]!, MAX_CODES + 1)));
   const short = [...codes].every((text) => text.length <= MAX_CODE);
   return new Set(own.length >= MIN_CROSSED && short && codes.size <= MAX_CODES ? own : []);
-}
-
-function usedCodes(column: ColumnProfile): string[] {
-  const used = new Set<string>();
-  for (let r = 0; r < column.kinds.length && used.size <= MAX_CODES; r++) {
-    const text = textAt(column, r);
-    if (text !== '') used.add(text);
-  }
-  return [...used];
 }
 
 const MIN_CROSSED = 3;
@@ -143,7 +134,7 @@ const CROSSED = 1.5;
 /** Columns behind the keys that are blank or hold one and the same mark. */
 function markedColumns(body: Body): ColumnProfile[] {
   const marks = body.profile.columns.map((column) => {
-    const texts = column.counts[CellKind.figure]! > 0 ? [] : usedCodes(column);
+    const texts = column.counts[CellKind.figure]! > 0 ? [] : distinctTexts(column, MAX_CODES + 1);
     return texts.length === 1 && texts[0]!.length <= 3 && column.counts[CellKind.blank]! > 0 ? texts[0] : undefined;
   });
   const [mark] = marks.filter((text) => text !== undefined);

@@ -5,6 +5,7 @@ import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
 import { chooseRules } from './choose-rule.ts';
+import { continuedLabel } from './continued.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, Finding } from './finding.ts';
 
@@ -92,11 +93,9 @@ function besideOf(profile: TableProfile, rows: readonly number[], label: ColumnP
 function levelsOf(rows: readonly number[], roles: readonly string[], column: ColumnProfile): number {
   const set = new Set(rows);
   const count = roles.length;
-  const isLonger = (text: string, label: string) => text.length > label.length && text.startsWith(label);
   const texts = new Set(rows.map((r) => textAt(column, r)));
   // 'North (continued)' at the top of a page, with rows of North below it or none.
-  const goesOn = new Set([...texts].filter((text) => [...texts].some((label) => isLonger(text, label))));
-  const isAgain = (r: number, next: number) => goesOn.has(textAt(column, r)) || goesOn.has(textAt(column, next));
+  const goesOn = (r: number) => texts.has(continuedLabel(textAt(column, r))?.label ?? '');
   let most = 1;
   for (const r of rows) {
     let [at, levels] = [r, 1];
@@ -104,7 +103,7 @@ function levelsOf(rows: readonly number[], roles: readonly string[], column: Col
       let next = at + 1;
       while (next < count && roles[next] === 'blank') next++;
       if (!set.has(next)) break;
-      if (!isAgain(at, next)) levels++;
+      if (!goesOn(at) && !goesOn(next)) levels++;
       at = next;
     }
     most = Math.max(most, levels);

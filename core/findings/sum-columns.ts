@@ -3,6 +3,7 @@ import type { ColumnProfile, TableProfile } from '../glance/table-profile.ts';
 import { findSumColumns, type SumColumn } from '../rows/sums.ts';
 import { isPositioned } from '../table/table.ts';
 import { few } from '../values/counted.ts';
+import { areSameItems } from '../values/same-items.ts';
 import { bodyOf } from './body.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -75,15 +76,11 @@ const searched = new WeakMap<Float64Array, Searched[]>();
 /** Methods that are followed at once ask for the same columns over the same rows. */
 function sumColumnsOf(columns: readonly Float64Array[], rows: readonly number[]): readonly SumColumn[] {
   const known = searched.get(columns[0]!) ?? [];
-  const same = known.find((one) => isSame(one.columns, columns) && isSame(one.rows, rows));
+  const same = known.find((one) => areSameItems(one.columns, columns) && areSameItems(one.rows, rows));
   if (same !== undefined) return same.found;
   const found = findSumColumns(columns, rows);
   searched.set(columns[0]!, [...known, { columns, rows, found }]);
   return found;
-}
-
-function isSame<T>(some: readonly T[], others: readonly T[]): boolean {
-  return some.length === others.length && some.every((one, k) => one === others[k]);
 }
 
 function doubtOf(

@@ -1,4 +1,4 @@
-import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts } from '../glance/table-profile.ts';
 import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import type { Doubt } from './doubt.ts';
@@ -14,7 +14,7 @@ export const templates: Detector = {
     let unlike = 0;
     for (const column of profile.columns) {
       if (column.counts[CellKind.text]! < Math.max(8, profile.rows * 0.9)) continue;
-      const texts = distinctTexts(profile, column);
+      const texts = distinctTexts(column, MAX_TEXTS, (kind) => kind === CellKind.text);
       const found = commonestTemplate(texts, column.name);
       if (found === undefined) continue;
       // Of several columns one alone may choose the rows.
@@ -97,13 +97,6 @@ function commonestTemplate(texts: readonly string[], name: string): Commonest | 
 const MAX_TEXTS = 600;
 /** Words and signs one by one; the sign of a figure is part of it. */
 const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
-
-function distinctTexts(profile: TableProfile, column: ColumnProfile): string[] {
-  const texts = new Set<string>();
-  for (let r = 0; r < profile.rows && texts.size < MAX_TEXTS; r++)
-    if (column.kinds[r] === CellKind.text) texts.add(textAt(column, r));
-  return [...texts];
-}
 
 /** Tokens that stand exactly once in each text, in one order, with other things between. */
 function templateOf(texts: readonly string[], name: string): { pattern: string; shown: string } | undefined {

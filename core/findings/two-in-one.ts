@@ -1,4 +1,4 @@
-import { CellKind, type ColumnProfile, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts } from '../glance/table-profile.ts';
 import type { Detector, Finding } from './finding.ts';
 
 /** Two things in one column: a name with its code in brackets, a kind with a figure behind a sign. */
@@ -9,7 +9,7 @@ export const twoInOne: Detector = {
       const isText =
         column.counts[CellKind.text]! >= Math.max(2, (input.profile.rows - column.counts[CellKind.blank]!) * 0.9);
       // Amounts with a currency are seen as numbers.
-      const all = isText || column.counts[CellKind.figure]! > 1 ? distinctTexts(input.profile, column) : [];
+      const all = isText || column.counts[CellKind.figure]! > 1 ? distinctTexts(column, MAX_TEXTS) : [];
       const step = currencies(column, all) ?? (isText ? split(column, all) : undefined);
       return step === undefined ? [] : [step];
     });
@@ -21,15 +21,8 @@ export const twoInOne: Detector = {
   },
 };
 
-function distinctTexts(profile: TableProfile, column: ColumnProfile): string[] {
-  const texts = new Set<string>();
-  for (let r = 0; r < profile.rows; r++) {
-    const text = textAt(column, r);
-    if (text !== '') texts.add(text);
-    if (texts.size > 2000) break;
-  }
-  return [...texts];
-}
+/** Different texts of a column that are looked at. */
+const MAX_TEXTS = 2001;
 
 function split(column: ColumnProfile, all: readonly string[]) {
   return all.length < 2 ? undefined : (inBrackets(column, all) ?? parted(column, all) ?? figuresInStep(column, all));

@@ -331,6 +331,21 @@ export function textAt(column: ColumnProfile, row: number): string {
   return code < 0 ? '' : column.texts[code]!.trim();
 }
 
+/**
+ * Different texts of a column in the order of its rows, not those of blank cells.
+ * @param max after which no more are looked for
+ * @param isWanted by the kind of the cell
+ */
+export function distinctTexts(column: ColumnProfile, max: number, isWanted?: (kind: number) => boolean): string[] {
+  const texts = new Set<string>();
+  for (let r = 0; r < column.kinds.length && texts.size < max; r++) {
+    if (isWanted?.(column.kinds[r]!) === false) continue;
+    const text = textAt(column, r);
+    if (text !== '') texts.add(text);
+  }
+  return [...texts];
+}
+
 /** A figure that may stand for a year. */
 export function isYear(value: number): boolean {
   return Number.isInteger(value) && value >= 1800 && value <= 2199;

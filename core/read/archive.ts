@@ -9,7 +9,7 @@ import { ReadFailure } from './read-failure.ts';
 
 /** Bytes that a source may hold when it is unpacked, with all archives in it. */
 const MAX_UNPACKED = 1_073_741_824;
-/** A source may always unpack to this size; beyond it, to a multiple of its own size. Reports seldom pack better than 50 to 1. */
+/** A source may always unpack to this size; beyond it, to a multiple of its packed size. Reports seldom pack better than 50 to 1. */
 const ALWAYS_UNPACKED = 268_435_456;
 const MAX_TIMES = 200;
 const MAX_ENTRIES = 20_000;

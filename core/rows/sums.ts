@@ -76,10 +76,10 @@ function looksOf({ columns }: SumsInput): Looks {
 }
 
 /** What a figure may miss at most by rounding, with room for binary noise. */
-const HALF_A_UNIT = 0.5000001;
+export const HALF_A_UNIT = 0.5000001;
 /** Shares of the figures of a row that must fit, without words in it and with them. */
-const MAX_FIT = 0.6;
-const SOME_FIT = 0.3;
+const MIN_FIT = 0.6;
+const MIN_FIT_HINTED = 0.3;
 
 class Stack {
   private readonly items: { row: number; level: number }[] = [];
@@ -162,7 +162,7 @@ class Stack {
     const value = (c: number) => this.input.columns[c]![row]!;
     let best: SumRow | undefined;
     let bestScore = 0;
-    const maxMisses = own.length * (1 - (hinted ? SOME_FIT : MAX_FIT)) + 1e-9;
+    const maxMisses = own.length * (1 - (hinted ? MIN_FIT_HINTED : MIN_FIT)) + 1e-9;
     const consider = (k: number, kind: 'sum' | 'mean') => {
       const fitting: number[] = [];
       for (const [n, c] of own.entries()) {

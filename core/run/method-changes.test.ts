@@ -52,7 +52,13 @@ describe('two methods side by side', () => {
     const gone = { ...drop, params: { rules: [{ test: 'equals', column: 'Quay', text: 'Ullin' }] } };
     const sort: JobStep = { id: 'd', kind: 'sort', params: { by: [{ column: 'Port' }] } };
     const found = methodChanges(on(spring, [reading, header, drop, sort]), on(summer, [reading, header, gone, sort]));
-    expect(found[2]!.after).toMatchObject({ stops: true });
+    expect(found[2]!.after).toMatchObject({ failed: 'stops' });
     expect(found[3]!.after).not.toHaveProperty('size');
+    expect(found[3]!.after).toMatchObject({ failed: 'not run' });
+  });
+
+  test('a method whose results are not known says nothing of them', () => {
+    const [first] = methodChanges({ steps: [reading], run: undefined }, on(summer, [reading]));
+    expect(first!.before).toEqual({ step: { kind: reading.kind, params: reading.params }, aside: 0 });
   });
 });

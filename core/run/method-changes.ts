@@ -6,12 +6,12 @@ import type { MethodRun } from './run.ts';
 /** What a step did to a report. */
 export interface StepOutcome {
   step: Pick<JobStep, 'kind' | 'params'>;
-  /** Rows and columns after it; undefined if it did not run. */
+  /** Rows and columns after it, where its result is known. */
   size?: { rows: number; columns: number };
   /** Rows that it set aside or dropped. */
   aside: number;
-  /** It stopped the method. */
-  stops?: true;
+  /** Why it has no result: it stopped the method, or a step before it did. */
+  failed?: 'stops' | 'not run';
 }
 
 /**
@@ -77,6 +77,7 @@ function pairedSteps(old: MethodOnReport['steps'], now: MethodOnReport['steps'])
 function outcomeOf({ steps, run }: MethodOnReport, index: number): StepOutcome {
   const { kind, params } = steps[index]!;
   const done = run?.steps[index];
+  const stop = run?.stop;
   const rows = done?.aside
     .filter(({ columns }) => columns === undefined)
     .reduce((sum, pile) => sum + pile.rows.length, 0);
@@ -84,6 +85,6 @@ function outcomeOf({ steps, run }: MethodOnReport, index: number): StepOutcome {
     step: { kind, params },
     ...(done === undefined ? {} : { size: { rows: done.table.rows, columns: done.table.fields.length } }),
     aside: rows ?? 0,
-    ...(run?.stop?.index === index ? { stops: true } : {}),
+    ...(stop === undefined || index < stop.index ? {} : { failed: index === stop.index ? 'stops' : 'not run' }),
   };
 }

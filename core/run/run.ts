@@ -119,7 +119,7 @@ export class Runner {
   onStep: (step: StepAtWork | undefined) => void = () => undefined;
   readonly counts: RunCounts = { ran: 0, reused: 0 };
 
-  /** @param budget bytes of results kept beyond the run in hand */
+  /** @param budget bytes of results kept beyond the current run */
   constructor(private readonly budget = 1_500_000_000) {}
 
   /** @throws ReadFailure when it is packed with gzip and damaged */
@@ -171,16 +171,16 @@ export class Runner {
     return this.runTable([{ id: 'table', name: 'Table', steps: [...steps] }], 'table', context);
   }
 
-  private chainOf(table: FullTable, upTo: number, hand: RunState): CachedRun {
+  private chainOf(table: FullTable, upTo: number, state: RunState): CachedRun {
     const key = `${table.id}/${upTo}`;
-    const known = hand.done.get(key);
+    const known = state.done.get(key);
     if (known !== undefined) return known;
     const done: StepRun[] = [];
     let chain = 0;
     let stop: StepStop | undefined;
     for (const [index, step] of table.steps.slice(0, upTo).entries()) {
       const before = done.at(-1);
-      const inside: RunState = { ...hand, path: [...hand.path, { id: table.id, step: index }] };
+      const inside: RunState = { ...state, path: [...state.path, { id: table.id, step: index }] };
       if (step.muted && before !== undefined) {
         done.push(skippedStep(step, before.table));
         continue;
@@ -203,7 +203,7 @@ export class Runner {
       }
     }
     const chained = { run: stop === undefined ? { steps: done } : { steps: done, stop }, chain };
-    hand.done.set(key, chained);
+    state.done.set(key, chained);
     return chained;
   }
 
@@ -213,27 +213,27 @@ export class Runner {
     input: Table | undefined,
     before: number,
     at: StepPosition,
-    hand: RunState,
+    state: RunState,
   ): { run: StepRun; chain: number } {
-    const others = this.othersOf(step, hand).map((one) => ({ ...one, stepRun: endOf(one, hand) }));
+    const others = this.othersOf(step, state).map((one) => ({ ...one, stepRun: endOf(one, state) }));
     const inputs = [
       this.sourceKey(step),
       ...others.map((one) => `${one.tableId}@${one.chain}`),
       others.length > 0 ? at.name : '',
     ].join('|');
     const chain = this.chains.id(before, step, inputs);
-    hand.used.add(chain);
+    state.used.add(chain);
     let result = this.kept.get(chain)?.result;
     if (result === undefined) {
       this.begin(step, at);
       const named = new Map(
         others.map((one): [string, OtherTable] => [
           one.tableId,
-          { name: nameOf(hand, one.tableId), table: one.stepRun.table },
+          { name: nameOf(state, one.tableId), table: one.stepRun.table },
         ]),
       );
       result = this.runStep(step, at.index, input, at.name, named, {
-        progress: (part) => hand.context.progress((at.index + part) / at.upTo),
+        progress: (part) => state.context.progress((at.index + part) / at.upTo),
       });
       this.counts.ran++;
     } else {
@@ -262,7 +262,7 @@ export class Runner {
     before: StepRun | undefined,
     chain: number,
     at: StepPosition,
-    hand: RunState,
+    state: RunState,
   ): { run: StepRun; chain: number } {
     if (step.inner === undefined)
       throw new StepFailure('The set of steps is not in this job any more. Choose another, or take the step away.');
@@ -276,7 +276,7 @@ export class Runner {
         continue;
       }
       try {
-        const next = this.advance(one, input, last, at, hand);
+        const next = this.advance(one, input, last, at, state);
         inner.push(next.run);
         last = next.chain;
       } catch (error) {
@@ -305,7 +305,7 @@ export class Runner {
   }
 
   /** Runs the tables that a step reads. @throws StepFailure when one is not there or the tables go in a circle */
-  private othersOf(step: JobStep, hand: RunState): (CachedRun & { tableId: string; step: number })[] {
+  private othersOf(step: JobStep, state: RunState): (CachedRun & { tableId: string; step: number })[] {
     const wanted: { id: string; step: string | null }[] = [];
     if (step.kind === FROM_TABLE) {
       const params = FromTable.parse(step.params);
@@ -317,9 +317,9 @@ export class Runner {
         for (const id of tablesIn(kind.params, kind.params.parse(step.params))) wanted.push({ id, step: null });
     }
     return wanted.map(({ id, step: after }) => {
-      const table = hand.tables.find((one) => one.id === id);
+      const table = state.tables.find((one) => one.id === id);
       if (table === undefined) {
-        const names = hand.tables.filter((one) => one.id !== hand.path.at(-1)?.id).map((one) => one.name);
+        const names = state.tables.filter((one) => one.id !== state.path.at(-1)?.id).map((one) => one.name);
         throw new StepFailure(
           id === ''
             ? 'Choose the other table.'
@@ -327,15 +327,15 @@ export class Runner {
         );
       }
       const upTo = after === null ? table.steps.length : table.steps.findIndex((one) => one.id === after) + 1;
-      // A table may use what was made of its own earlier steps; what needs the current step makes a loop.
-      const at = hand.path.findIndex((one) => one.id === id && upTo > one.step);
+      // A table may use what its earlier steps made; what needs the current step makes a loop.
+      const at = state.path.findIndex((one) => one.id === id && upTo > one.step);
       if (at >= 0) {
-        const circle = [...hand.path.slice(at).map((one) => one.id), id].map((one) => nameOf(hand, one));
+        const circle = [...state.path.slice(at).map((one) => one.id), id].map((one) => nameOf(state, one));
         throw new StepFailure(`These tables depend on each other in a loop: ${circle.join(' needs ')}.`);
       }
       if (upTo === 0)
         throw new StepFailure(`${table.name} no longer has the step that this table starts from. Choose another.`);
-      return { ...this.chainOf(table, upTo, hand), tableId: id, step: upTo - 1 };
+      return { ...this.chainOf(table, upTo, state), tableId: id, step: upTo - 1 };
     });
   }
 
@@ -397,7 +397,7 @@ export class Runner {
     this.held.add(memory);
   }
 
-  /** Results that were not used for the longest time go first when the budget is spent; those of the run at hand stay. */
+  /** Results that were not used for the longest time go first when the budget is spent; those of the current run stay. */
   private keepWithin(used: ReadonlySet<number>): void {
     for (const old of this.kept.keys()) {
       if (this.held.bytes <= this.budget) return;
@@ -454,17 +454,17 @@ function skippedStep(step: JobStep, table: Table): StepRun {
   return { step, table, origin: sameColumns(table.fields.length), aside: [], notices: [], others: [] };
 }
 
-function nameOf(hand: RunState, id: string): string {
-  return hand.tables.find((one) => one.id === id)?.name ?? id;
+function nameOf(state: RunState, id: string): string {
+  return state.tables.find((one) => one.id === id)?.name ?? id;
 }
 
 /** The last step that another table has to give. @throws StepFailure when it stopped before */
-function endOf({ run, step, tableId }: CachedRun & { tableId: string; step: number }, hand: RunState): StepRun {
+function endOf({ run, step, tableId }: CachedRun & { tableId: string; step: number }, state: RunState): StepRun {
   const end = run.steps[step];
   if (end !== undefined) return end;
   const why =
     run.stop === undefined ? 'it has no steps' : `it stops at its step ${run.stop.index + 1}: ${run.stop.message}`;
-  throw new StepFailure(`${nameOf(hand, tableId)} has no result to give: ${why}`);
+  throw new StepFailure(`${nameOf(state, tableId)} has no result to give: ${why}`);
 }
 
 function stopOf(error: unknown, index: number): StepStop {

@@ -4,6 +4,7 @@ import type { Coverage } from '../document/coverage.ts';
 import { decimalsOf } from '../rows/sums.ts';
 import { Sum } from '../values/decimal.ts';
 import { isNumbering } from '../values/numbering.ts';
+import { areSameItems } from '../values/same-items.ts';
 import { type Explanation, explain, leftOut } from './explain.ts';
 import type { Figure } from './figure.ts';
 import type { ReportPlace, TotalKind, TotalsSheet } from './totals-sheet.ts';
@@ -232,7 +233,7 @@ class SheetLedger {
   private measures(base: Base): Measures {
     // Ways and kinds are tried one after the other over the same rows.
     const known = this.measuredBase;
-    if (known?.base.rows === base.rows && isSame(known.base.columns, base.columns)) return known.measures;
+    if (known?.base.rows === base.rows && areSameItems(known.base.columns, base.columns)) return known.measures;
     const measures = this.measured(base, (row, column) => this.sheet.valueAt(row, column));
     this.measuredBase = { base, measures };
     return measures;
@@ -518,9 +519,6 @@ class SheetLedger {
     return noiseOf(of) + (own + addends) / 2;
   }
 }
-
-const isSame = (a: readonly number[], b: readonly number[]) =>
-  a.length === b.length && a.every((one, k) => one === b[k]);
 
 /** The cells in the first rows of a base, row by row. */
 function cellsOf({ rows, columns }: Base, most: number): (readonly [row: number, column: number])[] {

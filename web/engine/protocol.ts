@@ -34,7 +34,7 @@ export interface NoticeView {
 export interface ColumnBrief {
   name: string;
   type: ColumnType;
-  standing: NameOrigin;
+  nameOrigin: NameOrigin;
 }
 
 export interface StepView {

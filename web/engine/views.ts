@@ -60,7 +60,7 @@ export function stepView(run: StepRun): StepView {
     columns: run.table.fields.map((field) => ({
       name: field.name,
       type: field.column.type,
-      standing: field.nameOrigin,
+      nameOrigin: field.nameOrigin,
     })),
     notices: run.notices.map(({ severity, text, column, rows }) => ({
       severity,
@@ -77,7 +77,7 @@ export function stepView(run: StepRun): StepView {
   };
 }
 
-const columnViews = new WeakMap<Column, Omit<ColumnView, 'name' | 'standing' | 'type'>>();
+const columnViews = new WeakMap<Column, Omit<ColumnView, 'name' | 'nameOrigin' | 'type'>>();
 
 export function tableColumns(table: Table): ColumnView[] {
   return table.fields.map((field) => {
@@ -86,11 +86,11 @@ export function tableColumns(table: Table): ColumnView[] {
       view = describeColumn(field.column);
       columnViews.set(field.column, view);
     }
-    return { ...view, name: field.name, standing: field.nameOrigin, type: field.column.type };
+    return { ...view, name: field.name, nameOrigin: field.nameOrigin, type: field.column.type };
   });
 }
 
-function describeColumn(column: Column): Omit<ColumnView, 'name' | 'standing' | 'type'> {
+function describeColumn(column: Column): Omit<ColumnView, 'name' | 'nameOrigin' | 'type'> {
   const n = columnLength(column);
   const blanks = blankMask(column);
   const strip: number[] = [];

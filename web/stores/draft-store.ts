@@ -158,7 +158,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     let best: DraftView | undefined;
     let trouble: string | undefined;
     const key = keyFor(job, given, without, wanted);
-    const standingOf = (proposed: DraftView['steps'], told?: DraftView): CurrentDraft | undefined => {
+    const currentOf = (proposed: DraftView['steps'], told?: DraftView): CurrentDraft | undefined => {
       const shown = get().current?.steps;
       const steps = proposed.map((step, k): JobStep => {
         const own = given[k];
@@ -175,8 +175,8 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       await rowsInSight();
       const first = partialDrafts.get(key);
       if (turn !== requestId || first === undefined) return;
-      const standing = standingOf(first);
-      if (standing !== undefined) set({ current: standing });
+      const current = currentOf(first);
+      if (current !== undefined) set({ current });
     };
     onPartial = (of) => {
       if (of === key) void showFirst();
@@ -195,8 +195,8 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       set({ none: trouble, current: undefined });
       return;
     }
-    const standing = best === undefined ? undefined : standingOf(best.steps, best);
-    if (standing === undefined) {
+    const current = best === undefined ? undefined : currentOf(best.steps, best);
+    if (current === undefined) {
       const found = best === undefined ? 'The reading contains no table.' : undefined;
       // What was shown may come out of the method as it is.
       const met = best?.likeness?.share === 1 ? 'The method already produces these rows.' : undefined;
@@ -206,7 +206,7 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       });
       return;
     }
-    set({ current: standing, none: undefined });
+    set({ current, none: undefined });
   };
   /**
    * Changes the draft, and drafts what is behind the given steps again.
@@ -214,24 +214,24 @@ export const useDraftStore = create<DraftState>()((set, get) => {
    * @param merge changes with the same one in a row are taken back as one
    */
   const redraft = (given: readonly JobStep[], without: readonly PlainStep[], shown = given, merge?: string) => {
-    const { current: standing, past } = get();
+    const { current, past } = get();
     const { job } = useJobStore.getState();
-    const table = job?.tables.find((one) => one.id === standing?.tableId);
-    if (standing === undefined || job === undefined || table === undefined) return;
+    const table = job?.tables.find((one) => one.id === current?.tableId);
+    if (current === undefined || job === undefined || table === undefined) return;
     const merged = merge !== undefined && merge === lastMerge;
     lastMerge = merge;
     requestId++;
     set({
-      past: merged ? past : [...past, standing],
-      current: { ...standing, steps: shown, without, told: undefined },
+      past: merged ? past : [...past, current],
+      current: { ...current, steps: shown, without, told: undefined },
       progress: 0,
     });
     clearTimeout(debounceTimer);
     debounceTimer = setTimeout(() => void draft(job, table, given, without), merge === undefined ? 0 : QUIET_MS);
   };
-  const otherWay = (standing: CurrentDraft, choice: Choice) => ({
-    given: [...standing.steps.slice(0, choice.from), ...choice.steps.map((step) => newStep(noted(step)))],
-    without: [...standing.without, ...standing.steps.slice(choice.from, choice.to)],
+  const otherWay = (current: CurrentDraft, choice: Choice) => ({
+    given: [...current.steps.slice(0, choice.from), ...choice.steps.map((step) => newStep(noted(step)))],
+    without: [...current.without, ...current.steps.slice(choice.from, choice.to)],
   });
   return {
     current: undefined,
@@ -240,11 +240,11 @@ export const useDraftStore = create<DraftState>()((set, get) => {
     wanted: undefined,
     past: [],
     syncWithTable(job, table, missing) {
-      const { current: standing, progress } = get();
+      const { current, progress } = get();
       const behind = methodKey(job, table.steps);
-      if (standing?.tableId === table.id && standing.behind === behind) return;
+      if (current?.tableId === table.id && current.behind === behind) return;
       if (progress !== undefined && requestedFor === `${table.id}/${behind}`) return;
-      if (standing !== undefined || progress !== undefined) requestId++;
+      if (current !== undefined || progress !== undefined) requestId++;
       set({ current: undefined, progress: undefined, none: undefined, past: [] });
       const isReading = READING_WORDS.has(table.steps[0]?.kind ?? '');
       const { drafting, declined } = useLayoutStore.getState();
@@ -281,54 +281,54 @@ export const useDraftStore = create<DraftState>()((set, get) => {
       debounceTimer = setTimeout(() => void draft(job, table, table.steps.slice(0, 1), [], wanted), QUIET_MS);
     },
     keep(upTo) {
-      const { current: standing } = get();
+      const { current } = get();
       const { job } = useJobStore.getState();
-      if (standing === undefined || job === undefined) return;
-      const count = upTo === undefined ? standing.steps.length : upTo + 1;
-      const kept = standing.steps.slice(0, count);
+      if (current === undefined || job === undefined) return;
+      const count = upTo === undefined ? current.steps.length : upTo + 1;
+      const kept = current.steps.slice(0, count);
       const label = upTo === undefined ? 'keep the draft' : `keep the draft to step ${count}`;
       useJobStore
         .getState()
-        .edit(label, (before) => editTable(before, standing.tableId, (one) => ({ ...one, steps: kept })));
+        .edit(label, (before) => editTable(before, current.tableId, (one) => ({ ...one, steps: kept })));
       const after = useJobStore.getState().job!;
       set({
         past: [],
         // What is left stays as it is drafted.
         current:
-          count === standing.steps.length ? undefined : { ...standing, behind: methodKey(after, kept), from: count },
+          count === current.steps.length ? undefined : { ...current, behind: methodKey(after, kept), from: count },
       });
     },
     decline() {
-      const { current: standing } = get();
+      const { current } = get();
       const { job } = useJobStore.getState();
       requestId++;
-      if (job !== undefined && standing !== undefined)
-        useLayoutStore.getState().declineDraft(`${job.id}/${standing.tableId}`, true);
+      if (job !== undefined && current !== undefined)
+        useLayoutStore.getState().declineDraft(`${job.id}/${current.tableId}`, true);
       set({ current: undefined, progress: undefined, none: undefined, past: [] });
     },
     leaveOut(index) {
-      const { current: standing } = get();
-      if (standing === undefined) return;
-      redraft(standing.steps.slice(0, index), [...standing.without, standing.steps[index]!]);
+      const { current } = get();
+      if (current === undefined) return;
+      redraft(current.steps.slice(0, index), [...current.without, current.steps[index]!]);
     },
     change(index, params, param) {
-      const { current: standing } = get();
-      if (standing === undefined) return;
-      const { id } = standing.steps[index]!;
-      const steps = standing.steps.with(index, { ...standing.steps[index]!, params });
-      redraft(steps.slice(0, index + 1), standing.without, steps, `${id}/${param}`);
+      const { current } = get();
+      if (current === undefined) return;
+      const { id } = current.steps[index]!;
+      const steps = current.steps.with(index, { ...current.steps[index]!, params });
+      redraft(steps.slice(0, index + 1), current.without, steps, `${id}/${param}`);
     },
     take(choice) {
-      const { current: standing } = get();
-      if (standing === undefined) return;
-      const { given, without } = otherWay(standing, choice);
+      const { current } = get();
+      if (current === undefined) return;
+      const { given, without } = otherWay(current, choice);
       redraft(given, without);
     },
     async look(choice) {
-      const { current: standing } = get();
+      const { current } = get();
       const { job } = useJobStore.getState();
-      if (standing === undefined || job === undefined) return undefined;
-      const { given, without } = otherWay(standing, choice);
+      if (current === undefined || job === undefined) return undefined;
+      const { given, without } = otherWay(current, choice);
       return (await find(job, given, without))?.steps;
     },
     takeBack() {
@@ -343,14 +343,14 @@ export const useDraftStore = create<DraftState>()((set, get) => {
 });
 
 /** A table as it is shown: with the steps of its draft, where one stands. */
-export function shownTable(table: JobTable, standing: CurrentDraft | undefined): JobTable {
-  return standing?.tableId === table.id ? { ...table, steps: [...standing.steps] } : table;
+export function shownTable(table: JobTable, current: CurrentDraft | undefined): JobTable {
+  return current?.tableId === table.id ? { ...table, steps: [...current.steps] } : table;
 }
 
 /** A job as it is shown: with the draft of one of its tables, where one stands. */
-export function shownJob(job: Job, standing = useDraftStore.getState().current): Job {
-  if (standing === undefined) return job;
-  return { ...job, tables: job.tables.map((table) => shownTable(table, standing)) };
+export function shownJob(job: Job, current = useDraftStore.getState().current): Job {
+  if (current === undefined) return job;
+  return { ...job, tables: job.tables.map((table) => shownTable(table, current)) };
 }
 
 /**
@@ -358,13 +358,13 @@ export function shownJob(job: Job, standing = useDraftStore.getState().current):
  * them is released, and drafted again.
  */
 export function editShown(job: Job, tableId: string, change: (table: JobTable) => JobTable): Job {
-  const { current: standing } = useDraftStore.getState();
+  const { current } = useDraftStore.getState();
   return editTable(job, tableId, (own) => {
-    const shown = shownTable(own, standing);
-    if (shown === own || standing === undefined) return change(own);
+    const shown = shownTable(own, current);
+    if (shown === own || current === undefined) return change(own);
     const changed = change(shown);
     if (changed === shown) return own;
-    const drafted = new Set(shown.steps.slice(standing.from));
+    const drafted = new Set(shown.steps.slice(current.from));
     let reach = changed.steps.length;
     while (reach > 0 && drafted.has(changed.steps[reach - 1]!)) reach--;
     if (reach < changed.steps.length) continueTableId = tableId;

@@ -1,5 +1,6 @@
 /** Rows of the finished table that are no data, and data that lie on a pile. */
 
+import { DERIVED_PILES } from '../../findings/derived-rows.ts';
 import { CellKind, isFilled, profileTable, textAt } from '../../glance/table-profile.ts';
 import { chosenColumns } from '../../kinds/column-set.ts';
 import { walkedSteps } from '../../run/run.ts';
@@ -56,8 +57,6 @@ export const oneRowLeft: Reviewer = {
   code: 'one-row-left',
   look: ({ profile }) => (profile.rows === 1 ? [{ code: 'one-row-left' }] : []),
 };
-
-const DERIVED_PILES: readonly string[] = ['results', 'shares'];
 
 /** Rows set aside as notes, titles or others that fill as many cells as rows of the table do. */
 export const asideLikeRows: Reviewer = {

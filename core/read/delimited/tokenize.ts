@@ -378,7 +378,7 @@ class Tokenizer {
   private refuseWidth(): never {
     throw new ReadFailure(
       this.file,
-      `Line ${count(this.line + 1)} of ${this.file} has more than ${count(MAX_COLUMNS)} cells, by the delimiter '${this.form.delimiter}'; at most so many columns can be read. Check the delimiter.`,
+      `Line ${count(this.line + 1)} of ${this.file} has more than ${count(MAX_COLUMNS)} cells, by the delimiter '${this.form.delimiter}'; more columns cannot be read. Check the delimiter.`,
     );
   }
 

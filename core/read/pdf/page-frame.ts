@@ -7,7 +7,7 @@ import { isNear, wordsText } from './page-lines.ts';
 /** Points that a line may stand higher or lower from page to page. */
 const SAME_PLACE = 4;
 /** Share of the pages that have it. */
-const MAX_PAGES = 0.6;
+const MIN_PAGES = 0.6;
 /** Share of the letters' size that a blank takes where all letters are equally wide, and a little more. */
 const ONE_BLANK = 0.75;
 /** Lines at either end of a page that are looked at. */
@@ -36,7 +36,7 @@ export function pageFrames(lines: readonly (readonly PageLine[])[], cuts: readon
         else same.on.push({ page: p, line });
       }
     });
-    const least = Math.max(2, filled.length * MAX_PAGES);
+    const least = Math.max(2, filled.length * MIN_PAGES);
     const frames = new Set(
       [...seen.values()]
         .flat()

@@ -73,9 +73,9 @@ function OpenBench({ job }: { job: Job }) {
   const missing = useJobStore((store) => store.missing);
   const chosen = useViewStore((store) => store.table);
   const table = job.tables.find((one) => one.id === chosen) ?? job.tables[0]!;
-  const standing = useDraftStore((store) => store.current);
+  const current = useDraftStore((store) => store.current);
   // Everything shows the table with its draft; the job itself has no part of it until it is kept.
-  const shown = useMemo(() => shownTable(table, standing), [table, standing]);
+  const shown = useMemo(() => shownTable(table, current), [table, current]);
   const execute = useMethodStore((store) => store.execute);
   const layout = useDefaultLayout({ id: 'bench-pages', panelIds: PANELS, storage: localStorage });
   const navigate = useNavigate();

@@ -38,7 +38,7 @@ export function MethodChanges({
       </thead>
       <tbody>
         {changes.map((change, k) => (
-          // Rows have no identity of their own beside their place.
+          // The list is only replaced as a whole.
           <tr key={k} className={styles[change.state]}>
             <td>
               {change.before !== undefined && (
@@ -50,7 +50,7 @@ export function MethodChanges({
                 <Outcome outcome={change.after} job={job} withRule={change.state === 'changed'} />
               )}
             </td>
-            <td className={styles.state}>{change.after?.stops === true ? 'stops' : STATES[change.state]}</td>
+            <td className={styles.state}>{change.after?.failed === 'stops' ? 'stops' : STATES[change.state]}</td>
           </tr>
         ))}
       </tbody>
@@ -60,14 +60,13 @@ export function MethodChanges({
 
 /** @param withRule the rule is shown too, since two headlines may read the same */
 function Outcome({ outcome, job, withRule }: { outcome: StepOutcome; job: Job; withRule: boolean }) {
-  const { size, aside, stops } = outcome;
+  const { size, aside, failed } = outcome;
   const step = { ...outcome.step, id: '' };
-  const effect =
-    size !== undefined ? `${grouped(size.rows)} rows × ${grouped(size.columns)}` : stops ? 'stops here' : 'not run';
+  const effect = size === undefined ? failed : `${grouped(size.rows)} rows × ${grouped(size.columns)}`;
   return (
     <div className={styles.outcome}>
       <span>{stepHeadline(step, aside > 0 ? { aside } : {}, jobNames(job))}</span>
-      <small className={stops ? styles.stops : undefined}>{effect}</small>
+      <small className={failed === 'stops' ? styles.stops : undefined}>{effect}</small>
       {withRule && <p>{sentenceText(stepSentence(step, jobNames(job)))}</p>}
     </div>
   );

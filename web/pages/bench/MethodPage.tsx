@@ -49,8 +49,8 @@ export function MethodPage({ table }: { table: JobTable }) {
   const edit = useJobStore((store) => store.edit);
   const names = useSourceNames(table);
   const edits = useMethodEdits(table);
-  const standing = useDraftStore((store) => (store.current?.tableId === table.id ? store.current : undefined));
-  const own = standing?.from ?? table.steps.length;
+  const current = useDraftStore((store) => (store.current?.tableId === table.id ? store.current : undefined));
+  const own = current?.from ?? table.steps.length;
   const selected = step ?? table.steps.length - 1;
   // A few pixels tell a drag from a click.
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -99,9 +99,9 @@ export function MethodPage({ table }: { table: JobTable }) {
       <div className={styles.cap}>
         <h2>Method</h2>
         <span>
-          {standing === undefined ? counted(table.steps.length, 'step') : draftedText(table.steps.length, own)}
+          {current === undefined ? counted(table.steps.length, 'step') : draftedText(table.steps.length, own)}
         </span>
-        <DraftMenu table={table} drafted={standing !== undefined} />
+        <DraftMenu table={table} drafted={current !== undefined} />
       </div>
       <div className={styles.line} role="status" aria-live="polite">
         {progress !== undefined && (

@@ -16,6 +16,14 @@ import { useViewStore } from '../../stores/view-store.ts';
 import styles from './combine/combine.module.css';
 import { MethodChanges } from './MethodChanges.tsx';
 
+type Way = 'as it is' | 'drafted' | 'fixed';
+
+const TAKE: Record<Way, string> = {
+  'as it is': 'Use this file',
+  drafted: 'Use it with the draft',
+  fixed: 'Use it with the fixes',
+};
+
 /** The next report, seen before it takes the place of the last one: what is different, and what would fix it. */
 export function NextReportDialog({ job }: { job: Job }) {
   const asked = useViewStore(dialogAs('next report'));
@@ -52,7 +60,7 @@ export function NextReportDialog({ job }: { job: Job }) {
   const close = () => ask(undefined);
   const differing = found?.filter((one) => one.differences.length > 0) ?? [];
   const fixes = differing.flatMap((one) => one.differences.flatMap((each) => each.fix ?? []));
-  const take = async (how: 'as it is' | 'fixed' | 'drafted') => {
+  const take = async (how: Way) => {
     try {
       await useJobStore.getState().giveSource(asked.source, asked.file);
       if (asked.arrived) await markTaken(asked.file.name, job.name);
@@ -78,12 +86,12 @@ export function NextReportDialog({ job }: { job: Job }) {
   };
   const lastFile = source?.file?.name ?? 'the last report';
   const canDraft = draft !== undefined && draft.come.length > 0;
-  const main = fixes.length > 0 ? 'fixed' : canDraft ? 'drafted' : 'as it is';
-  const button = (how: typeof main, text: string) => (
-    <Button variant={how === main ? 'contained' : 'text'} disabled={found === undefined} onClick={() => void take(how)}>
-      {text}
-    </Button>
-  );
+  // The last one is what suits this report best.
+  const ways: readonly Way[] = [
+    'as it is',
+    ...(canDraft ? (['drafted'] as const) : []),
+    ...(fixes.length > 0 ? (['fixed'] as const) : []),
+  ];
   return (
     <Sheet
       title={`${asked.file.name}, in place of ${source?.file?.name ?? source?.name ?? 'nothing'}`}
@@ -93,11 +101,16 @@ export function NextReportDialog({ job }: { job: Job }) {
       acts={
         <>
           <Button onClick={close}>Keep the current file</Button>
-          {main !== 'as it is' && button('as it is', 'Use this file')}
-          {fixes.length > 0 && canDraft && button('drafted', 'Use it with the draft')}
-          {main === 'fixed' && button('fixed', 'Use it with the fixes')}
-          {main === 'drafted' && button('drafted', 'Use it with the draft')}
-          {main === 'as it is' && button('as it is', 'Use this file')}
+          {ways.map((way) => (
+            <Button
+              key={way}
+              variant={way === ways.at(-1) ? 'contained' : 'text'}
+              disabled={found === undefined}
+              onClick={() => void take(way)}
+            >
+              {TAKE[way]}
+            </Button>
+          ))}
         </>
       }
     >

@@ -49,7 +49,7 @@ function useSight(job: Job) {
 /** Runs the method on the next report, on many, or on what arrives. */
 export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
-  const [open, setOpen] = useState<'standing' | 'sight' | undefined>();
+  const [open, setOpen] = useState<'standing' | 'watch' | undefined>();
   const { places, come } = useSight(job);
   const navigate = useNavigate();
   const ask = useViewStore((store) => store.ask);
@@ -109,13 +109,13 @@ export function RunAgain({ job, table }: { job: Job; table: JobTable }) {
         {first !== undefined && <MenuItem onClick={() => void choose()}>On a file that I choose …</MenuItem>}
         <MenuItem onClick={() => void runEach()}>On many files, each on its own …</MenuItem>
         {canKeepPlaces() && job.sources.length > 0 && (
-          <MenuItem onClick={() => setOpen('sight')}>Watch a folder …</MenuItem>
+          <MenuItem onClick={() => setOpen('watch')}>Watch a folder …</MenuItem>
         )}
         <MenuItem onClick={() => setOpen('standing')}>When a file arrives …</MenuItem>
         <MenuItem onClick={() => navigate(`/jobs/${job.id}/runs`)}>Compare earlier runs</MenuItem>
       </Menu>
       {open === 'standing' && <StandingDialog job={job} onClose={() => setOpen(undefined)} />}
-      {open === 'sight' && (
+      {open === 'watch' && (
         <WatchDialog job={job} first={sourcesOf(table, job)[0]!.id} onClose={() => setOpen(undefined)} />
       )}
     </>

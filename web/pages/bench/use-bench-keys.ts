@@ -28,8 +28,8 @@ function takeFinding(number: string): void {
 
 /** Enter is for the draft where nothing else in focus takes it, and with Ctrl everywhere. */
 function isForDraft(event: KeyboardEvent): boolean {
-  const { current: standing } = useDraftStore.getState();
-  if (standing?.told === undefined) return false;
+  const { current } = useDraftStore.getState();
+  if (current?.told === undefined) return false;
   return event.ctrlKey || event.metaKey || event.target === document.body;
 }
 

@@ -26,7 +26,7 @@ export function ColumnHead({ column, selected, end }: { column: ColumnView; sele
       className={`${styles.head} ${selected ? styles.selected : ''} ${end ? styles.end : ''}`}
       title={`${column.name}: ${typeText(column)}${column.mixture === undefined ? '' : ` (${column.mixture.join(', ')})`}`}
     >
-      <span className={`${styles.name} ${column.standing === 'position' ? styles.position : ''}`}>{column.name}</span>
+      <span className={`${styles.name} ${column.nameOrigin === 'position' ? styles.position : ''}`}>{column.name}</span>
       <small className={styles.type}>
         {typeText(column)}
         {column.unreadable > 0 && <b className={styles.unreadable}> · {grouped(column.unreadable)} unreadable</b>}

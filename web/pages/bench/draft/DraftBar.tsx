@@ -8,9 +8,9 @@ const SURE = { sure: 'Sure', likely: 'Likely', guess: 'A guess' } as const;
 
 /** What is known of the draft as a whole, and the choice to keep or discard it. */
 export function DraftBar({ table }: { table: JobTable }) {
-  const { current: standing, progress, none, keep, decline } = useDraftStore();
+  const { current, progress, none, keep, decline } = useDraftStore();
   const { select, goTo } = useViewStore();
-  if (standing?.tableId !== table.id) {
+  if (current?.tableId !== table.id) {
     if (progress !== undefined) return <AtWork progress={progress} text="Drafting the method" />;
     return none === undefined ? null : (
       <p className={styles.none} role="status">
@@ -18,12 +18,12 @@ export function DraftBar({ table }: { table: JobTable }) {
       </p>
     );
   }
-  const { told } = standing;
+  const { told } = current;
   const lead = ({ row, column }: DoubtPlace) => {
     select({ of: 'cell', row, column });
     goTo({ on: 'table', row, column });
   };
-  const count = standing.steps.length - standing.from;
+  const count = current.steps.length - current.from;
   return (
     <section className={styles.bar} aria-label="Draft">
       {told === undefined ? (

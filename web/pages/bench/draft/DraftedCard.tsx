@@ -32,7 +32,7 @@ interface Props {
 /** A step that is proposed and not kept yet: its sentence, why, and the other ways. */
 export function DraftedCard({ step, index, table, before, after, stop, sheets, selected, onSelect, onKey }: Props) {
   const job = useJobStore((store) => store.job)!;
-  const { keep, leaveOut, change, current: standing } = useDraftStore();
+  const { keep, leaveOut, change, current } = useDraftStore();
   const item = useRef<HTMLLIElement>(null);
   const came = useRef(false);
   useEffect(() => {
@@ -42,7 +42,7 @@ export function DraftedCard({ step, index, table, before, after, stop, sheets, s
   }, [selected]);
   const evidence = useEvidence(table.id, index);
   const context = useSentenceContext(table, index, before, sheets);
-  const choices = standing?.told?.choices.filter(({ to }) => to === index + 1) ?? [];
+  const choices = current?.told?.choices.filter(({ to }) => to === index + 1) ?? [];
   const last = index === table.steps.length - 1;
   return (
     <li

@@ -16,13 +16,13 @@ const MAX_SHOWN = 40;
 
 /** How the table should come out: rows that are typed, pasted or read from a file, marked where the draft differs. */
 export function WantedPanel({ table }: { table: JobTable }) {
-  const { wanted, current: standing, progress, none, draftToRows: seek } = useDraftStore();
+  const { wanted, current, progress, none, draftToRows } = useDraftStore();
   const grid = useRef<HTMLTableElement>(null);
   useEffect(() => grid.current?.querySelector<HTMLInputElement>('tbody input')?.focus(), []);
-  const likeness = standing?.tableId === table.id ? standing.told?.likeness : undefined;
+  const likeness = current?.tableId === table.id ? current.told?.likeness : undefined;
   const marks = useMemo(() => marksOf(wanted, likeness), [wanted, likeness]);
   if (wanted?.tableId !== table.id) return null;
-  const put = (next: Partial<WantedTable>) => seek(table.id, spared({ ...wanted, ...next }));
+  const put = (next: Partial<WantedTable>) => draftToRows(table.id, spared({ ...wanted, ...next }));
   const setName = (k: number, name: string) => put({ names: wanted.names.with(k, name) });
   const setCell = (r: number, k: number, text: string) =>
     put({ rows: wanted.rows.with(r, filledRow(wanted.rows[r]!, wanted.names.length).with(k, text)) });
@@ -51,7 +51,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
       const bytes = await bytesOf(file);
       const found = await draftClient().engine.drafts.readWanted({ name: file.name, bytes });
       if (found === undefined) throw new Error(`${file.name} holds no table.`);
-      seek(table.id, found);
+      draftToRows(table.id, found);
     } catch (error) {
       notifyError(error);
     }
@@ -59,7 +59,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
   const walk = (event: KeyboardEvent<HTMLInputElement>, row: number, column: number) => {
     event.stopPropagation();
     const by = event.key === 'ArrowDown' || event.key === 'Enter' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    if (event.key === 'Escape') seek(table.id, undefined);
+    if (event.key === 'Escape') draftToRows(table.id, undefined);
     else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) useDraftStore.getState().keep();
     else if (by !== 0) grid.current?.querySelector<HTMLInputElement>(`[data-wanted="${row + by}:${column}"]`)?.focus();
     else return;
@@ -84,7 +84,7 @@ export function WantedPanel({ table }: { table: JobTable }) {
           these are all
         </label>
         <Button onClick={() => void read()}>From a file</Button>
-        <IconButton size="small" aria-label="Close the rows" onClick={() => seek(table.id, undefined)}>
+        <IconButton size="small" aria-label="Close the rows" onClick={() => draftToRows(table.id, undefined)}>
           <Close style={{ fontSize: 14 }} />
         </IconButton>
       </div>

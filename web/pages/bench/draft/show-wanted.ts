@@ -6,7 +6,7 @@ const MAX_COLUMNS = 12;
 
 /** Opens the rows as they should come out, under the names that the table has now. */
 export function showWanted(tableId: string, view: StepView | undefined): void {
-  const named = view?.columns.filter((column) => column.standing !== 'position').map((column) => column.name) ?? [];
+  const named = view?.columns.filter((column) => column.nameOrigin !== 'position').map((column) => column.name) ?? [];
   const names = view?.columns.length === named.length && named.length <= MAX_COLUMNS ? named : [];
   const wide = [...names, '', ...(names.length === 0 ? ['', ''] : [])];
   useDraftStore.getState().draftToRows(tableId, { names: wide, rows: [wide.map(() => '')], whole: false });
