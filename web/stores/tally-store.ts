@@ -8,6 +8,8 @@ interface TallyState {
   view: TallyView | undefined;
   /** Share done while it is worked out. */
   progress: number | undefined;
+  /** The newest request; what an older one finds is not shown. */
+  newest: TallyAsked | undefined;
   /** Works out the tally of a table as it stands; a newer run of the method stops it. */
   work(asked: TallyAsked): Promise<TallyView | undefined>;
   /** Another job is opened: the tally at hand is of none of its tables. */
@@ -18,17 +20,21 @@ export const useTallyStore = create<TallyState>()((set, get) => ({
   tableId: undefined,
   view: undefined,
   progress: undefined,
-  forget: () => set({ tableId: undefined, view: undefined, progress: undefined }),
+  newest: undefined,
+  forget: () => set({ tableId: undefined, view: undefined, progress: undefined, newest: undefined }),
   async work(asked) {
     const { tableId } = asked;
     if (get().tableId !== tableId) set({ tableId, view: undefined });
-    set({ progress: 0 });
+    set({ progress: 0, newest: asked });
+    const isNewest = () => get().newest === asked;
     try {
-      const view = await engineClient().tally(asked, (done) => set({ progress: done }));
-      if (get().tableId === tableId) set({ view, progress: undefined });
+      const view = await engineClient().tally(asked, (done) => {
+        if (isNewest()) set({ progress: done });
+      });
+      if (isNewest()) set({ view, progress: undefined });
       return view;
     } catch (error) {
-      if (get().tableId === tableId) set({ progress: undefined });
+      if (isNewest()) set({ progress: undefined });
       if (!isOvertaken(error)) throw error;
       return undefined;
     }

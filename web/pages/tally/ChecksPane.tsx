@@ -1,5 +1,5 @@
 import Close from '@mui/icons-material/Close';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { type Check, checkSentence, checksToFillIn, type JobTable, type NewCheck } from '../../../core/index.ts';
 import type { ColumnBrief, TallyView } from '../../engine/protocol.ts';
 import type { SentenceContext } from '../../parts/sentence/context.ts';
@@ -32,7 +32,8 @@ export function ChecksPane({
     (engine) => engine.tables.columns(table.id, last),
     { keep: true },
   );
-  useEffect(() => {
+  // As soon as the pane is in sight its key works.
+  useLayoutEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const target = event.target as HTMLElement;
       if (

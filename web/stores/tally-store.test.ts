@@ -1,0 +1,29 @@
+import { expect, test, vi } from 'vitest';
+import type { TallyAsked, TallyView } from '../engine/protocol.ts';
+
+const answers: ((view: TallyView) => void)[] = [];
+vi.mock('../engine/client.ts', () => ({
+  engineClient: () => ({ tally: () => new Promise<TallyView>((resolve) => answers.push(resolve)) }),
+}));
+const { useTallyStore } = await import('./tally-store.ts');
+
+const asked = (offers: boolean): TallyAsked => ({ tables: [], tableId: 'a', lastRows: undefined, offers });
+const view = (filled: number) => ({ filled }) as TallyView;
+
+test('an older request that is answered last does not replace the newer view', async () => {
+  const { work } = useTallyStore.getState();
+  const [older, newer] = [work(asked(false)), work(asked(true))];
+  answers[1]!(view(2));
+  await newer;
+  answers[0]!(view(1));
+  expect((await older)?.filled).toBe(1);
+  expect(useTallyStore.getState()).toMatchObject({ tableId: 'a', view: { filled: 2 }, progress: undefined });
+});
+
+test('what was asked before a job was closed is not shown afterwards', async () => {
+  const working = useTallyStore.getState().work(asked(false));
+  useTallyStore.getState().forget();
+  answers.at(-1)!(view(3));
+  await working;
+  expect(useTallyStore.getState().view).toBeUndefined();
+});
