@@ -21,6 +21,7 @@ export default defineConfig({
     outDir: OUT,
     emptyOutDir: true,
     target: 'node20',
+    minify: true,
     rolldownOptions: {
       input: {
         cli: 'service/cli.ts',

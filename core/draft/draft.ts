@@ -87,7 +87,9 @@ const WORTH_OF_SCORE = 0.02;
 /** Methods that are run whole to compare them with a finished table. */
 const MAX_LIKE = 16;
 
-/** Methods that are run beyond those wanted, where totals disagree. */
+/** Methods of which the first is chosen, however few are wanted. */
+const MIN_PROVEN = 3;
+/** Methods that are run beyond these, where totals disagree. */
 const MAX_DISPROVED = 2;
 /** Cells of a report beyond which its draft does not wait for the whole tally. */
 const LARGE = 600_000;
@@ -148,10 +150,14 @@ export function draftsOf(
   const [likeliest] = found;
   if (likeliest !== undefined) context.first?.([likeliest.reading, ...likeliest.candidate.steps]);
   const drafts: Draft[] = [];
+  const enough = Math.max(most, MIN_PROVEN);
   for (const [n, one] of found.entries()) {
+    const [first] = judged(drafts);
+    // A review only takes points away: those behind a draft that keeps its lead cannot pass it.
+    if (first !== undefined && drafts.length >= most && !isDisproved(first) && first.score >= one.score) break;
     // One more is run where the report's totals speak against what is there.
-    if (drafts.length >= most && !drafts.every(isDisproved)) break;
-    if (drafts.length >= most + MAX_DISPROVED) break;
+    if (drafts.length >= enough && !drafts.every(isDisproved)) break;
+    if (drafts.length >= enough + MAX_DISPROVED) break;
     const draft = finish(one, found.slice(n + 1), runner, (done) => context.progress(0.6 + 0.4 * done));
     if (draft !== undefined) drafts.push(draft);
   }
