@@ -22,6 +22,8 @@ import { isGrave, remarkWeight, review } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
+import type { Ambiguity, OtherTable } from './toward/state.ts';
+import { stepsTowardGoal } from './toward/toward.ts';
 
 /** A method as it is proposed, with what it gives for the whole report. */
 export interface Draft {
@@ -50,6 +52,8 @@ export interface Draft {
   remarks: readonly Remark[];
   /** Beside the finished table that was given. */
   likeness?: Likeness;
+  /** Other ways to columns of the finished table, which the rows that were shown do not rule out. */
+  ambiguities?: readonly Ambiguity[];
 }
 
 /** What a draft should become, as far as that is known. */
@@ -57,6 +61,18 @@ export interface Wanted {
   table: Table;
   /** Only some of the rows are given. */
   partial: boolean;
+  /** Reports of which columns may be brought. */
+  others?: readonly OtherReport[];
+}
+
+/** A report beside the one that is drafted, with its own draft. */
+export interface OtherReport {
+  /** Of its table and its source in a job. */
+  id: string;
+  sourceId: string;
+  name: string;
+  source: Source;
+  draft: Draft;
 }
 
 /** What is asked of drafts beside the report. */
@@ -86,6 +102,8 @@ const GOOD = 1;
 const WORTH_OF_SCORE = 0.02;
 /** Methods that are run whole to compare them with a finished table. */
 const MAX_LIKE = 16;
+/** Methods from which steps toward a finished table are looked for. */
+const MAX_TOWARD = 6;
 
 /** Methods of which the first is chosen, however few are wanted. */
 const MIN_PROVEN = 3;
@@ -96,6 +114,8 @@ const LARGE = 600_000;
 
 interface Found {
   reading: Proposal;
+  /** Tables of other reports that its steps may ask for. */
+  others?: readonly OtherReport[];
   candidate: Candidate;
   score: number;
   /** The search once more, over the same reading, without a step. */
@@ -201,40 +221,17 @@ function towards(
   context: DraftContext,
   most: number,
 ): Draft[] {
-  const drafts = found.slice(0, MAX_LIKE).flatMap((one, k) => {
-    context.progress(0.6 + (0.4 * k) / Math.min(MAX_LIKE, found.length));
-    const run = runOf(one, runner);
-    if (run === undefined) return [];
-    const table = run.steps.at(-1)!.table;
-    return [mended(one, table, wanted)];
+  const others = wanted.others ?? [];
+  for (const { sourceId, source } of others) runner.setSource(sourceId, source);
+  const near = nearest(found, wanted, runner, context);
+  const finished = near.slice(0, most + MAX_DISPROVED).flatMap(({ one, table, likeness, ambiguities }) => {
+    const steps = stepsToward(table, wanted.table, likeness);
+    const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
+    const draft = finish({ ...one, others, candidate }, [], runner, () => context.progress(1));
+    if (draft === undefined) return [];
+    const isWhole = draft.run.steps.at(-1)!.table.rows === wanted.table.rows;
+    return [{ ...draft, ...judgedByGoal(isWhole, likeness, ambiguities), likeness, ambiguities }];
   });
-  const best = Math.max(...drafts.map(({ one }) => one.score));
-  // A few rows are met by many methods: of two that do, the plainer is meant.
-  const worth = ({ likeness, one }: (typeof drafts)[number]) => likeness.share - WORTH_OF_SCORE * (best - one.score);
-  const finished = drafts
-    .sort((a, b) => worth(b) - worth(a) || b.one.score - a.one.score)
-    .slice(0, most + MAX_DISPROVED)
-    .flatMap(({ one, table, likeness }) => {
-      const steps = stepsToward(table, wanted.table, likeness);
-      const draft = finish(
-        { ...one, candidate: { ...one.candidate, steps: [...one.candidate.steps, ...steps] } },
-        [],
-        runner,
-        () => context.progress(1),
-      );
-      if (draft === undefined) return [];
-      const exact = likeness.share === 1;
-      const because: Reason = exact ? { code: 'all-reproduced' } : { code: 'cells-reproduced', share: likeness.share };
-      return [
-        {
-          ...draft,
-          sureness: exact && !wanted.partial ? ('sure' as const) : exact ? ('likely' as const) : ('guess' as const),
-          because,
-          why: reasonText(because),
-          likeness,
-        },
-      ];
-    });
   // Totals choose among methods that meet as much of what was shown.
   const provenFirst = finished.toSorted(
     (a, b) => b.likeness.share - a.likeness.share || Number(isDisproved(a)) - Number(isDisproved(b)),
@@ -242,16 +239,74 @@ function towards(
   return (wanted.partial ? provenFirst : finished).slice(0, most);
 }
 
+/** How sure a draft is by the finished table that it was made for, and whether it has its rows and no others. */
+function judgedByGoal(
+  isWhole: boolean,
+  { share }: Likeness,
+  [ambiguity]: readonly Ambiguity[],
+): Pick<Draft, 'sureness' | 'because' | 'why'> {
+  const reason = (sureness: Sureness, because: Reason) => ({ sureness, because, why: reasonText(because) });
+  if (share < 1) return reason('guess', { code: 'cells-reproduced', share });
+  if (ambiguity !== undefined) return reason('guess', { code: 'ambiguous', ...ambiguity });
+  return reason(isWhole ? 'sure' : 'likely', { code: 'all-reproduced' });
+}
+
+/** A method whose table is compared with the finished one. */
+interface Near {
+  one: Found;
+  /** The method and its table before anything was done toward the finished one. */
+  before: { one: Found; table: Table };
+  table: Table;
+  likeness: Likeness;
+  ambiguities: readonly Ambiguity[];
+}
+
+/** Methods by how near they come to the finished table, the nearest first. */
+function nearest(found: readonly Found[], wanted: Wanted, runner: Runner, context: DraftContext): Near[] {
+  const others = (wanted.others ?? []).map(
+    ({ id, name, draft }): OtherTable => ({ id, name, table: draft.run.steps.at(-1)!.table }),
+  );
+  const drafts = found.slice(0, MAX_LIKE).flatMap((one, k): Near[] => {
+    context.progress(0.6 + (0.2 * k) / Math.min(MAX_LIKE, found.length));
+    const run = runOf(one, runner);
+    if (run === undefined) return [];
+    return [mended(one, run.steps.at(-1)!.table, wanted)];
+  });
+  const best = Math.max(...drafts.map(({ one }) => one.score));
+  // A few rows are met by many methods: of two that do, the plainer is meant.
+  const worth = ({ likeness, one }: Near) => likeness.share - WORTH_OF_SCORE * (best - one.score);
+  const byWorth = (all: readonly Near[]) => all.toSorted((a, b) => worth(b) - worth(a) || b.one.score - a.one.score);
+  const isReached = ({ likeness }: Near) => likeness.share === 1;
+  if (drafts.some(isReached)) return byWorth(drafts);
+  const reached: Near[] = [];
+  for (const [k, near] of drafts.slice(0, MAX_TOWARD).entries()) {
+    context.progress(0.8 + (0.2 * k) / MAX_TOWARD);
+    const { steps, table, likeness, ambiguities } = stepsTowardGoal(
+      near.before.table,
+      wanted.table,
+      wanted.partial,
+      others,
+    );
+    if (likeness.share <= near.likeness.share) continue;
+    const { one } = near.before;
+    const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
+    reached.push({ ...near, one: { ...one, candidate }, table, likeness, ambiguities });
+    if (likeness.share === 1) break;
+  }
+  return byWorth([...reached, ...drafts]);
+}
+
 /** A method with the steps that close what still differs, where they do. */
-function mended(one: Found, table: Table, { table: wanted, partial }: Wanted) {
+function mended(one: Found, table: Table, { table: wanted, partial }: Wanted): Near {
+  const before = { one, table };
   const likeness = likenessTo(table, wanted, partial);
   const steps = likeness.share === 1 ? [] : mendingSteps(table, wanted, likeness);
   const after = steps.length === 0 ? undefined : tableAfter(table, steps);
-  if (after === undefined) return { one, table, likeness };
+  if (after === undefined) return { one, before, table, likeness, ambiguities: [] };
   const better = likenessTo(after, wanted, partial);
-  if (better.share <= likeness.share) return { one, table, likeness };
+  if (better.share <= likeness.share) return { one, before, table, likeness, ambiguities: [] };
   const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
-  return { one: { ...one, candidate }, table: after, likeness: better };
+  return { one: { ...one, candidate }, before, table: after, likeness: better, ambiguities: [] };
 }
 
 function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftContext): StepRun | undefined {
@@ -268,15 +323,15 @@ function childlessOf({ notices }: StepRun): ReadonlySet<number> {
 }
 
 function finish(
-  { reading, candidate, score }: Pick<Found, 'reading' | 'candidate' | 'score'>,
+  { reading, candidate, score, others: tables }: Pick<Found, 'reading' | 'candidate' | 'score' | 'others'>,
   others: readonly Found[],
   runner: Runner,
   progress: (done: number) => void,
 ): Draft | undefined {
-  const sampled = runOf({ reading, candidate }, runner, (done) => progress(done * 0.5));
+  const sampled = runOf({ reading, candidate, others: tables }, runner, (done) => progress(done * 0.5));
   if (sampled === undefined || sampled.steps.at(-1)!.table.rows === 0) return undefined;
   const typed = typedByWhole(sampled, candidate);
-  const run = typed === candidate ? sampled : runOf({ reading, candidate: typed }, runner);
+  const run = typed === candidate ? sampled : runOf({ reading, candidate: typed, others: tables }, runner);
   if (run === undefined) return undefined;
   const steps = [reading, ...typed.steps];
   const large = run.steps[0]!.table.rows * run.steps[0]!.table.fields.length > LARGE;
@@ -339,15 +394,17 @@ function typedByWhole(run: MethodRun, candidate: Candidate): Candidate {
 
 /** The method on the whole report; undefined where a step of it stops there. */
 function runOf(
-  { reading, candidate }: Pick<Found, 'reading' | 'candidate'>,
+  { reading, candidate, others = [] }: Pick<Found, 'reading' | 'candidate' | 'others'>,
   runner: Runner,
   progress: (done: number) => void = () => undefined,
 ): MethodRun | undefined {
-  const steps = [reading, ...candidate.steps];
-  const run = runner.run(
-    steps.map(({ kind, params }, k) => ({ id: `s${k + 1}`, kind, params })),
-    { progress },
-  );
+  const stepsOf = (steps: readonly Proposal[]) =>
+    steps.map(({ kind, params }, k) => ({ id: `s${k + 1}`, kind, params }));
+  const tables = [
+    ...others.map(({ id, name, draft }) => ({ id, name, steps: stepsOf(draft.steps) })),
+    { id: 'table', name: 'Table', steps: stepsOf([reading, ...candidate.steps]) },
+  ];
+  const run = runner.runTable(tables, 'table', { progress });
   return run.stop !== undefined || run.steps.length === 0 ? undefined : run;
 }
 

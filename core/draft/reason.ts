@@ -30,6 +30,7 @@ export type Reason =
   | { code: 'packed-cells'; column: string }
   | { code: 'mixed-kinds'; column: string }
   | { code: 'all-reproduced' }
+  | { code: 'ambiguous'; column: string; chosen: string; other: string; row: string }
   | { code: 'cells-reproduced'; share: number };
 
 /** A sentence without a full stop. */
@@ -83,6 +84,8 @@ export function reasonText(reason: Reason): string {
       return `${reason.column} contains values of several types`;
     case 'all-reproduced':
       return 'All rows of the finished table are reproduced';
+    case 'ambiguous':
+      return `${reason.column} may be ${reason.chosen} or ${reason.other}: show the row of ${reason.row} too, which decides`;
     case 'cells-reproduced':
       return `${Math.floor(reason.share * 100)}% of the cells in the finished table match`;
   }

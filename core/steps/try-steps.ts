@@ -15,12 +15,13 @@ export const ALONE: Context = {
 export function tableAfter(
   table: Table,
   steps: readonly { kind: string; params: Record<string, unknown> }[],
+  context = ALONE,
 ): Table | undefined {
   let now = table;
   try {
     for (const { kind, params } of steps) {
       const step = CATALOGUE.get(kind)!;
-      now = step.run(now, step.params.parse(params), ALONE).table;
+      now = step.run(now, step.params.parse(params), context).table;
     }
     return now;
   } catch (error) {

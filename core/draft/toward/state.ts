@@ -1,0 +1,64 @@
+/** A table on its way to the goal. */
+import type { Proposal } from '../../findings/finding.ts';
+import type { Context } from '../../kinds/step.ts';
+import { ALONE, tableAfter } from '../../steps/try-steps.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
+
+/** A table of another file, which steps can look up in or join. */
+export interface OtherTable {
+  id: string;
+  name: string;
+  table: Table;
+}
+
+export interface State {
+  table: Table;
+  /** The steps that made it of the table that the search began with. */
+  steps: readonly Proposal[];
+  others: readonly OtherTable[];
+  /** Other ways that the rows shown do not rule out. */
+  ambiguities: readonly Ambiguity[];
+}
+
+/** Two ways to a column that agree in all rows that were shown, and not in another. */
+export interface Ambiguity {
+  column: string;
+  chosen: string;
+  other: string;
+  /** The row that would decide, by what it reads. */
+  row: string;
+}
+
+/** The state after more steps; undefined where one of them stops. */
+export function after(state: State, steps: readonly Proposal[]): State | undefined {
+  if (steps.length === 0) return state;
+  const table = tableAfter(state.table, steps, contextOf(state.others));
+  return table === undefined ? undefined : { ...state, table, steps: [...state.steps, ...steps] };
+}
+
+/** What a step is given that may ask for the other tables. */
+export function contextOf(others: readonly OtherTable[]): Context {
+  return {
+    ...ALONE,
+    other(id) {
+      const found = others.find((one) => one.id === id);
+      return found === undefined ? ALONE.other(id) : found;
+    },
+  };
+}
+
+/** A name that no column of the table has. */
+export function freeName(table: Table, name: string): string {
+  return uniqueName(name === '' ? 'Column' : name, new Set(table.fields.map((field) => field.name)));
+}
+
+/** A column in an expression. */
+export const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`;
+/** A text in an expression. */
+export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`;
+
+export const expressionStep = (into: string, text: string, why: string): Proposal => ({
+  kind: 'expression',
+  params: { into, text },
+  why,
+});
