@@ -34,8 +34,9 @@ Options:
   --readable          raw: stop where a typed cell could not be read, which a database would take for blank
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
   draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
-                      towards a finished table; --drafts N writes the best N, numbered. Several reports share one
-                      method where one fits
+                      towards a finished table or some of its rows, with --whole all of them; other reports given
+                      with it may bring columns; --drafts N writes the best N, numbered. Without --like several
+                      reports share one method where one fits
   --quiet             says nothing of progress
   --strict            run: warnings make the exit code 1 too
   --port N, --host H  serve: where; port 4173 of this machine by default. Others may come in only with the token
@@ -76,6 +77,7 @@ export function parseOptions(args: readonly string[]) {
         upto: { type: 'string' },
         readable: { type: 'boolean' },
         like: { type: 'string' },
+        whole: { type: 'boolean' },
         drafts: { type: 'string' },
         port: { type: 'string' },
         host: { type: 'string' },

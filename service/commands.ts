@@ -126,8 +126,8 @@ function show(options: Options): ExitCode {
 async function draft(options: Options): Promise<ExitCode> {
   const { values, positionals, io } = options;
   if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
-  const { out, table, like, drafts } = values;
-  return draftReports({ files: positionals, out, table, like, drafts, io, progress: progressLine(options) });
+  const { out, table, like, whole = false, drafts } = values;
+  return draftReports({ files: positionals, out, table, like, whole, drafts, io, progress: progressLine(options) });
 }
 
 async function serveHere({ values, positionals, io }: Options): Promise<ExitCode> {

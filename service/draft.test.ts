@@ -36,6 +36,37 @@ describe('rimefield draft', () => {
     expect(near.out).toMatch(/row 72 of the finished table, \w+: '0.5' is wanted, '[\d.]+' is there/);
   });
 
+  test('some rows and a second report: groups by what the report has not; the job runs on both files', async () => {
+    const to = folder();
+    const at = (name: string) => join(to, name);
+    const ports = 'Name,Shore\nHask,east\nUllin,west\nBrannoch,west\nTarve,east\n';
+    writeFileSync(at('ports.csv'), ports);
+    const sums = new Map<string, number>();
+    const shores = new Map(ports.split('\n').map((line) => line.split(',') as [string, string]));
+    const [head, ...lines] = readFileSync('demo/truth/quay-returns-q2.csv', 'utf8').trimEnd().split('\r\n');
+    const [port, foot] = [head!.split(',').indexOf('Port'), head!.split(',').indexOf('Foot passengers')];
+    for (const cells of lines.map((line) => line.split(','))) {
+      const shore = shores.get(cells[port]!)!;
+      sums.set(shore, (sums.get(shore) ?? 0) + Number(cells[foot]!));
+    }
+    writeFileSync(at('finished.csv'), `Shore,Foot\n${[...sums].map((pair) => pair.join()).join('\n')}\n`);
+    const given = ['draft', WORKBOOK, at('ports.csv'), '--like', at('finished.csv')];
+    const drafted = await run([...given, '--out', at('job.json'), '--table', at('tidy.csv')]);
+    expect(drafted).toMatchObject({ status: 0, error: '' });
+    const rows = (name: string) => readFileSync(at(name), 'utf8').trimEnd().split('\r\n').slice(1).toSorted();
+    expect(rows('tidy.csv')).toEqual([...sums].map((pair) => pair.join()).toSorted());
+    const sources = ['--source', `report=${WORKBOOK}`, '--source', `report-2=${at('ports.csv')}`];
+    expect(await run(['run', at('job.json'), ...sources, '--out', at('again.csv')])).toMatchObject({ status: 0 });
+    expect(rows('again.csv')).toEqual(rows('tidy.csv'));
+  });
+
+  test('what goes with a finished table alone is refused without one', async () => {
+    expect(await run(['draft', WORKBOOK, '--whole'])).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('--whole goes with --like TABLE'),
+    });
+  });
+
   test('the best few, numbered, with what tells them apart', async () => {
     const to = folder();
     const { out } = await run([

@@ -15,6 +15,7 @@ import {
   jobOfDraft,
   judge,
   type NamedFile,
+  type OtherReport,
   openSource,
   Runner,
   released,
@@ -35,6 +36,8 @@ export interface DraftOptions {
   out: string | undefined;
   table: string | undefined;
   like: string | undefined;
+  /** The finished table has all of its rows. */
+  whole: boolean;
   drafts: string | undefined;
   io: Io;
   progress(text: string): void;
@@ -50,16 +53,24 @@ export async function draftReports(options: DraftOptions): Promise<0 | 1 | 2> {
   if (files.length === 0) throw new Trouble('Name at least one report.');
   const most = options.drafts === undefined ? 1 : Number(options.drafts);
   if (!Number.isInteger(most) || most < 1 || most > 9) throw new Trouble('--drafts takes a number from 1 to 9.');
+  if (options.whole && options.like === undefined)
+    throw new Trouble('--whole goes with --like TABLE: it says that TABLE has all of its rows.');
   if (files.length === 1) return draftOne(files[0]!, most, options);
-  if (options.like !== undefined || most > 1) throw new Trouble('With several reports, leave out --like and --drafts.');
-  return draftMany(files, options);
+  if (most > 1) throw new Trouble('With several reports, leave out --drafts.');
+  return options.like === undefined ? draftMany(files, options) : draftTogether(files, options);
 }
 
-async function draftsFor(file: NamedFile, most: number, { like, io, progress }: DraftOptions): Promise<Draft[]> {
+async function draftsFor(
+  file: NamedFile,
+  most: number,
+  { like, whole, io, progress }: DraftOptions,
+  others: readonly OtherReport[] = [],
+  sourceId = 'report',
+): Promise<Draft[]> {
   await openSource(file.bytes, file.name);
-  const wanted = like === undefined ? undefined : { table: tableAt(like, io), partial: false };
+  const wanted = like === undefined ? undefined : { table: tableAt(like, io), partial: !whole, others };
   const drafts = draftsOf(
-    'report',
+    sourceId,
     file,
     { progress: (done) => progress(`${Math.round(done * 100)}%`) },
     { most, wanted },
@@ -68,21 +79,52 @@ async function draftsFor(file: NamedFile, most: number, { like, io, progress }: 
   return drafts;
 }
 
+/** A finished table of several unlike reports: of one its rows, of the others columns. */
+async function draftTogether(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
+  const reports: OtherReport[] = [];
+  for (const [k, file] of files.entries()) {
+    const sourceId = `report-${k + 1}`;
+    const [draft] = await draftsFor(file, 1, { ...options, like: undefined }, [], sourceId);
+    if (draft === undefined) throw new Trouble(`${file.name}: no table was found in it.`);
+    reports.push({ id: `table-${k + 1}`, sourceId, name: file.name, source: file, draft });
+  }
+  let best: { draft: Draft; file: NamedFile; others: readonly OtherReport[] } | undefined;
+  for (const [k, file] of files.entries()) {
+    const others = reports.filter((_, n) => n !== k);
+    const [draft] = await draftsFor(file, 1, options, others);
+    const share = draft?.likeness?.share ?? 0;
+    if (draft !== undefined && (best === undefined || share > best.draft.likeness!.share))
+      best = { draft, file, others };
+    if (share === 1) break;
+  }
+  if (best === undefined) throw new Trouble('No table was found in the reports.');
+  return written([best.draft], best.file, best.others, options);
+}
+
 async function draftOne(file: NamedFile, most: number, options: DraftOptions): Promise<0 | 1 | 2> {
   const drafts = await draftsFor(file, most, options);
-  const [best] = drafts;
-  if (best === undefined) {
+  if (drafts.length === 0) {
     options.io.error(`rimefield: ${file.name}: no table was found in it.\n`);
     return 2;
   }
-  const jobs = drafts.map((draft) => jobOf(draft, file));
+  return written(drafts, file, [], options);
+}
+
+/** Says the drafts of a report, and writes what was asked for. */
+async function written(
+  drafts: readonly Draft[],
+  file: NamedFile,
+  others: readonly OtherReport[],
+  options: DraftOptions,
+): Promise<0 | 1> {
+  const jobs = drafts.map((draft) => jobOf(draft, file, others));
   for (const [k, draft] of drafts.entries()) {
     tell(draft, jobs[k]!, k, drafts, options);
     if (options.out !== undefined)
       write(numbered(options.out, k), new TextEncoder().encode(writeJobFile(jobs[k]!)), options.io);
     if (options.table !== undefined) await writeTable(draft, jobs[k]!, numbered(options.table, k), options.io);
   }
-  return best.sureness === 'sure' ? 0 : 1;
+  return drafts[0]!.sureness === 'sure' ? 0 : 1;
 }
 
 /** One method for all files that it fits; those that need another one are reported. */
@@ -147,12 +189,18 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
   return worst;
 }
 
-function jobOf(draft: Draft, file: NamedFile): Job {
-  return jobOfDraft(draft, {
-    name: file.name,
-    size: file.bytes.length,
-    sha256: sha256Of(file.bytes),
+function jobOf(draft: Draft, file: NamedFile, others: readonly OtherReport[] = []): Job {
+  const fileOf = ({ name, bytes }: { name: string; bytes: Uint8Array }) => ({
+    name,
+    size: bytes.length,
+    sha256: sha256Of(bytes),
   });
+  return jobOfDraft(
+    draft,
+    fileOf(file),
+    'report',
+    others.map((one) => ({ ...one, file: fileOf(one.source) })),
+  );
 }
 
 function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: DraftOptions): void {
@@ -161,12 +209,14 @@ function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: 
   const names = jobNames(job);
   const lines = [
     ...(all.length > 1 ? [`Draft ${k + 1} of ${all.length}: ${draft.gives.join(', ') || 'as it stands'}`] : []),
-    ...job.tables[0]!.steps.flatMap((step, n) => [
-      `${String(n + 1).padStart(3)}. ${stepHeadline(step, effectOfPiles(draft.run.steps[n]?.aside ?? []), names)}`,
-      `     ${sentenceText(stepSentence(step, names))}`,
-      `     ${draft.steps[n]!.why}`,
-      ...draft.choices.filter(({ to }) => to === n + 1).map(({ gives }) => `     or ${gives}`),
-    ]),
+    ...job.tables
+      .at(-1)!
+      .steps.flatMap((step, n) => [
+        `${String(n + 1).padStart(3)}. ${stepHeadline(step, effectOfPiles(draft.run.steps[n]?.aside ?? []), names)}`,
+        `     ${sentenceText(stepSentence(step, names))}`,
+        `     ${draft.steps[n]!.why}`,
+        ...draft.choices.filter(({ to }) => to === n + 1).map(({ gives }) => `     or ${gives}`),
+      ]),
     '',
     `${grouped(table.rows)} rows of ${counted(table.fields.length, 'column')}: ${few(table.fields.map((field) => field.name))}`,
     totals.of === 0 ? 'no totals were found' : `${grouped(totals.agree)} of ${grouped(totals.of)} totals agree`,
@@ -199,7 +249,7 @@ function likeLines({ likeness }: Draft): string[] {
 }
 
 async function writeTable(draft: Draft, job: Job, out: string, io: Io): Promise<void> {
-  const table = job.tables[0]!;
+  const table = job.tables.at(-1)!;
   const verdict = judge(job, table, draft.run);
   write(out, await releaseTable(job, { table, run: draft.run, verdict }, specOf(table, out, undefined)), io);
 }

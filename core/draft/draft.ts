@@ -22,6 +22,8 @@ import { isGrave, remarkWeight, review } from './review/review.ts';
 import { SEEN_CELLS, sampleOf } from './sample.ts';
 import { type Candidate, type Choice, type Given, searchMethods } from './search.ts';
 import { type Sureness, surenessOf } from './sureness.ts';
+import { goalOf } from './toward/goal.ts';
+import { areNamesAlike } from './toward/pair-rows.ts';
 import type { Ambiguity, OtherTable } from './toward/state.ts';
 import { stepsTowardGoal } from './toward/toward.ts';
 
@@ -52,6 +54,8 @@ export interface Draft {
   remarks: readonly Remark[];
   /** Beside the finished table that was given. */
   likeness?: Likeness;
+  /** From which step on it goes beyond the tidy table, toward the finished one. */
+  towardFrom?: number;
   /** Other ways to columns of the finished table, which the rows that were shown do not rule out. */
   ambiguities?: readonly Ambiguity[];
 }
@@ -223,20 +227,35 @@ function towards(
 ): Draft[] {
   const others = wanted.others ?? [];
   for (const { sourceId, source } of others) runner.setSource(sourceId, source);
-  const near = nearest(found, wanted, runner, context);
-  const finished = near.slice(0, most + MAX_DISPROVED).flatMap(({ one, table, likeness, ambiguities }) => {
+  const near = mostlyWhole(nearest(found, wanted, runner, context), wanted, () =>
+    nearest(found, { ...wanted, partial: false }, runner, context),
+  );
+  const finished = near.slice(0, most + MAX_DISPROVED).flatMap(({ one, tidySteps, table, likeness, ambiguities }) => {
     const steps = stepsToward(table, wanted.table, likeness);
-    const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
+    const candidate = withSteps(one.candidate, steps);
     const draft = finish({ ...one, others, candidate }, [], runner, () => context.progress(1));
     if (draft === undefined) return [];
     const isWhole = draft.run.steps.at(-1)!.table.rows === wanted.table.rows;
-    return [{ ...draft, ...judgedByGoal(isWhole, likeness, ambiguities), likeness, ambiguities }];
+    const judgement = judgedByGoal(isWhole, likeness, ambiguities);
+    // The reading stands before them.
+    return [{ ...draft, ...judgement, likeness, ambiguities, towardFrom: tidySteps + 1 }];
   });
   // Totals choose among methods that meet as much of what was shown.
   const provenFirst = finished.toSorted(
     (a, b) => b.likeness.share - a.likeness.share || Number(isDisproved(a)) - Number(isDisproved(b)),
   );
   return (wanted.partial ? provenFirst : finished).slice(0, most);
+}
+
+/** Rows from which on some rows of a finished table may well be all of them. */
+const MIN_WHOLE = 8;
+
+/** Where the rows given are most of what a method makes, they are taken for all rows, if a method makes just these. */
+function mostlyWhole(near: readonly Near[], { table, partial }: Wanted, asWhole: () => Near[]): readonly Near[] {
+  const rows = near[0]?.table.rows ?? 0;
+  if (!partial || rows === table.rows || table.rows < Math.max(MIN_WHOLE, rows / 2)) return near;
+  const whole = asWhole();
+  return whole[0]?.likeness.share === 1 ? whole : near;
 }
 
 /** How sure a draft is by the finished table that it was made for, and whether it has its rows and no others. */
@@ -247,15 +266,15 @@ function judgedByGoal(
 ): Pick<Draft, 'sureness' | 'because' | 'why'> {
   const reason = (sureness: Sureness, because: Reason) => ({ sureness, because, why: reasonText(because) });
   if (share < 1) return reason('guess', { code: 'cells-reproduced', share });
-  if (ambiguity !== undefined) return reason('guess', { code: 'ambiguous', ...ambiguity });
+  if (ambiguity !== undefined) return reason('guess', ambiguity);
   return reason(isWhole ? 'sure' : 'likely', { code: 'all-reproduced' });
 }
 
 /** A method whose table is compared with the finished one. */
 interface Near {
   one: Found;
-  /** The method and its table before anything was done toward the finished one. */
-  before: { one: Found; table: Table };
+  /** Steps of its tidy table; those behind them go toward the finished one. */
+  tidySteps: number;
   table: Table;
   likeness: Likeness;
   ambiguities: readonly Ambiguity[];
@@ -270,43 +289,46 @@ function nearest(found: readonly Found[], wanted: Wanted, runner: Runner, contex
     context.progress(0.6 + (0.2 * k) / Math.min(MAX_LIKE, found.length));
     const run = runOf(one, runner);
     if (run === undefined) return [];
-    return [mended(one, run.steps.at(-1)!.table, wanted)];
+    const table = run.steps.at(-1)!.table;
+    const likeness = likenessTo(table, wanted.table, wanted.partial);
+    return [{ one, tidySteps: one.candidate.steps.length, table, likeness, ambiguities: [] }];
   });
   const best = Math.max(...drafts.map(({ one }) => one.score));
   // A few rows are met by many methods: of two that do, the plainer is meant.
   const worth = ({ likeness, one }: Near) => likeness.share - WORTH_OF_SCORE * (best - one.score);
   const byWorth = (all: readonly Near[]) => all.toSorted((a, b) => worth(b) - worth(a) || b.one.score - a.one.score);
+  const goal = goalOf(wanted.table, !wanted.partial);
   const isReached = ({ likeness }: Near) => likeness.share === 1;
-  if (drafts.some(isReached)) return byWorth(drafts);
+  if (drafts.some((near) => isReached(near) && areNamesAlike(near.table, goal, near.likeness.columns)))
+    return byWorth(drafts);
+  const shapes = drafts.filter((near, k) => drafts.findIndex((other) => isSameShape(other.table, near.table)) === k);
   const reached: Near[] = [];
-  for (const [k, near] of drafts.slice(0, MAX_TOWARD).entries()) {
+  for (const [k, { one, tidySteps, table, likeness }] of shapes.slice(0, MAX_TOWARD).entries()) {
     context.progress(0.8 + (0.2 * k) / MAX_TOWARD);
-    const { steps, table, likeness, ambiguities } = stepsTowardGoal(
-      near.before.table,
-      wanted.table,
-      wanted.partial,
-      others,
-    );
-    if (likeness.share <= near.likeness.share) continue;
-    const { one } = near.before;
-    const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
-    reached.push({ ...near, one: { ...one, candidate }, table, likeness, ambiguities });
-    if (likeness.share === 1) break;
+    const made = stepsTowardGoal(table, wanted.table, wanted.partial, others);
+    if (made.steps.length === 0 || made.likeness.share < likeness.share) continue;
+    if (made.likeness.share === likeness.share && likeness.share < 1) continue;
+    reached.push({ ...made, tidySteps, one: { ...one, candidate: withSteps(one.candidate, made.steps) } });
+    if (made.likeness.share === 1) break;
   }
-  return byWorth([...reached, ...drafts]);
+  if (reached.some(isReached)) return byWorth([...reached, ...drafts]);
+  return byWorth([...reached, ...shapes.map((near) => mended(near, wanted))]);
 }
 
+const withSteps = (candidate: Candidate, steps: readonly Proposal[]): Candidate => ({
+  ...candidate,
+  steps: [...candidate.steps, ...steps],
+});
+
 /** A method with the steps that close what still differs, where they do. */
-function mended(one: Found, table: Table, { table: wanted, partial }: Wanted): Near {
-  const before = { one, table };
-  const likeness = likenessTo(table, wanted, partial);
+function mended(near: Near, { table: wanted, partial }: Wanted): Near {
+  const { one, table, likeness } = near;
   const steps = likeness.share === 1 ? [] : mendingSteps(table, wanted, likeness);
   const after = steps.length === 0 ? undefined : tableAfter(table, steps);
-  if (after === undefined) return { one, before, table, likeness, ambiguities: [] };
+  if (after === undefined) return near;
   const better = likenessTo(after, wanted, partial);
-  if (better.share <= likeness.share) return { one, before, table, likeness, ambiguities: [] };
-  const candidate = { ...one.candidate, steps: [...one.candidate.steps, ...steps] };
-  return { one: { ...one, candidate }, before, table: after, likeness: better, ambiguities: [] };
+  if (better.share <= likeness.share) return near;
+  return { ...near, one: { ...one, candidate: withSteps(one.candidate, steps) }, table: after, likeness: better };
 }
 
 function readingRun(runner: Runner, { kind, params }: Proposal, context: DraftContext): StepRun | undefined {

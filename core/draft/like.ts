@@ -2,7 +2,7 @@
 
 import type { Proposal } from '../findings/finding.ts';
 import { isPlaceName, type Table } from '../table/table.ts';
-import { cellText } from '../values/cell-text.ts';
+import { textView } from '../values/cell-text.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { nameLikeness } from '../values/likeness.ts';
 import { NumberForm, numberText, readNumber } from '../values/number-text.ts';
@@ -44,9 +44,11 @@ export function plainText(text: string | null): string {
 }
 
 function plainColumns(table: Table): string[][] {
-  return table.fields.map((field) =>
-    Array.from({ length: table.rows }, (_, r) => plainText(cellText(field.column, r))),
-  );
+  return table.fields.map(({ column }) => {
+    const { codes, texts } = textView(column);
+    const plain = texts.map(plainText);
+    return Array.from({ length: table.rows }, (_, r) => (codes[r]! < 0 ? '' : plain[codes[r]!]!));
+  });
 }
 
 /**

@@ -4,6 +4,7 @@ import { type Doubt, doubtText } from '../findings/doubt.ts';
 import { few } from '../values/counted.ts';
 import { remarkText } from './review/messages.ts';
 import type { Remark } from './review/remark.ts';
+import type { Ambiguity } from './toward/state.ts';
 
 export type Reason =
   | { code: 'doubt'; doubt: Doubt }
@@ -30,7 +31,7 @@ export type Reason =
   | { code: 'packed-cells'; column: string }
   | { code: 'mixed-kinds'; column: string }
   | { code: 'all-reproduced' }
-  | { code: 'ambiguous'; column: string; chosen: string; other: string; row: string }
+  | Ambiguity
   | { code: 'cells-reproduced'; share: number };
 
 /** A sentence without a full stop. */
@@ -86,6 +87,8 @@ export function reasonText(reason: Reason): string {
       return 'All rows of the finished table are reproduced';
     case 'ambiguous':
       return `${reason.column} may be ${reason.chosen} or ${reason.other}: show the row of ${reason.row} too, which decides`;
+    case 'codes-not-shown':
+      return `No row that was shown says what ${few(reason.codes)} ${reason.codes.length === 1 ? 'becomes' : 'become'} in ${reason.column}`;
     case 'cells-reproduced':
       return `${Math.floor(reason.share * 100)}% of the cells in the finished table match`;
   }

@@ -34,7 +34,7 @@ const shown = (value: number) => String(Number(value.toPrecision(12)));
  * Rows that steps were asked to leave out are all that is missing: what stays and what went is what the total covers.
  * Undefined where anything else differs.
  */
-export function leftOut(of: Disagreement): Explanation | undefined {
+export function leftOut(of: Disagreement, accepted: readonly string[] = []): Explanation | undefined {
   const { sheet, cells, figure, report, tolerance } = of;
   if (Math.abs(figure.value - report) > tolerance) return undefined;
   const gone: [number, number][] = [];
@@ -49,16 +49,19 @@ export function leftOut(of: Disagreement): Explanation | undefined {
       continue;
     }
     const loss = sheet.losses[lossOf(mark)];
-    // Rows on a pile for titles or notes were no data to begin with; what no pile holds was not chosen.
-    if (loss?.pile === undefined || (loss.mark !== 'other' && loss.mark !== 'data')) return undefined;
+    // Rows on a pile for titles or notes were no data to begin with; what no pile holds was not chosen,
+    // unless the step is accepted.
+    const isChosen = loss?.pile !== undefined && (loss.mark === 'other' || loss.mark === 'data');
+    if (loss === undefined || !(isChosen || (loss.pile === undefined && accepted.includes(loss.id)))) return undefined;
     gone.push([row, column]);
     steps.set(loss.id, loss);
   }
   const [first] = steps.values();
   if (first === undefined) return undefined;
   const by = [...new Set([...steps.values()].map((loss) => loss.step + 1))];
+  const piles = few([...new Set([...steps.values()].flatMap((loss) => loss.pile ?? []))]);
   return {
-    text: `${figuresText(sheet, gone)} not in the table: taken out by step ${few(by.map(String))} onto ${few([...new Set([...steps.values()].map((loss) => loss.pile!))])}. What stays and what went make the total.`,
+    text: `${figuresText(sheet, gone)} not in the table: taken out by step ${few(by.map(String))}${piles === '' ? '' : ` onto ${piles}`}. What stays and what went make the total.`,
     cells: gone.map(([row, column]) => sheet.place(row, column)),
     step: { table: first.table, index: first.step },
     leftOutBy: [...steps.keys()],

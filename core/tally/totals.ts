@@ -403,7 +403,7 @@ class SheetLedger {
       const found = { sheet, row, column, figure, cells, kind, report: report.value, table: value, tolerance };
       const accepted = this.given.accepts ?? [];
       const more = this.explained < MAX_EXPLAINED;
-      if (more || accepted.length > 0) explanation = leftOut(found);
+      if (more || accepted.length > 0) explanation = leftOut(found, accepted);
       if (explanation?.leftOutBy?.every((id) => accepted.includes(id))) state = 'left out';
       else if (more) {
         this.explained++;

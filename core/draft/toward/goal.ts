@@ -22,7 +22,8 @@ export interface Goal {
   isWhole: boolean;
 }
 
-const NUMBER = /^-?\d+(?:\.(\d+))?$/;
+/** Digits behind a zero in front are a code. */
+const NUMBER = /^-?(?:0|[1-9]\d*)(?:\.(\d+))?$/;
 
 export function goalOf(table: Table, isWhole: boolean): Goal {
   const columns = table.fields.map(({ name, column }): GoalColumn => {

@@ -76,6 +76,17 @@ export function pairRows(table: Table, goal: Goal): Pairing {
 
 const size = (goal: Goal, w: number) => goal.columns[w]!.distinct.size;
 
+/** Names from which on two columns are called alike. */
+const ALIKE = 0.5;
+
+/** Whether each column of numbers is held by a column of a like name: small numbers stand in many columns by chance. */
+export function areNamesAlike(table: Table, goal: Goal, columns: readonly number[]): boolean {
+  return goal.columns.every(
+    ({ numbers, name }, w) =>
+      numbers === undefined || columns[w]! < 0 || nameLikeness(table.fields[columns[w]!]!.name, name) >= ALIKE,
+  );
+}
+
 /** The rows that read so in one column more; undefined where a row of the goal is left without any. */
 export function narrowed(
   rows: Pairing['rows'],

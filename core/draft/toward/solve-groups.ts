@@ -199,6 +199,7 @@ function measured(
             if (plainAt(a, r) !== plainAt(b, r))
               return [
                 {
+                  code: 'ambiguous',
                   column: name,
                   chosen: measureText(chosen.one),
                   other: measureText(other.one),

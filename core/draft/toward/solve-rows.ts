@@ -1,7 +1,7 @@
 /** Steps after which each row of the goal is a row of the table. */
 import type { Proposal } from '../../findings/finding.ts';
 import type { Table } from '../../table/table.ts';
-import { textView } from '../../values/cell-text.ts';
+import { textView, usedTexts } from '../../values/cell-text.ts';
 import { nameLikeness } from '../../values/likeness.ts';
 import { calculationStep, calculations, commonFactor } from './arithmetic.ts';
 import { type Goal, meets, numbersOf, plainAt, plainColumn } from './goal.ts';
@@ -141,14 +141,14 @@ function calculated(state: State, goal: Goal, w: number, pairing: Pairing): Foun
   if (found === undefined) return undefined;
   const ambiguity = fitting
     .filter((other) => other !== chosen && (chosen.how === 'rounded' || other.how === 'exact'))
-    .flatMap((other) => {
+    .flatMap((other): Ambiguity[] => {
       const row = firstRow(table, (r) => {
         const [a, b] = [chosen.at(r), other.at(r)];
         return !Number.isNaN(a) && !Number.isNaN(b) && Math.abs(a - b) > 0.5 * 10 ** -places;
       });
       return row === undefined
         ? []
-        : [{ column: name, chosen: chosen.text, other: other.text, row: rowText(table, row) }];
+        : [{ code: 'ambiguous', column: name, chosen: chosen.text, other: other.text, row: rowText(table, row) }];
     })[0];
   return ambiguity === undefined ? found : withAmbiguity(found, ambiguity);
 }
@@ -219,11 +219,11 @@ function recoded(
       const own = plainColumn(table.fields[k]!.column).distinct.size;
       const isCovered = crosswalk.size >= own - (plainColumn(table.fields[k]!.column).distinct.has('') ? 1 : 0);
       if (crosswalk.size > MAX_CODES || (new Set(crosswalk.values()).size < 2 && goal.rows > 1)) return [];
-      const likeness = nameLikeness(table.fields[k]!.name, name);
-      // Words that are shown once each could be anything, numbers all the more: then names must speak for it.
+      // Words that are shown once each could be anything, numbers all the more.
       const isTold = crosswalk.size < goal.rows || (isCovered && numbers === undefined);
-      if (!isTold && (numbers !== undefined || likeness < 0.5)) return [];
-      return [{ k, crosswalk, worth: (isCovered ? 1000 : 0) + (isTold ? 500 : 0) - own + likeness }];
+      if (!isTold) return [];
+      const likeness = nameLikeness(table.fields[k]!.name, name);
+      return [{ k, crosswalk, worth: (isCovered ? 1000 : 0) - own + likeness }];
     })
     .sort((a, b) => b.worth - a.worth)[0];
   if (found === undefined) return undefined;
@@ -238,9 +238,12 @@ function recoded(
     },
     why: `in the finished table ${own} says it in other words`,
   };
-  if (!isInPlace) return added(state, [step]);
   const next = after(state, [step]);
-  return next === undefined ? undefined : { state: next, column: own };
+  const made = isInPlace ? next && { state: next, column: own } : added(state, [step]);
+  const codes = [...usedTexts(table.fields[found.k]!.column)].filter((text) => !found.crosswalk.has(text));
+  return made === undefined || codes.length === 0
+    ? made
+    : withAmbiguity(made, { code: 'codes-not-shown', column: name, codes });
 }
 
 /** What each text of a column becomes; undefined where it is no function. */

@@ -20,14 +20,13 @@ export interface State {
   ambiguities: readonly Ambiguity[];
 }
 
-/** Two ways to a column that agree in all rows that were shown, and not in another. */
-export interface Ambiguity {
-  column: string;
-  chosen: string;
-  other: string;
-  /** The row that would decide, by what it reads. */
-  row: string;
-}
+/**
+ * What the rows shown leave open: two ways to a column that agree in all of them and not in another row, said by what
+ * that row reads; or codes of which no row shows what they become.
+ */
+export type Ambiguity =
+  | { code: 'ambiguous'; column: string; chosen: string; other: string; row: string }
+  | { code: 'codes-not-shown'; column: string; codes: readonly string[] };
 
 /** The state after more steps; undefined where one of them stops. */
 export function after(state: State, steps: readonly Proposal[]): State | undefined {

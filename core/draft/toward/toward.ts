@@ -6,7 +6,7 @@ import { profileTable } from '../../glance/table-profile.ts';
 import type { Table } from '../../table/table.ts';
 import { type Likeness, likenessTo } from '../like.ts';
 import { type Goal, goalOf, numbersOf, plainAt, plainColumn } from './goal.ts';
-import { holding, pairRows, rowsByKey } from './pair-rows.ts';
+import { areNamesAlike, holding, pairRows, rowsByKey } from './pair-rows.ts';
 import { solveGroups } from './solve-groups.ts';
 import { type Solution, solveRows } from './solve-rows.ts';
 import { type Ambiguity, after, freeName, type OtherTable, type State } from './state.ts';
@@ -28,33 +28,33 @@ export interface Reached {
 export function stepsTowardGoal(table: Table, wanted: Table, partial: boolean, others: readonly OtherTable[]): Reached {
   const goal = goalOf(wanted, !partial);
   const start: State = { table, steps: [], others, ambiguities: [] };
-  let best: Reached = { steps: [], table, likeness: likenessTo(table, wanted, partial), ambiguities: [] };
+  let best: Reached | undefined;
   for (const state of shapes(start, goal)) {
     for (const solve of orderOf(state.table, goal)) {
       const solution = solve(state, goal);
       if (solution === undefined || solution.columns.every((column) => column === undefined)) continue;
       const reached = asReached(solution, goal, wanted, partial);
-      if (reached !== undefined && isNearer(reached, best)) best = reached;
+      if (best === undefined || isNearer(reached, best)) best = reached;
       if (best.likeness.share === 1) return best;
     }
   }
-  return best;
+  return best ?? { steps: [], table, likeness: likenessTo(table, wanted, partial), ambiguities: [] };
 }
 
 /** Where rows of the goal may each be several of the table's, they are groups of these sooner than rows. */
 function orderOf(table: Table, goal: Goal) {
   const pairing = pairRows(table, goal);
   const several = pairing.rows.filter((rows) => rows === undefined || rows.length > 1).length;
-  const isGrouped = pairing.columns.includes(-1) && several > pairing.rows.length / 2;
+  const isGrouped =
+    (pairing.columns.includes(-1) && several > pairing.rows.length / 2) || !areNamesAlike(table, goal, pairing.columns);
   return isGrouped ? [solveGroups, solveRows] : [solveRows, solveGroups];
 }
 
 const isNearer = (a: Reached, b: Reached) =>
-  a.likeness.share > b.likeness.share ||
-  (a.likeness.share === b.likeness.share && a.steps.length < b.steps.length && b.steps.length > 0);
+  a.likeness.share > b.likeness.share || (a.likeness.share === b.likeness.share && a.steps.length < b.steps.length);
 
 /** The wanted columns under their names and in their order, and of a whole table no other rows. */
-function asReached(solution: Solution, goal: Goal, wanted: Table, partial: boolean): Reached | undefined {
+function asReached(solution: Solution, goal: Goal, wanted: Table, partial: boolean): Reached {
   let { state } = solution;
   if (goal.isWhole && !solution.columns.includes(undefined))
     state = after(state, withoutOthers(state, goal, solution)) ?? state;

@@ -136,7 +136,10 @@ function dateWays(table: Table, k: number): Way[] {
 
 const DIVIDERS = [' - ', ' – ', ' / ', ', ', ': ', ' (', '-', '/', ',', ':', '|', ';', '_', '.', ' '];
 const MAX_PIECES = 5;
-const MAX_TEXTS = 3000;
+const MAX_TEXTS = 20_000;
+/** Texts by which a way to cut them is judged. */
+const MAX_SAMPLE = 200;
+const IN_BRACKETS = /^(.*?)\s*\(([^()]*)\)$/;
 
 /** Pieces of the texts of a column. */
 function pieceWays(table: Table, k: number): Way[] {
@@ -144,23 +147,37 @@ function pieceWays(table: Table, k: number): Way[] {
   if (column.type !== 'text' && column.type !== 'received') return [];
   const { codes, texts } = textView(column);
   if (texts.length === 0 || texts.length > MAX_TEXTS) return [];
-  const way = (label: string, mapped: readonly (string | undefined)[], steps: Way['steps']): Way => ({
-    of: k,
-    label,
-    at: (row) => (codes[row]! < 0 ? '' : mapped[codes[row]!]),
-    steps,
-  });
+  // Many ways are looked at in a few rows and no further: what a text becomes is worked out when it is asked for.
+  const way = (label: string, make: (text: string) => string | null | undefined, steps: Way['steps']): Way => {
+    const made = new Map<number, string>();
+    return {
+      of: k,
+      label,
+      at(row) {
+        const code = codes[row]!;
+        if (code < 0) return '';
+        let text = made.get(code);
+        if (text === undefined) {
+          text = plainText(make(texts[code]!) ?? null);
+          made.set(code, text);
+        }
+        return text;
+      },
+      steps,
+    };
+  };
+  const sample = texts.slice(0, MAX_SAMPLE);
   const ways: Way[] = [];
   const cut = (given: Partial<Cutting>, label: string) => {
     const cutting = Cutting.parse(given);
-    const pieces = texts.map((text) => cutText(text, cutting));
-    if (pieces.filter((own) => own.length > 1).length < texts.length * 0.5) return;
+    const pieces = sample.map((text) => cutText(text, cutting));
+    if (pieces.filter((own) => own.length > 1).length < sample.length * 0.5) return;
     const most = Math.min(MAX_PIECES, Math.max(...pieces.map((own) => own.length)));
     for (let p = 0; p < most; p++)
       ways.push(
         way(
           `piece ${p + 1} of ${name}`,
-          pieces.map((own) => plainText(own[p] ?? null)),
+          (text) => cutText(text, cutting)[p],
           (into) => [
             {
               kind: 'split-to-columns',
@@ -177,8 +194,8 @@ function pieceWays(table: Table, k: number): Way[] {
       );
   };
   for (const divider of DIVIDERS) {
-    const having = texts.filter((text) => text.includes(divider)).length;
-    if (having < texts.length * 0.5) continue;
+    const having = sample.filter((text) => text.includes(divider)).length;
+    if (having < sample.length * 0.5) continue;
     for (const which of ['every', 'first', 'last'] as const)
       cut(
         { delimiters: [divider], which },
@@ -186,13 +203,12 @@ function pieceWays(table: Table, k: number): Way[] {
       );
   }
   cut({ by: 'class' }, `${name} is cut where letters and digits meet`);
-  const inBrackets = texts.map((text) => /^(.*?)\s*\(([^()]*)\)$/.exec(text));
-  if (inBrackets.filter((found) => found !== null).length >= texts.length * 0.5)
+  if (sample.filter((text) => IN_BRACKETS.test(text)).length >= sample.length * 0.5)
     for (const p of [1, 2])
       ways.push(
         way(
           p === 1 ? `${name} before the bracket` : `${name} in the bracket`,
-          inBrackets.map((found, n) => plainText(found === null ? (p === 1 ? texts[n]! : null) : found[p]!)),
+          (text) => IN_BRACKETS.exec(text)?.[p] ?? (p === 1 ? text : null),
           (into) => [
             {
               kind: 'extract',
@@ -207,13 +223,13 @@ function pieceWays(table: Table, k: number): Way[] {
           ],
         ),
       );
-  const longest = Math.max(...texts.map((text) => text.length));
+  const longest = Math.max(...sample.map((text) => text.length));
   for (let n = 1; n < Math.min(longest, 12); n++)
     for (const end of ['left', 'right'] as const)
       ways.push(
         way(
           `${end === 'left' ? 'first' : 'last'} ${n} of ${name}`,
-          texts.map((text) => plainText(end === 'left' ? text.slice(0, n) : text.slice(-n))),
+          (text) => (end === 'left' ? text.slice(0, n) : text.slice(-n)),
           (into) => [
             expressionStep(
               into,
@@ -228,18 +244,35 @@ function pieceWays(table: Table, k: number): Way[] {
     ['lower', (text: string) => text.toLowerCase()],
   ] as const)
     ways.push(
-      way(
-        `${name} in ${how} case`,
-        texts.map((text) => plainText(make(text))),
-        (into) => [expressionStep(into, `${how}(${quoted(name)})`, `${name} in ${how} case, as in the finished table`)],
-      ),
+      way(`${name} in ${how} case`, make, (into) => [
+        expressionStep(into, `${how}(${quoted(name)})`, `${name} in ${how} case, as in the finished table`),
+      ]),
     );
+  ways.push(
+    way(`${name} with a capital at each word`, inTitleCase, (into) => [
+      expressionStep(into, quoted(name), `${name} once more`),
+      {
+        kind: 'clean-text',
+        params: { columns: { by: 'names', names: [into] }, letters: 'title' },
+        why: `${name} with a capital at each word, as in the finished table`,
+      },
+    ]),
+  );
   return ways;
 }
 
+const inTitleCase = (text: string) => text.toLowerCase().replace(/(?<!\p{L})\p{L}/gu, (letter) => letter.toUpperCase());
+
+const known = new WeakMap<Table, readonly Way[]>();
+
 /** Ways that look at one column of the table, whatever the rows are. */
-export function columnWays(table: Table): Way[] {
-  return table.fields.flatMap((_, k) => [...dateWays(table, k), ...pieceWays(table, k)]);
+export function columnWays(table: Table): readonly Way[] {
+  let ways = known.get(table);
+  if (ways === undefined) {
+    ways = table.fields.flatMap((_, k) => [...dateWays(table, k), ...pieceWays(table, k)]);
+    known.set(table, ways);
+  }
+  return ways;
 }
 
 /** A wanted text with the text of a column in it: what stands around it is the same in each row. */
