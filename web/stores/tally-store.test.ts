@@ -1,11 +1,20 @@
-import { expect, test, vi } from 'vitest';
+import { afterAll, beforeAll, expect, test, vi } from 'vitest';
+import { engineClient } from '../engine/client.ts';
+import { PortWorker } from '../engine/port-worker.ts';
 import type { TallyAsked, TallyView } from '../engine/protocol.ts';
+import { useTallyStore } from './tally-store.ts';
 
+const before = globalThis.Worker;
 const answers: ((view: TallyView) => void)[] = [];
-vi.mock('../engine/client.ts', () => ({
-  engineClient: () => ({ tally: () => new Promise<TallyView>((resolve) => answers.push(resolve)) }),
-}));
-const { useTallyStore } = await import('./tally-store.ts');
+
+beforeAll(() => {
+  globalThis.Worker = PortWorker as never;
+  vi.spyOn(engineClient(), 'tally').mockImplementation(() => new Promise((resolve) => answers.push(resolve)));
+});
+afterAll(() => {
+  vi.restoreAllMocks();
+  globalThis.Worker = before;
+});
 
 const asked = (offers: boolean): TallyAsked => ({ tables: [], tableId: 'a', lastRows: undefined, offers });
 const view = (filled: number) => ({ filled }) as TallyView;
