@@ -218,11 +218,10 @@ function recoded(
       if (crosswalk === undefined) return [];
       const own = plainColumn(table.fields[k]!.column).distinct.size;
       const isCovered = crosswalk.size >= own - (plainColumn(table.fields[k]!.column).distinct.has('') ? 1 : 0);
-      if (crosswalk.size > MAX_CODES || (new Set(crosswalk.values()).size < 2 && goal.rows > 1)) return [];
-      // Words that are shown once each could be anything, numbers all the more.
-      const isTold = crosswalk.size < goal.rows || (isCovered && numbers === undefined);
-      if (!isTold) return [];
       const likeness = nameLikeness(table.fields[k]!.name, name);
+      // Words that are shown once each could be anything, unless the column's name speaks for it; numbers all the more.
+      const isTold = crosswalk.size < goal.rows || (isCovered && numbers === undefined && likeness >= 0.5);
+      if (!isTold || crosswalk.size > MAX_CODES || new Set(crosswalk.values()).size < 2) return [];
       return [{ k, crosswalk, worth: (isCovered ? 1000 : 0) - own + likeness }];
     })
     .sort((a, b) => b.worth - a.worth)[0];

@@ -167,4 +167,11 @@ describe('what is not told is not taken for known', () => {
     expect(draft.sureness).toBe('guess');
     expect(draft.likeness!.gaps.map(({ column }) => column)).toContain('Draught');
   });
+
+  test('words that stand nowhere are no recoding of a column that says one thing', () => {
+    const report = text('Ship,Kind\nTern,ferry\nSkua,ferry\nGull,ferry\n', 'ships.csv');
+    const draft = towards('Ship,Where\nTern,nowhere\n', true, report);
+    expect(draft.likeness!.share).toBeLessThan(1);
+    expect(draft.sureness).toBe('guess');
+  });
 });
