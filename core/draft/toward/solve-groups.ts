@@ -168,6 +168,8 @@ function measured(
   open: readonly number[],
 ): { state: State; found: Found[] } | undefined {
   const measures = measuresOf(state.table, columns);
+  state.budget.left -= state.table.rows * measures.length;
+  if (state.budget.left < 0) return undefined;
   const names = measures.map((_, n) => `\u0002${n}`);
   const grouped = after(state, [groupStep(columns, measures, names)]);
   if (grouped === undefined) return undefined;

@@ -16,6 +16,8 @@ export interface State {
   /** The steps that made it of the table that the search began with. */
   steps: readonly Proposal[];
   others: readonly OtherTable[];
+  /** What groups may still be measured, in cells: a search counts its work, so that equal files give equal drafts. */
+  budget: { left: number };
   /** Other ways that the rows shown do not rule out. */
   ambiguities: readonly Ambiguity[];
 }

@@ -11,6 +11,9 @@ import { solveGroups } from './solve-groups.ts';
 import { type Solution, solveRows } from './solve-rows.ts';
 import { type Ambiguity, after, freeName, type OtherTable, type State } from './state.ts';
 
+/** Cells that are measured in groups before a search gives up, some seconds of work. */
+const MAX_MEASURED = 15_000_000;
+
 /** What a search came to. */
 export interface Reached {
   steps: readonly Proposal[];
@@ -27,7 +30,7 @@ export interface Reached {
  */
 export function stepsTowardGoal(table: Table, wanted: Table, partial: boolean, others: readonly OtherTable[]): Reached {
   const goal = goalOf(wanted, !partial);
-  const start: State = { table, steps: [], others, ambiguities: [] };
+  const start: State = { table, steps: [], others, budget: { left: MAX_MEASURED }, ambiguities: [] };
   let best: Reached | undefined;
   for (const state of shapes(start, goal)) {
     for (const solve of orderOf(state.table, goal)) {
