@@ -106,7 +106,7 @@ const GOOD = 1;
 const WORTH_OF_SCORE = 0.02;
 /** Methods that are run whole to compare them with a finished table. */
 const MAX_LIKE = 16;
-/** Methods from which steps toward a finished table are looked for. */
+/** Methods from which a search goes on toward a finished table. */
 const MAX_TOWARD = 6;
 
 /** Methods of which the first is chosen, however few are wanted. */

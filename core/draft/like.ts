@@ -141,21 +141,27 @@ function pairColumns(
 
 /** Steps that give a table the wanted columns, under their names and in their order. */
 export function stepsToward(table: Table, wanted: Table, { columns }: Likeness): Proposal[] {
-  const chosen = columns.filter((k) => k >= 0);
-  if (chosen.length === 0) return [];
+  const held = columns.flatMap((k, w) => {
+    if (k < 0) return [];
+    const { name } = table.fields[k]!;
+    const to = wanted.fields[w]!.name;
+    // A wanted column may have no separate name.
+    return [{ name, to: isPlaceName(to) ? name : to }];
+  });
+  return held.length === 0 ? [] : columnSteps(table, held);
+}
+
+/** Steps after which a table has these columns alone, in this order and under these names. */
+export function columnSteps(table: Table, held: readonly { name: string; to: string }[]): Proposal[] {
   const steps: Proposal[] = [];
-  const names = chosen.map((k) => table.fields[k]!.name);
+  const names = held.map(({ name }) => name);
   if (names.length < table.fields.length || names.some((name, k) => table.fields[k]!.name !== name))
     steps.push({
       kind: 'keep-columns',
       params: { columns: { by: 'names', names } },
       why: 'columns of the finished table, in its order',
     });
-  const renames = columns.flatMap((k, w) => {
-    const to = wanted.fields[w]!.name;
-    // A wanted column may have no separate name.
-    return k >= 0 && !isPlaceName(to) && table.fields[k]!.name !== to ? [{ from: table.fields[k]!.name, to }] : [];
-  });
+  const renames = held.flatMap(({ name, to }) => (name === to ? [] : [{ from: name, to }]));
   if (renames.length > 0)
     steps.push({ kind: 'rename', params: { names: renames }, why: 'named as in the finished table' });
   return steps;

@@ -83,7 +83,7 @@ export function* calculations(table: Table): Generator<Calculation> {
       }
 }
 
-/** The step that adds a calculation, rounded to so many places where that is wanted. */
+/** @param places to which it is rounded; undefined: not at all */
 export function calculationStep(into: string, text: string, places: number | undefined): Proposal {
   return expressionStep(
     into,

@@ -17,7 +17,7 @@ const MAX_LOOKED = 40;
 const MAX_TRIES = 3000;
 const MAX_CANDIDATES = 8;
 
-export function lookedRows(goal: Goal): number[] {
+function lookedRows(goal: Goal): number[] {
   const n = Math.min(goal.rows, MAX_LOOKED);
   return Array.from({ length: n }, (_, k) => Math.floor((k * goal.rows) / n));
 }
@@ -105,6 +105,9 @@ export function narrowed(
   }
   return next;
 }
+
+/** Some column tells which rows of the table the rows may be. */
+export const isRowTold = ({ rows }: Pairing): boolean => rows.some((own) => own !== undefined);
 
 /** Each row that was looked at is one row of the table. */
 export const isPinned = ({ rows }: Pairing): boolean => rows.every((own) => own?.length === 1);

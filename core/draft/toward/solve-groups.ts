@@ -1,14 +1,14 @@
 /** Steps after which each row of the goal is a group of the table's rows. */
 import type { Proposal } from '../../findings/finding.ts';
-import type { Table } from '../../table/table.ts';
+import { type Table, uniqueName } from '../../table/table.ts';
 import { nameLikeness } from '../../values/likeness.ts';
 import { calculations } from './arithmetic.ts';
 import { type Goal, meets, numbersOf, plainAt, plainColumn } from './goal.ts';
 import { brought, withLookUpsJoined } from './other-tables.ts';
 import { holding, rowsByKey } from './pair-rows.ts';
 import type { Solution } from './solve-rows.ts';
-import { type Ambiguity, after, expressionStep, freeName, quoted, type State } from './state.ts';
-import { columnWays } from './ways.ts';
+import { type Ambiguity, added, after, expressionStep, freeName, quoted, type State } from './state.ts';
+import { columnWays, makesAll } from './ways.ts';
 
 const MAX_KEY_CHOICES = 3;
 const MAX_KEY_SETS = 48;
@@ -47,21 +47,14 @@ function keyChoices(state: State, goal: Goal, w: number): KeyChoice[] {
   const direct = holding(table, goal, w).map((k) => ({ column: table.fields[k]!.name, steps: [] }));
   if (direct.length > 0) return direct.slice(0, MAX_KEY_CHOICES);
   const made: KeyChoice[] = [];
-  const add = (steps: readonly Proposal[], into?: string) => {
-    const next = after(state, steps);
-    const known = new Set(table.fields.map((field) => field.name));
-    const column = into ?? next?.table.fields.find((field) => !known.has(field.name))?.name;
-    if (next !== undefined && column !== undefined) made.push({ column, steps });
+  const add = (steps: readonly Proposal[]) => {
+    const found = added(state, steps);
+    if (found !== undefined) made.push({ column: found.column, steps });
   };
   for (const { step } of brought(table, state.others, distinct)) if (made.length < MAX_KEY_CHOICES) add([step]);
   for (const way of columnWays(table)) {
     if (made.length >= MAX_KEY_CHOICES) break;
-    const texts = new Set<string>();
-    for (let r = 0; r < table.rows; r++) texts.add(way.at(r) ?? '');
-    if ([...distinct].every((text) => texts.has(text))) {
-      const into = freeName(table, name);
-      add(way.steps(into), into);
-    }
+    if (makesAll(table, way, distinct)) add(way.steps(freeName(table, name)));
   }
   return made;
 }
@@ -123,7 +116,7 @@ function* product<T>(lists: readonly (readonly T[])[]): Generator<T[]> {
 }
 
 /** A column of the goal as a measure of the groups. */
-interface Found {
+interface MeasuredColumn {
   w: number;
   /** As a measure, or calculated from measures. */
   measures: readonly Measured[];
@@ -139,24 +132,28 @@ function groupedBy(
   columns: readonly string[],
 ): Solution | undefined {
   const open = goal.columns.flatMap((_, w) => (keys.includes(w) ? [] : [w]));
-  const attempt = (state: State) => measured(state, goal, keys, columns, open);
-  let best = attempt(begun);
+  let best: Measures | undefined;
+  for (const state of groupedStates(begun, columns)) {
+    const found = measured(state, goal, keys, columns, open);
+    // Keys that are not those of the goal's rows stay so, whatever is calculated.
+    if (best === undefined && found === undefined) return undefined;
+    if (found !== undefined && found.found.length > (best?.found.length ?? -1)) best = found;
+    if (best?.found.length === open.length) break;
+  }
   if (best === undefined) return undefined;
-  if (best.found.length < open.length) {
-    for (const state of calculatedStates(begun, columns)) {
-      const other = attempt(state);
-      if (other !== undefined && other.found.length > best.found.length) best = other;
-      if (best.found.length === open.length) break;
-    }
-  }
-  if (best.found.length < open.length) {
-    for (const state of filteredStates(begun)) {
-      const other = attempt(state);
-      if (other !== undefined && other.found.length > best.found.length) best = other;
-      if (best.found.length === open.length) break;
-    }
-  }
   return finished(best.state, goal, keys, columns, best.found);
+}
+
+/** The table as it is, then with a calculated column, then with some rows left out. */
+function* groupedStates(begun: State, keys: readonly string[]): Generator<State> {
+  yield begun;
+  yield* calculatedStates(begun, keys);
+  yield* filteredStates(begun);
+}
+
+interface Measures {
+  state: State;
+  found: readonly MeasuredColumn[];
 }
 
 /** The measures that say what the goal's columns say, for all of its rows. */
@@ -166,7 +163,7 @@ function measured(
   keys: readonly number[],
   columns: readonly string[],
   open: readonly number[],
-): { state: State; found: Found[] } | undefined {
+): Measures | undefined {
   const measures = measuresOf(state.table, columns);
   state.budget.left -= state.table.rows * measures.length;
   if (state.budget.left < 0) return undefined;
@@ -177,7 +174,7 @@ function measured(
   const groups = rowsByKey(grouped.table, goal, byWanted).map((rows) => rows[0]);
   if (groups.includes(undefined)) return undefined;
   const made = names.map((name) => grouped.table.fields.find((field) => field.name === name)!.column);
-  const found = open.flatMap((w): Found[] => {
+  const found = open.flatMap((w): MeasuredColumn[] => {
     const { texts, numbers, places, name } = goal.columns[w]!;
     const fits = measures.flatMap((one, n) => {
       const column = made[n]!;
@@ -220,16 +217,16 @@ function measured(
   return { state, found };
 }
 
-const MEASURE_NAMES: readonly (readonly [by: readonly string[], name: RegExp])[] = [
-  [['sum'], /total|sum/i],
-  [['mean'], /mean|average|avg/i],
-  [['max'], /max|highest|greatest|largest|peak|latest/i],
-  [['min'], /min|lowest|least|smallest|earliest/i],
-  [['distinct'], /different|distinct|unique/i],
-  [['rows'], /count|number|entries|rows|records|lines/i],
-  [['first'], /first/i],
-  [['last'], /last/i],
-  [['share'], /share|percent|%/i],
+const MEASURE_NAMES: readonly (readonly [by: string, name: RegExp])[] = [
+  ['sum', /total|sum/i],
+  ['mean', /mean|average|avg/i],
+  ['max', /max|highest|greatest|largest|peak|latest/i],
+  ['min', /min|lowest|least|smallest|earliest/i],
+  ['distinct', /different|distinct|unique/i],
+  ['rows', /count|number|entries|rows|records|lines/i],
+  ['first', /first/i],
+  ['last', /last/i],
+  ['share', /share|percent|%/i],
 ];
 
 /** How far a name speaks for a measure: by the column's name in it, and by its word for the measure. */
@@ -237,7 +234,7 @@ function saidBy({ column, by }: Measured, name: string): number {
   const told = MEASURE_NAMES.find(([, words]) => words.test(name))?.[0];
   const likeness = column !== '' && name.toLowerCase().includes(column.toLowerCase()) ? 1 : nameLikeness(column, name);
   // A count is of rows sooner than of what differs among them.
-  return (likeness >= 0.6 ? likeness : 0) + (told?.includes(by) ? 1 : 0) + (by === 'rows' ? 0.1 : 0);
+  return (likeness >= 0.6 ? likeness : 0) + (told === by ? 1 : 0) + (by === 'rows' ? 0.1 : 0);
 }
 
 const measureText = ({ column, by }: Measured) => (by === 'rows' ? 'the number of rows' : `the ${by} of ${column}`);
@@ -250,7 +247,7 @@ function ratioOf(
   wanted: Float64Array,
   places: number,
   w: number,
-): Found[] {
+): MeasuredColumn[] {
   const sums = measures.flatMap((one, n) =>
     made[n] !== undefined && (one.by === 'sum' || one.by === 'rows') ? [{ one, values: made[n]! }] : [],
   );
@@ -329,15 +326,14 @@ function finished(
   goal: Goal,
   keys: readonly number[],
   columns: readonly string[],
-  found: readonly Found[],
+  found: readonly MeasuredColumn[],
 ): Solution | undefined {
   const taken = new Set(columns);
   const measures: (Measured & { name: string })[] = [];
   const nameOf = (one: Measured, wanted: string) => {
     const known = measures.find(({ column, by }) => column === one.column && by === one.by);
     if (known !== undefined) return known.name;
-    const name = freeName({ rows: 0, fields: [...taken].map((own) => ({ name: own }) as never) }, wanted);
-    taken.add(name);
+    const name = uniqueName(wanted, taken);
     measures.push({ ...one, name });
     return name;
   };
@@ -357,8 +353,7 @@ function finished(
       continue;
     }
     const names = own.map((one) => nameOf(one, one.by === 'rows' ? 'Rows' : `${one.by} of ${one.column}`));
-    const into = freeName({ rows: 0, fields: [...taken].map((one) => ({ name: one }) as never) }, wanted);
-    taken.add(into);
+    const into = uniqueName(wanted === '' ? 'Column' : wanted, taken);
     holders[w] = into;
     behind.push(
       expressionStep(

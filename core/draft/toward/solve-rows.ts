@@ -6,9 +6,19 @@ import { nameLikeness } from '../../values/likeness.ts';
 import { calculationStep, calculations, commonFactor } from './arithmetic.ts';
 import { type Goal, meets, numbersOf, plainAt, plainColumn } from './goal.ts';
 import { brought, withLookUpsJoined } from './other-tables.ts';
-import { isPinned, narrowed, type Pairing, pairRows, rowsByKey } from './pair-rows.ts';
-import { type Ambiguity, after, expressionStep, freeName, literal, quoted, type State } from './state.ts';
-import { columnWays, frameWays, type Way } from './ways.ts';
+import { isPinned, isRowTold, narrowed, type Pairing, rowsByKey } from './pair-rows.ts';
+import {
+  type Ambiguity,
+  added,
+  after,
+  expressionStep,
+  type Found,
+  freeName,
+  literal,
+  quoted,
+  type State,
+} from './state.ts';
+import { columnWays, frameWays, makesAll, type Way } from './ways.ts';
 
 export interface Solution {
   state: State;
@@ -20,10 +30,12 @@ const MAX_CODES = 80;
 /** Rows of the table that are shown to tell two ways apart. */
 const MAX_SHOWN = 4;
 
-/** The state with a column for each of the goal, as far as ways to them are found. */
-export function solveRows(start: State, goal: Goal): Solution {
+/**
+ * The state with a column for each of the goal, as far as ways to them are found.
+ * @param first which rows and columns of the table are those of the goal
+ */
+export function solveRows(start: State, goal: Goal, first: Pairing): Solution {
   let state = start;
-  const first = pairRows(state.table, goal);
   const columns = first.columns.map((k) => (k < 0 ? undefined : state.table.fields[k]!.name));
   let pairing: Pairing = first;
   // What was found for one column may tell the rows for another.
@@ -46,11 +58,6 @@ export function solveRows(start: State, goal: Goal): Solution {
   return { state: { ...state, steps: withLookUpsJoined(state.steps) }, columns };
 }
 
-interface Found {
-  state: State;
-  column: string;
-}
-
 function columnFor(
   state: State,
   goal: Goal,
@@ -59,7 +66,7 @@ function columnFor(
   columns: readonly (string | undefined)[],
 ): Found | undefined {
   const numbers = goal.columns[w]!.numbers;
-  const isTold = pairing.rows.some((rows) => rows !== undefined);
+  const isTold = isRowTold(pairing);
   return (
     (numbers === undefined ? undefined : calculated(state, goal, w, pairing)) ??
     broughtColumn(state, goal, w, pairing) ??
@@ -77,25 +84,11 @@ function isMet(pairing: Pairing, texts: readonly string[], at: (row: number) => 
   return pairing.looked.every((g, n) => pairing.rows[n]?.some((row) => at(row) === texts[g]) ?? false);
 }
 
-/** The steps with their new column, by the name that it got. */
-function added(state: State, steps: readonly Proposal[]): Found | undefined {
-  const next = after(state, steps);
-  if (next === undefined) return undefined;
-  const known = new Set(state.table.fields.map((field) => field.name));
-  const made = next.table.fields.find((field) => !known.has(field.name));
-  return made === undefined ? undefined : { state: next, column: made.name };
-}
-
 /** A part or another form of a column. */
 function reformed(state: State, goal: Goal, w: number, pairing: Pairing): Found | undefined {
   const { texts, distinct, name } = goal.columns[w]!;
-  const isTold = pairing.rows.some((rows) => rows !== undefined);
-  const fits = (way: Way) => {
-    if (isTold) return isMet(pairing, texts, way.at);
-    const made = new Set<string>();
-    for (let r = 0; r < state.table.rows; r++) made.add(way.at(r) ?? '');
-    return [...distinct].every((text) => made.has(text));
-  };
+  const isTold = isRowTold(pairing);
+  const fits = (way: Way) => (isTold ? isMet(pairing, texts, way.at) : makesAll(state.table, way, distinct));
   for (const way of columnWays(state.table)) {
     if (!fits(way)) continue;
     const found = added(state, way.steps(freeName(state.table, name)));
@@ -179,7 +172,7 @@ function firstRow(table: Table, isIt: (row: number) => boolean): number | undefi
 }
 
 /** A row by its first cells. */
-export function rowText(table: Table, row: number): string {
+function rowText(table: Table, row: number): string {
   const texts = table.fields.map(({ column }) => plainAt(plainColumn(column), row)).filter((text) => text !== '');
   return texts.slice(0, MAX_SHOWN).join(', ');
 }
@@ -187,7 +180,7 @@ export function rowText(table: Table, row: number): string {
 /** A column that another table has. */
 function broughtColumn(state: State, goal: Goal, w: number, pairing: Pairing): Found | undefined {
   const { texts, distinct } = goal.columns[w]!;
-  const isTold = pairing.rows.some((rows) => rows !== undefined);
+  const isTold = isRowTold(pairing);
   for (const { at, step } of brought(state.table, state.others, distinct)) {
     if (isTold && !isMet(pairing, texts, at)) continue;
     const found = added(state, [step]);

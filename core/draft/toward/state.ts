@@ -37,8 +37,23 @@ export function after(state: State, steps: readonly Proposal[]): State | undefin
   return table === undefined ? undefined : { ...state, table, steps: [...state.steps, ...steps] };
 }
 
+/** The state after steps that add a column, and the name that it got. */
+export interface Found {
+  state: State;
+  column: string;
+}
+
+/** The first column that the steps add; undefined where one stops, or none is added. */
+export function added(state: State, steps: readonly Proposal[]): Found | undefined {
+  const next = after(state, steps);
+  if (next === undefined) return undefined;
+  const known = new Set(state.table.fields.map((field) => field.name));
+  const made = next.table.fields.find((field) => !known.has(field.name));
+  return made === undefined ? undefined : { state: next, column: made.name };
+}
+
 /** What a step is given that may ask for the other tables. */
-export function contextOf(others: readonly OtherTable[]): Context {
+function contextOf(others: readonly OtherTable[]): Context {
   return {
     ...ALONE,
     other(id) {

@@ -4,7 +4,7 @@ import { chooseRules } from '../../findings/choose-rule.ts';
 import type { Proposal } from '../../findings/finding.ts';
 import { profileTable } from '../../glance/table-profile.ts';
 import type { Table } from '../../table/table.ts';
-import { type Likeness, likenessTo } from '../like.ts';
+import { columnSteps, type Likeness, likenessTo } from '../like.ts';
 import { type Goal, goalOf, numbersOf, plainAt, plainColumn } from './goal.ts';
 import { areNamesAlike, holding, pairRows, rowsByKey } from './pair-rows.ts';
 import { solveGroups } from './solve-groups.ts';
@@ -33,8 +33,8 @@ export function stepsTowardGoal(table: Table, wanted: Table, partial: boolean, o
   const start: State = { table, steps: [], others, budget: { left: MAX_MEASURED }, ambiguities: [] };
   let best: Reached | undefined;
   for (const state of shapes(start, goal)) {
-    for (const solve of orderOf(state.table, goal)) {
-      const solution = solve(state, goal);
+    for (const solve of solversFor(state, goal)) {
+      const solution = solve();
       if (solution === undefined || solution.columns.every((column) => column === undefined)) continue;
       const reached = asReached(solution, goal, wanted, partial);
       if (best === undefined || isNearer(reached, best)) best = reached;
@@ -45,12 +45,15 @@ export function stepsTowardGoal(table: Table, wanted: Table, partial: boolean, o
 }
 
 /** Where rows of the goal may each be several of the table's, they are groups of these sooner than rows. */
-function orderOf(table: Table, goal: Goal) {
+function solversFor(state: State, goal: Goal): readonly (() => Solution | undefined)[] {
+  const { table } = state;
   const pairing = pairRows(table, goal);
   const several = pairing.rows.filter((rows) => rows === undefined || rows.length > 1).length;
   const isGrouped =
     (pairing.columns.includes(-1) && several > pairing.rows.length / 2) || !areNamesAlike(table, goal, pairing.columns);
-  return isGrouped ? [solveGroups, solveRows] : [solveRows, solveGroups];
+  const asRows = () => solveRows(state, goal, pairing);
+  const asGroups = () => solveGroups(state, goal);
+  return isGrouped ? [asGroups, asRows] : [asRows, asGroups];
 }
 
 const isNearer = (a: Reached, b: Reached) =>
@@ -106,24 +109,9 @@ function withoutOthers(state: State, goal: Goal, { columns }: Solution): Proposa
 
 function chosen(table: Table, goal: Goal, { columns }: Solution): Proposal[] {
   const held = columns.flatMap((column, w) =>
-    column === undefined ? [] : [{ column, wanted: goal.columns[w]!.name }],
+    column === undefined ? [] : [{ name: column, to: goal.columns[w]!.name || column }],
   );
-  const steps: Proposal[] = [];
-  const names = held.map(({ column }) => column);
-  if (names.length < table.fields.length || names.some((name, k) => table.fields[k]!.name !== name))
-    steps.push({
-      kind: 'keep-columns',
-      params: { columns: { by: 'names', names } },
-      why: 'columns of the finished table, in its order',
-    });
-  const renames = held.filter(({ column, wanted }) => wanted !== '' && column !== wanted);
-  if (renames.length > 0)
-    steps.push({
-      kind: 'rename',
-      params: { names: renames.map(({ column, wanted }) => ({ from: column, to: wanted })) },
-      why: 'named as in the finished table',
-    });
-  return steps;
+  return columnSteps(table, held);
 }
 
 /** The table as it is, and in the other shapes that the names of the goal's columns speak for. */

@@ -7,7 +7,7 @@ import { textView } from '../../values/cell-text.ts';
 import { civilFromDays, MS } from '../../values/civil.ts';
 import { monthNames } from '../../values/month-names.ts';
 import { plainText } from '../like.ts';
-import { plainColumn } from './goal.ts';
+import { plainAt, plainColumn } from './goal.ts';
 import { expressionStep, literal, quoted } from './state.ts';
 
 /** A way to a new column: what it reads there, and the steps. */
@@ -275,15 +275,19 @@ export function columnWays(table: Table): readonly Way[] {
   return ways;
 }
 
+/** Whether a way makes all of some texts, in whatever rows. */
+export function makesAll(table: Table, way: Way, texts: ReadonlySet<string>): boolean {
+  const made = new Set<string>();
+  for (let r = 0; r < table.rows; r++) made.add(way.at(r) ?? '');
+  return [...texts].every((text) => made.has(text));
+}
+
 /** A wanted text with the text of a column in it: what stands around it is the same in each row. */
 export function frameWays(table: Table, row: number, wanted: string): Way[] {
   if (wanted === '') return [];
   const ways: Way[] = [];
   const readings = table.fields.map(({ column }) => plainColumn(column));
-  const text = (k: number, r: number) => {
-    const { codes, texts } = readings[k]!;
-    return codes[r]! < 0 ? '' : texts[codes[r]!]!;
-  };
+  const text = (k: number, r: number) => plainAt(readings[k]!, r);
   const here = table.fields.map((_, k) => text(k, row));
   here.forEach((own, a) => {
     if (own === '' || own === wanted) return;
