@@ -7,6 +7,7 @@ import { sheetsReport } from '../read/read-sheets.ts';
 import type { ReportPart } from '../read/report.ts';
 import { sniff } from '../read/sniff.ts';
 import { READINGS_OF_FORMAT } from '../read/words.ts';
+import { isBlank } from '../table/column.ts';
 import { textView } from '../values/cell-text.ts';
 import { compileTemplate } from '../values/template.ts';
 
@@ -22,7 +23,8 @@ export interface Reading {
 
 /** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
 export function* readingsOf(sourceId: string, source: Source): Generator<Reading> {
-  const guess = withIndents(withoutSummaries(withFileParts(guessReading(sourceId, source), source), source), source);
+  const found = withoutSummaries(withFileParts(guessReading(sourceId, source), source), source);
+  const guess = withMergesDown(withIndents(found, source), source);
   yield guess;
   // Brackets, tags and times are no accident.
   if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return;
@@ -106,6 +108,25 @@ function withIndents(guess: Reading, source: Source): Reading {
     });
   });
   return tells ? { ...guess, params: { ...guess.params, indents: 'spaces' } as Reading['params'] } : guess;
+}
+
+/** Merges behind the first column that show whose rows they are. */
+const MIN_MERGES = 2;
+
+/** Cells merged over several rows of which each says something in the column before: the merge belongs to all of them. */
+function withMergesDown(guess: Reading, source: Source): Reading {
+  if (guess.kind !== 'read-sheets') return guess;
+  const { parts } = sheetsReport(source);
+  const isTold = parts.slice(0, MAX_STYLED).some((part) => {
+    const beside = part.merges.filter(({ row, rows, column, columns }) => {
+      const own = part.columns[column - 1];
+      if (rows < 2 || columns > 1 || own === undefined) return false;
+      for (let r = row; r < Math.min(row + rows, part.rows); r++) if (isBlank(own, r)) return false;
+      return true;
+    });
+    return beside.length >= MIN_MERGES;
+  });
+  return isTold ? { ...guess, params: { ...guess.params, merged: 'down' } as Reading['params'] } : guess;
 }
 
 function namesOthers(part: ReportPart, parts: readonly ReportPart[]): boolean {

@@ -130,12 +130,15 @@ describe('labels', () => {
       ],
     });
 
-  test('between signs lose the signs, and keep a number in front', () => {
+  test('between signs lose the signs, and are parted from a number in front', () => {
     expect(labelWords.find(labelled(['*** Hask ***', '*** Ullin ***']))[0]?.steps[0]).toMatchObject({
       kind: 'replace',
       params: { with: '$1' },
     });
-    expect(labelWords.find(labelled(['2.3 Quay walls', '2.4 Cranes']))).toEqual([]);
+    expect(labelWords.find(labelled(['2.3 Quay walls', '2.4 Cranes']))).toMatchObject([
+      { steps: [{ kind: 'split-to-columns' }], doubt: { code: 'two-in-one' } },
+    ]);
+    expect(labelWords.find(labelled(['2030 Season', '2031 Season']))).toEqual([]);
   });
 });
 

@@ -112,7 +112,7 @@ function tellPages(profile: TableProfile, roles: RowRole[], sheets: number): voi
 }
 
 /** A number in the texts goes up by one from each to the next, as pages do and years need not. */
-function countsUp(texts: readonly string[]): boolean {
+export function countsUp(texts: readonly string[]): boolean {
   const numbers = texts.map((text) => (text.match(/\d+/g) ?? []).map(Number));
   return numbers[0]!.some((first, k) => first < 1000 && numbers.every((own, n) => own[k] === first + n));
 }

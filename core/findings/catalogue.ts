@@ -10,6 +10,7 @@ import { duplicates } from './duplicates.ts';
 import type { Detector } from './finding.ts';
 import { flags } from './flags.ts';
 import { footnoteMarks } from './footnote-marks.ts';
+import { formedLines } from './formed-lines.ts';
 import { header } from './header.ts';
 import { headersAsValues } from './headers-as-values.ts';
 import { blankColumns, blankMargins, constantColumns } from './idle-columns.ts';
@@ -30,6 +31,7 @@ import { pageFurniture } from './page-furniture.ts';
 import { recordCodes } from './record-codes.ts';
 import { records } from './records.ts';
 import { remarksBelow } from './remarks-below.ts';
+import { ruledTiers } from './ruled-tiers.ts';
 import { runningBalance } from './running-balance.ts';
 import { shiftedCells } from './shifted-cells.ts';
 import { sideBySideTables } from './side-by-side-tables.ts';
@@ -42,13 +44,15 @@ import { transposed } from './transposed.ts';
 import { twoInOne } from './two-in-one.ts';
 import { types } from './types.ts';
 import { units } from './units.ts';
+import { weekBlocks } from './week-blocks.ts';
 
 /** All detectors in the order of the work; those of one stage are choices beside each other. */
 export const STAGES: readonly (readonly Detector[])[] = [
   [sideBySideTables],
   [records],
-  [lines],
-  [header, transposed, attributeBlocks, outerRows, recordCodes, masterDetail],
+  [lines, weekBlocks],
+  [ruledTiers],
+  [header, formedLines, transposed, attributeBlocks, outerRows, recordCodes, masterDetail],
   [pageFurniture],
   [remarksBelow],
   [notes],

@@ -4,9 +4,9 @@ import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
-import { counted } from '../values/counted.ts';
+import { counted, few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
-import { PAGE, rowPattern } from './body.ts';
+import { countsUp, PAGE, rowPattern } from './body.ts';
 import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
 
 /** What is between the tiers of a name. */
@@ -26,7 +26,7 @@ export const header: Detector = {
     const guess = guessHeader(profile.table);
     const places = candidates(profile, guess);
     const found: Finding[] = places.map(({ row, tiers, weight }) => ({
-      steps: stepsFor(input, row, tiers),
+      steps: headerSteps(input, row, tiers),
       weight: weight - 2.5 * unnamedShare(profile, row, tiers) - (isTierLeft(profile, row, tiers) ? TIER_LEFT : 0),
       gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
     }));
@@ -34,7 +34,7 @@ export const header: Detector = {
       const first = firstLabel(input, place);
       return first === undefined ? [] : [first];
     });
-    found.push(...labelled);
+    found.push(...labelled, ...places.flatMap((place) => cornerLabels(input, place) ?? []));
     // A row of figures names nothing: the table may have no header at all.
     const lowest = filledIn(profile, guess.row + guess.tiers - 1);
     if (lowest.filter((k) => isPlainFigure(profile, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
@@ -86,7 +86,11 @@ function firstLabel(input: DetectorInput, { row, tiers, weight }: Place): Findin
   if (below >= profile.rows || profile.filled[below]! < 2) return undefined;
   const others: number[] = [];
   for (let r = below + 1; r + 1 < profile.rows; r++) if (isLabel(r) && profile.filled[r + 1]! > 1) others.push(r);
-  if (!isLabel(row - 1) || others.length === 0 || repeatsOf(profile, row, tiers).like.length > 0) return undefined;
+  if (!isLabel(row - 1) || others.length === 0) return undefined;
+  // Below each other with a heading each, a table has its own way; here two labels stand above some of the headers.
+  const repeats = repeatsOf(profile, row, tiers).like;
+  const levels = repeats.length === 0 ? 1 : labelLevels(input, row, repeats, isLabel);
+  if (levels === 1 && repeats.length > 0) return undefined;
   return {
     steps: [
       {
@@ -95,15 +99,70 @@ function firstLabel(input: DetectorInput, { row, tiers, weight }: Place): Findin
           from: column.name,
           rule: { test: 'only', columns: [column.name] },
           into: 'Group',
+          ...(levels > 1 ? { outer: ['Section'] } : {}),
           ...(input.within === undefined ? {} : { within: input.within }),
         },
         why: `${textAt(column, row - 1)} is directly above the header, and ${counted(others.length, 'label')} like it between the rows, for example ${textAt(column, others[0]!)}`,
       },
-      ...stepsFor(input, row, tiers),
+      // The headings are labels of the innermost level now.
+      ...headerSteps(input, row, tiers).slice(levels > 1 ? -1 : 0),
     ],
-    weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED,
+    weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED * levels,
     gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, under the first label`,
   };
+}
+
+/** Names that a header has beside its corner, where it labels the rows below. */
+const MIN_BESIDE_CORNER = 2;
+
+/** The header stands again above each block with another text in its first cell: '2030 | Jan | Feb', '2031 | Jan | Feb'. */
+function cornerLabels(input: DetectorInput, { row, tiers, weight }: Place): Finding | undefined {
+  const { profile } = input;
+  const names = filledIn(profile, row);
+  const corner = profile.columns[names[0] ?? -1];
+  if (corner === undefined || names.length <= MIN_BESIDE_CORNER) return undefined;
+  const same = (r: number) =>
+    profile.columns.every((column) => {
+      for (let k = 0; k < tiers; k++)
+        if (column !== corner && textAt(column, row + k) !== textAt(column, r + k)) return false;
+      return true;
+    });
+  const labels = [textAt(corner, row)];
+  for (let r = row + tiers; r + tiers < profile.rows; r++)
+    if (corner.kinds[r] !== CellKind.blank && same(r)) labels.push(textAt(corner, r));
+  if (labels.length < 2 || new Set(labels).size < labels.length) return undefined;
+  const [step] = headerSteps(input, row, tiers).slice(-1);
+  // The rule must find the first of them by what they share.
+  const at = headerRule({ ...profile, columns: profile.columns.filter((column) => column !== corner) }, row, false);
+  return {
+    steps: [
+      {
+        ...step!,
+        params: { ...step!.params, at: row === 0 ? null : (at ?? null), corner: 'Group' },
+        why: `the header is repeated ${labels.length - 1} times below, each time with another text in its first cell, for example ${few(labels.slice(0, 3))}`,
+      },
+    ],
+    weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED,
+    gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, its first cells as labels`,
+  };
+}
+
+/** Two where a label stands above the heading of some headers, one above each of them alone, and not above all. */
+function labelLevels(
+  { profile }: DetectorInput,
+  row: number,
+  repeats: readonly number[],
+  isLabel: (row: number) => boolean,
+): number {
+  const above = (from: number) => {
+    let at = from - 1;
+    while (at >= 0 && profile.filled[at] === 0) at--;
+    return at;
+  };
+  const headings = [row, ...repeats].map(above);
+  if (headings.some((at) => at < 0 || !isLabel(at))) return 1;
+  const outer = headings.filter((at) => above(at) >= 0 && isLabel(above(at)));
+  return outer.length >= 2 && outer.includes(headings[0]!) && outer.length < headings.length ? 2 : 1;
 }
 
 /** What labels that are carried weigh, and a little for the first of them. */
@@ -290,7 +349,8 @@ export function isUnitsRow(profile: TableProfile, row: number): boolean {
   return units >= texts.length * 0.6 && texts.every((text) => text.length <= 14);
 }
 
-function stepsFor(input: DetectorInput, row: number, tiers: number): Proposal[] {
+/** A carried heading, where there is one, and the header itself, for tiers from a row on. */
+export function headerSteps(input: DetectorInput, row: number, tiers: number): Proposal[] {
   const { profile } = input;
   const at = headerRule(profile, row, input.within !== undefined);
   const steps: Proposal[] = [];
@@ -306,6 +366,14 @@ function stepsFor(input: DetectorInput, row: number, tiers: number): Proposal[] 
         from: profile.columns[heading.column]!.name,
         rule: { test: 'right-above', row: at },
         into: 'Heading',
+        ...(heading.also.length === 0
+          ? {}
+          : {
+              also: heading.also.map((k) => ({
+                from: profile.columns[k]!.name,
+                into: `Heading ${profile.columns[k]!.name}`,
+              })),
+            }),
         ...(within === undefined ? {} : { within }),
       },
       why: `${heading.count} tables below each other, each with a heading directly above its header`,
@@ -403,7 +471,7 @@ function headingsOf(
   profile: TableProfile,
   row: number,
   repeats: readonly number[],
-): { column: number; count: number } | undefined {
+): { column: number; also: readonly number[]; count: number } | undefined {
   if (repeats.length === 0) return undefined;
   const lines: number[] = [];
   for (const at of [row, ...repeats]) {
@@ -428,5 +496,15 @@ function headingsOf(
   if (telling.length !== 1) return undefined;
   const [column] = telling;
   if (lines.filter((r) => PAGE.test(rowPattern(profile, r)) && alone).length >= lines.length * 0.5) return undefined;
-  return { column: column!, count: lines.length };
+  // A number beside it that does not count pages tells headings apart too.
+  const also = [...used].filter((k) => {
+    const texts = lines.map((r) => textAt(profile.columns[k]!, r));
+    return (
+      k !== column &&
+      new Set(texts).size === new Set(lines.map((r) => textAt(profile.columns[column!]!, r))).size &&
+      !texts.includes('') &&
+      !countsUp(texts)
+    );
+  });
+  return { column: column!, also, count: lines.length };
 }

@@ -70,12 +70,26 @@ function movable(body: Body): ColumnProfile[] {
   const figures = new Set(body.figures.map((column) => column.index));
   const kinds = nameKinds(body.profile.columns.map((column) => column.name.split(TIER_JOIN)[0]!));
   const coded = codedPeriods(body.profile.columns, kinds);
+  const inGrid = gridColumns(body);
   return body.profile.columns.filter((column, k) => {
     if (figures.has(column.index)) return true;
     const blank = column.counts[CellKind.blank]! + column.counts[CellKind.missing]! === body.profile.rows;
-    if (coded.has(k)) return true;
+    if (coded.has(k) || inGrid.has(k)) return true;
     return kinds[k] !== undefined && (blank || column.counts[CellKind.figure]! > 0);
   });
+}
+
+/** Columns under two tiers of which each text of the upper stands over the same names: with figures under some, all go. */
+function gridColumns({ profile: { columns }, figures }: Body): Set<number> {
+  const tiered = columns.flatMap(({ name }, k) => {
+    const [upper, lower, ...more] = name.split(TIER_JOIN);
+    return lower === undefined || more.length > 0 ? [] : [{ k, upper: upper!, lower }];
+  });
+  const groups = [...groupedBy(tiered, ({ upper }) => upper).values()];
+  const lowers = groups.map((own) => own.map(({ lower }) => lower).join('\n'));
+  const isGrid = groups.length >= 2 && groups[0]!.length >= 2 && new Set(lowers).size === 1;
+  const hasFigures = tiered.some(({ k }) => figures.includes(columns[k]!));
+  return new Set(isGrid && hasFigures ? tiered.map(({ k }) => k) : []);
 }
 
 /** Every tier of the names goes down, and one mark is left in each row. */
@@ -115,6 +129,10 @@ function isQuestions(columns: readonly ColumnProfile[]): boolean {
   return columns.every(({ values }) => !Number.isNaN(highestMark(values, 0)));
 }
 
+/** Different texts of a column that are looked at. */
+const MAX_PAIRED = 200;
+const NAME_AND_FIGURE = /^\p{L}[^()]*\([\d\s.,'%]+\)$/u;
+
 /** Letters of a code, and different codes of a plan such as a rota. */
 const MAX_CODE = 6;
 const MAX_CODES = 15;
@@ -123,8 +141,10 @@ const MAX_CODES = 15;
 function codedPeriods(columns: readonly ColumnProfile[], kinds: readonly (NameKind | undefined)[]): Set<number> {
   const own = columns.flatMap((column, k) => (kinds[k] !== undefined && column.counts[CellKind.text]! > 0 ? [k] : []));
   const codes = new Set(own.flatMap((k) => distinctTexts(columns[k]!, MAX_CODES + 1)));
-  const short = [...codes].every((text) => text.length <= MAX_CODE);
-  return new Set(own.length >= MIN_CROSSED && short && codes.size <= MAX_CODES ? own : []);
+  const short = codes.size <= MAX_CODES && [...codes].every((text) => text.length <= MAX_CODE);
+  // A name with its figure in each cell is one value of its period too: 'Hask (1,203)'.
+  const isPaired = own.every((k) => distinctTexts(columns[k]!, MAX_PAIRED).every((text) => NAME_AND_FIGURE.test(text)));
+  return new Set(own.length >= MIN_CROSSED && (short || isPaired) ? own : []);
 }
 
 const MIN_CROSSED = 3;
@@ -281,6 +301,7 @@ function measuresAt(
   const grid = tiers.reduce((product, tier) => product * Math.max(1, tier.distinct.length), 1);
   if (grid > names.length * 1.6) return [];
   const summed = summedTiers(input, tiers.length);
+  const isOfKinds = (t: number) => haveOwnKinds(going, names, t);
   const isClasses = (t: number) =>
     summed.has(t) || (tiers[t]!.distinct.length > 1 && likeProfiles(profilesOf(going, names, t, body)));
   if (periods > 0) {
@@ -296,10 +317,23 @@ function measuresAt(
   }
   const found = open.map((t) => ({
     each: t,
-    weight: 1.2 + (summed.has(t) ? -1 : 0) + (isClasses(t) ? 0 : 0.3) + (t === tiers.length - 1 ? 0.2 : 0),
+    weight:
+      (isOfKinds(t) ? 2.5 : 1.2) +
+      (summed.has(t) ? -1 : 0) +
+      (isClasses(t) ? 0 : 0.3) +
+      (t === tiers.length - 1 ? 0.2 : 0),
   }));
   found.push({ each: -1, weight: open.every((t) => summed.has(t)) ? 2.6 : 0.5 });
   return found.sort((a, b) => b.weight - a.weight);
+}
+
+/** Each text of a tier stands over cells of one kind, and not all over the same: times under one, numbers under another. */
+function haveOwnKinds(going: readonly ColumnProfile[], names: readonly (readonly string[])[], tier: number): boolean {
+  const mostly = (column: ColumnProfile) =>
+    [CellKind.figure, CellKind.text, CellKind.date].reduce((a, b) => (column.counts[b]! > column.counts[a]! ? b : a));
+  const groups = [...groupedBy(going.keys(), (k) => names[k]![tier] ?? '').values()];
+  const kinds = groups.map((own) => new Set(own.map((k) => mostly(going[k]!))));
+  return kinds.every((own) => own.size === 1) && new Set(kinds.map((own) => [...own][0])).size > 1;
 }
 
 /** Tiers over whose texts a column of the report sums: what it sums differs in that tier alone. */

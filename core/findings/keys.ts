@@ -3,6 +3,7 @@ import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
+import { TIER_JOIN } from './header.ts';
 
 /** Keys that stand only on the first row of their group. */
 export const keys: Detector = {
@@ -14,6 +15,8 @@ export const keys: Detector = {
     if (profile.rows < 3 || !isPositioned(input.raw)) return [];
     const sparse: ColumnProfile[] = [];
     for (const column of body.keys) {
+      // Under a tier that stands over figures too a blank is a value that is missing.
+      if (isUnderSameTier(column, body.figures)) break;
       const blank = column.counts[CellKind.blank]!;
       const filled = profile.rows - blank;
       // Keys lead: behind words that every row fills no key is left out, but behind numbers that count the rows.
@@ -49,6 +52,11 @@ export const keys: Detector = {
     ];
   },
 };
+
+function isUnderSameTier({ name }: ColumnProfile, figures: readonly ColumnProfile[]): boolean {
+  const at = name.indexOf(TIER_JOIN);
+  return at > 0 && figures.some((column) => column.name.startsWith(name.slice(0, at + TIER_JOIN.length)));
+}
 
 function startsFilled(column: ColumnProfile, starts: readonly number[], profile: TableProfile): boolean {
   return starts.every((r) => r >= profile.rows || column.kinds[r] !== CellKind.blank);

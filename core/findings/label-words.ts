@@ -1,3 +1,5 @@
+import { isYear } from '../glance/table-profile.ts';
+import { uniqueName } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import type { Detector, Proposal } from './finding.ts';
 
@@ -7,13 +9,25 @@ export const LABEL_NAMES: ReadonlySet<string> = new Set(['Heading', 'Group', 'Se
 /** Signs round a label. */
 const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
 
+/** A number in front of a name: '4010 Harbour dues', '2.3 Earthworks'. */
+const NUMBERED = /^(\d[\d.-]*)\s+\p{L}/u;
+
+/** Each label has a number of its own, and they are not years. */
+function isNumbering(numbers: readonly (string | undefined)[]): boolean {
+  return (
+    numbers.every((own) => own !== undefined) &&
+    new Set(numbers).size === numbers.length &&
+    !numbers.every((own) => isYear(Number(own)))
+  );
+}
+
 /** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
 export const labelWords: Detector = {
   name: 'label-words',
   find({ profile }) {
     // Labels stand beside the table: they are no columns of what is seen in it.
     const steps = profile.table.fields.flatMap((field): Proposal[] => {
-      if (!LABEL_NAMES.has(field.name)) return [];
+      if (!LABEL_NAMES.has(field.name.split(' ')[0]!)) return [];
       const { codes, texts: all } = textView(field.column);
       if (codes.includes(-1)) return [];
       const texts = new Set([...new Set(codes)].map((code) => all[code]!));
@@ -33,6 +47,23 @@ export const labelWords: Detector = {
             why: `all ${texts.size} labels are framed by signs, for example ${first}`,
           },
         ];
+      const numbers = [...texts].map((text) => NUMBERED.exec(text)?.[1]);
+      if (texts.size > 1 && isNumbering(numbers))
+        return [
+          {
+            kind: 'split-to-columns',
+            params: {
+              column: field.name,
+              cut: { by: 'delimiter', delimiters: [' '], which: 'first', positions: [], trim: true },
+              into: [
+                uniqueName(`${field.name} code`, new Set(profile.table.fields.map(({ name }) => name))),
+                field.name,
+              ],
+              keep: false,
+            },
+            why: `all ${texts.size} labels begin with a number of their own, for example ${first}`,
+          },
+        ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];
       // In small letters a first word that they share belongs to the name more often than not.
       if (word === undefined || texts.size < 2) return [];
@@ -50,6 +81,12 @@ export const labelWords: Detector = {
         },
       ];
     });
-    return steps.length === 0 ? [] : [{ steps, weight: 0.6 }];
+    // A number and a name may be one name.
+    const cut = steps.flatMap(({ kind, params }) =>
+      kind === 'split-to-columns' && !(params['into'] as string[]).includes('') ? [String(params['column'])] : [],
+    );
+    return steps.length === 0
+      ? []
+      : [{ steps, weight: 0.6, ...(cut.length > 0 ? { doubt: { code: 'two-in-one', columns: cut } } : {}) }];
   },
 };

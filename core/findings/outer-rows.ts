@@ -4,6 +4,8 @@ import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
 
 const MAX_HEADING = 50;
+/** Share of lines that begin with a space where they go on with the entry above. Common practice of logs. */
+const CONTINUED = 0.9;
 
 /**
  * Rows of nested or blocked text that are no records: outer items without inner ones, and blocks that only say what the
@@ -76,6 +78,20 @@ export const outerRows: Detector = {
       );
       const isHeadings =
         apart && texts.size > 1 && [...texts].every((text) => text.length <= MAX_HEADING && !/\d.*\d/.test(text));
+      const goingOn =
+        apart && areContinued(heading!, rows)
+          ? joined(column, profile.columns[heading!.index - 1]!, heading!, rows)
+          : [];
+      if (goingOn.length > 0)
+        return [
+          {
+            steps: goingOn,
+            weight: 1.6,
+            doubt: { code: 'lines-above-or-below' },
+            gives: 'indented lines joined to the record above',
+          },
+          { steps, weight: 0.8, doubt: { code: 'sparse-rows' }, gives: 'indented lines left out' },
+        ];
       if (isHeadings)
         return [
           {
@@ -108,3 +124,42 @@ export const outerRows: Detector = {
     return [];
   },
 };
+
+/** Lines that stand in go on with what the entry above says. */
+function areContinued(column: ColumnProfile, rows: readonly number[]): boolean {
+  const standIn = rows.filter((r) => /^\s/u.test(column.texts[column.codes[r]!] ?? '')).length;
+  return rows[0]! > 0 && standIn >= rows.length * CONTINUED;
+}
+
+/** The lines below an entry behind its own text, in one column. */
+function joined(lead: ColumnProfile, text: ColumnProfile, line: ColumnProfile, rows: readonly number[]): Proposal[] {
+  const own = new Set(rows);
+  let [most, count] = [0, 0];
+  for (let r = 0; r <= rows.at(-1)!; r++) {
+    count = own.has(r) ? count + 1 : 0;
+    most = Math.max(most, count);
+  }
+  const names = Array.from({ length: most }, (_, k) => `${line.name} of line ${k + 2}`);
+  return [
+    {
+      kind: 'clean-text',
+      params: { columns: { by: 'names', names: [line.name] } },
+      why: 'spaces in front tell where a line belongs, and are no part of it',
+    },
+    {
+      kind: 'fold-rows',
+      params: { first: { test: 'filled', columns: { by: 'names', names: [lead.name] } } },
+      why: `${counted(rows.length, 'line')} that begin with a space go on with the entry above`,
+    },
+    {
+      kind: 'join-text',
+      params: {
+        columns: { by: 'names', names: [text.name, ...names] },
+        with: ' ',
+        into: text.name,
+        keep: false,
+      },
+      why: `they go on with what ${text.name} says`,
+    },
+  ];
+}

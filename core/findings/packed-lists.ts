@@ -80,6 +80,8 @@ function listOf(profile: TableProfile, column: ColumnProfile): List | undefined 
   if (column.texts.some((text) => /^\s*[[{]/.test(text))) return undefined;
   if (column.counts[CellKind.text]! < filled * 0.3) return undefined;
   for (const sign of SIGNS) {
+    // Commas that each part thousands of a number divide nothing: 'Hask (1,203)'.
+    if (sign === ',' && column.texts.every((text) => !text.includes(',') || onlyThousands(text))) continue;
     const counts = column.texts.map((text) => (text.includes(sign) ? text.split(sign).length : 1));
     const lengths = new Int32Array(profile.rows);
     let several = 0;
@@ -94,6 +96,9 @@ function listOf(profile: TableProfile, column: ColumnProfile): List | undefined 
   }
   return undefined;
 }
+
+const onlyThousands = (text: string) =>
+  /\p{L}/u.test(text) && !text.replace(/\d{1,3}(?:,\d{3})+(?!\d)/g, '').includes(',');
 
 function inStep(a: List, b: List): boolean {
   let [same, all] = [0, 0];

@@ -73,6 +73,6 @@ export const pageFurniture: Detector = {
   },
 };
 
-function drawnLine(column: string): Rule {
+export function drawnLine(column: string): Rule {
   return { test: 'matches', column, text: '^[\\s=_~+|*.─═━·-]{3,}$' };
 }

@@ -1,7 +1,8 @@
-import { CellKind, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, distinctTexts, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
-import type { Detector } from './finding.ts';
+import { counted } from '../values/counted.ts';
+import type { Detector, DetectorInput, Finding } from './finding.ts';
 import { headerRule } from './header.ts';
 
 /** Tables that stand side by side under headers of the same names. */
@@ -17,22 +18,103 @@ export const sideBySideTables: Detector = {
       const at = headerRule(profile, row, input.within !== undefined);
       if (tables.length < 2 || at === undefined) continue;
       const names = tables[0]!.map((k) => textAt(profile.columns[k]!, row)).filter((name) => name !== '');
+      const within = input.within === undefined ? {} : { within: input.within };
+      const labels = labelsOverAll(profile, tables);
+      const carried = labels.length === 0 ? [] : [carriedLabels(profile, tables, labels, within)];
       return [
         {
           steps: [
+            ...carried,
             {
               kind: 'stack-beside',
-              params: { at, ...(input.within === undefined ? {} : { within: input.within }) },
+              params: { at, ...within },
               why: `${tables.length} tables side by side, each with ${names.slice(0, 3).join(', ')}`,
             },
           ],
-          weight: 2.5,
+          weight: 2.5 + carried.length,
         },
       ];
     }
-    return [];
+    return cards(input);
   },
 };
+
+/** Rows at the top in which cards may begin. */
+const MAX_TOP = 12;
+
+/** Blocks of a name and a value in each row, several beside each other with the same names. */
+function cards({ profile, within }: DetectorInput): Finding[] {
+  for (let r = 0; r < Math.min(profile.rows, MAX_TOP); r++) {
+    const texts = profile.columns.map((column) => textAt(column, r));
+    const [first] = texts.filter((text, k) => text !== '' && texts.indexOf(text, k + 1) > 0);
+    if (first === undefined) continue;
+    const fronts = texts.flatMap((text, k) => (text === first ? [k] : []));
+    const namesAt = (k: number) => new Set(distinctTexts(profile.columns[k]!, MAX_NAMES + 1));
+    const [names, ...others] = fronts.map(namesAt);
+    // A title above the first card is no name of it.
+    const known = others[0] ?? new Set<string>();
+    const isNames = known.size >= 2 && known.size <= MAX_NAMES;
+    const areSame = others.every((own) => own.size === known.size && [...own].every((name) => names!.has(name)));
+    const haveValues = fronts.every(
+      (k) => profile.columns[k + 1] !== undefined && !fronts.includes(k + 1) && texts[k + 1] !== '',
+    );
+    const areNames = fronts.every((k) => profile.columns[k]!.counts[CellKind.figure] === 0);
+    const at = headerRule(profile, r, within !== undefined);
+    if (!isNames || !areSame || !haveValues || !areNames || at === undefined) continue;
+    return [
+      {
+        steps: [
+          {
+            kind: 'stack-beside',
+            params: { at, ...(within === undefined ? {} : { within }) },
+            why: `${fronts.length} blocks of names and values side by side, each beginning with ${first}`,
+          },
+        ],
+        weight: 2.5,
+      },
+    ];
+  }
+  return [];
+}
+
+/** Names of the fields of a card at most. */
+const MAX_NAMES = 30;
+
+/** Rows of one text in the first column that stand over all of the tables: what follows each begins in every table. */
+function labelsOverAll(profile: TableProfile, tables: readonly (readonly number[])[]): string[] {
+  const column = profile.columns[tables[0]![0]!]!;
+  const labels: string[] = [];
+  let isBelow = false;
+  for (let r = 0; r < profile.rows; r++) {
+    if (profile.filled[r] !== 1 || column.kinds[r] !== CellKind.text) {
+      isBelow ||= profile.filled[r]! > 1;
+      continue;
+    }
+    let next = r + 1;
+    while (next < profile.rows && profile.filled[next] === 0) next++;
+    const isOver = tables.every(
+      (table) => next < profile.rows && table.some((k) => profile.columns[k]!.kinds[next] === CellKind.text),
+    );
+    if (isOver) labels.push(textAt(column, r));
+    // A remark between the rows is no label, and what else stands so may be none either.
+    else if (isBelow && next < profile.rows) return [];
+  }
+  return labels.length >= 2 && new Set(labels).size === labels.length ? labels : [];
+}
+
+function carriedLabels(
+  profile: TableProfile,
+  tables: readonly (readonly number[])[],
+  labels: readonly string[],
+  within: { within?: string },
+) {
+  const { name } = profile.columns[tables[0]![0]!]!;
+  return {
+    kind: 'carry',
+    params: { from: name, rule: { test: 'only', columns: [name] }, into: 'Group', ...within },
+    why: `${counted(labels.length, 'row')} with a single text above tables that are side by side, for example ${labels[0]}`,
+  };
+}
 
 /** Columns of each table: the header begins again with its first name, and says mostly the same. */
 function tablesAt(profile: TableProfile, row: number): number[][] {

@@ -13,7 +13,7 @@ export const templates: Detector = {
     let isWhole = true;
     let unlike = 0;
     for (const column of profile.columns) {
-      if (column.counts[CellKind.text]! < Math.max(8, profile.rows * 0.9)) continue;
+      if (column.counts[CellKind.text]! < Math.max(MIN_TEXTS, profile.rows * 0.9)) continue;
       const texts = distinctTexts(column, MAX_TEXTS, (kind) => kind === CellKind.text);
       const found = commonestTemplate(texts, column.name);
       if (found === undefined) continue;
@@ -45,7 +45,7 @@ interface Commonest extends Template {
   others: number;
 }
 
-function keeping(column: ColumnProfile, { pattern, shown, others }: Commonest): Proposal {
+export function keeping(column: ColumnProfile, { pattern, shown, others }: Commonest): Proposal {
   return {
     kind: 'keep-rows',
     params: { rules: [{ test: 'matches', column: column.name, text: pattern }] },
@@ -53,7 +53,7 @@ function keeping(column: ColumnProfile, { pattern, shown, others }: Commonest): 
   };
 }
 
-function takingApart(column: ColumnProfile, { pattern, shown }: Template): Proposal[] {
+export function takingApart(column: ColumnProfile, { pattern, shown }: Template): Proposal[] {
   return [
     {
       kind: 'extract',
@@ -95,12 +95,14 @@ function commonestTemplate(texts: readonly string[], name: string): Commonest | 
 }
 
 const MAX_TEXTS = 600;
+/** Texts that show a form. */
+const MIN_TEXTS = 8;
 /** Words and signs one by one; the sign of a figure is part of it. */
 const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
 
 /** Tokens that stand exactly once in each text, in one order, with other things between. */
-function templateOf(texts: readonly string[], name: string): { pattern: string; shown: string } | undefined {
-  if (texts.length < 8 || texts.some((text) => text.length > 300)) return undefined;
+export function templateOf(texts: readonly string[], name: string, least = MIN_TEXTS): Template | undefined {
+  if (texts.length < least || texts.some((text) => text.length > 300)) return undefined;
   const tokens = texts.map((text) => text.match(TOKEN) ?? []);
   if (tokens.some((own) => own.length < 4)) return undefined;
   // A token that each text has as often as the first one: quotation marks come in pairs.

@@ -1,7 +1,9 @@
 import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
+import { groupNames, wordsOf } from '../glance/total-names.ts';
 import { findSums, type SumRow } from '../rows/sums.ts';
 import type { PlainRule } from '../rules/rules.ts';
-import { isPositioned } from '../table/table.ts';
+import { isPositioned, uniqueName } from '../table/table.ts';
+import { usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { type Body, bodyOf } from './body.ts';
@@ -23,7 +25,11 @@ export const totals: Detector = {
     const arithmetic = told(body, best, hints, wordsDo);
     const finding = asFinding(input, body, arithmetic, best);
     if (finding !== undefined)
-      findings.push(best === above ? withLabels(body, arithmetic, finding, input.within) : finding);
+      findings.push(
+        ...(best === above
+          ? [withLabels(body, arithmetic, finding, input.within)]
+          : [...namedBelow(input, body, best, finding), finding]),
+      );
     return findings;
   },
 };
@@ -172,6 +178,60 @@ function asFinding(
     ...(fit < of ? { doubt: { code: 'totals-off' as const, off: of - fit, of } } : {}),
     explained: { fit, of },
   };
+}
+
+/** What speaks for names that stand in the rows of sums alone. */
+const NAMED_BELOW = 0.4;
+
+/** Sums below their rows that each name a group, where no row of the group says it: 'Total North' under its ports. */
+function namedBelow(input: DetectorInput, body: Body, sums: readonly SumRow[], finding: Finding): Finding[] {
+  const { profile } = body;
+  const rule = (finding.steps[0]!.params as { rules: PlainRule[] }).rules;
+  const inner = sums.filter(({ row, level, of }) => level === 1 && body.roles[row] === 'data' && of.length > 0);
+  if (rule.length !== 1 || inner.length < 2 || body.rowsOf('lone').length > 0) return [];
+  const column = body.keys.find(({ kinds }) => inner.every(({ row }) => kinds[row] === CellKind.text));
+  if (column === undefined) return [];
+  const texts = inner.map(({ row }) => textAt(column, row));
+  const names = groupNames(texts);
+  // Where a row of the group says the name too, it is known.
+  const elsewhere = new Set(
+    profile.table.fields.flatMap(({ column: own }) => [...usedTexts(own)].map((text) => text.toLowerCase())),
+  );
+  if (names === undefined || names.filter((name) => elsewhere.has(name.toLowerCase())).length > 1) return [];
+  const taken = new Set(profile.table.fields.map(({ name }) => name));
+  const into = uniqueName('Group', taken);
+  const example = `'${texts[0]}'`;
+  return [
+    {
+      ...finding,
+      steps: [
+        {
+          kind: 'carry',
+          params: {
+            from: column.name,
+            rule: rule[0],
+            into,
+            up: true,
+            ...(input.within === undefined ? {} : { within: input.within }),
+          },
+          why: `${finding.steps[0]!.why}; only they name their group, for example ${example}`,
+        },
+        {
+          kind: 'replace',
+          params: {
+            columns: { by: 'names', names: [into] },
+            find: wordsOf(texts[0]!, names[0]!),
+            with: '',
+            how: 'pattern',
+            exact: true,
+          },
+          why: `the name of the group stands beside the word for a total, as in ${example}`,
+        },
+      ],
+      weight: finding.weight + NAMED_BELOW,
+      gives: 'groups named by their totals',
+    },
+  ];
 }
 
 /** Totals that stand above their rows are their labels too: what they say is carried or filled down before they go. */

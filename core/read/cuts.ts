@@ -43,8 +43,35 @@ export function guessCuts(given: readonly string[]): number[] {
     fitting,
     settled(lines, fitting, settled(lines, fitting, linedUp(lines, fitting, best))),
   );
-  return betweenGlued(fitting, cuts);
+  return betweenGlued(fitting, withGaps(fitting, cuts));
 }
+
+/** Shares of lines that begin a cell behind a wide gap at one character, and that no cut there may divide. */
+const BEHIND_GAP = 0.8;
+const UNDIVIDED = 0.9;
+
+/** Also the cuts at wide gaps within a column, which totals and lines that are carried forward run across. */
+function withGaps(data: readonly string[], cuts: readonly number[]): number[] {
+  const found = [...cuts];
+  for (const [k, from] of [0, ...cuts].entries()) {
+    const own = data.filter((line) => fitsCuts(line, cuts) && line.slice(from, cuts[k] ?? line.length).trim() !== '');
+    if (own.length < MIN_GAPS) continue;
+    const starts = new Map<number, number>();
+    for (const line of own)
+      for (const gap of line.slice(from, cuts[k] ?? line.length).matchAll(/(?<=\S\s{2,})\S/g)) {
+        const at = from + gap.index;
+        starts.set(at, (starts.get(at) ?? 0) + 1);
+      }
+    for (const [at, count] of starts) {
+      const whole = own.filter((line) => fitsCuts(line, [at])).length;
+      if (count >= own.length * BEHIND_GAP && whole >= own.length * UNDIVIDED) found.push(at);
+    }
+  }
+  return found.sort((a, b) => a - b);
+}
+
+/** Lines that show a gap which some run across. */
+const MIN_GAPS = 8;
 
 /** Two numbers without a blank between them: the sign of the second takes its place. */
 export const GLUED = /(?<![\d.:/-])\d+(?:\.\d+)?-\d*\.\d+(?![\d:/-])/;

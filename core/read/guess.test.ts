@@ -153,7 +153,7 @@ describe('logs', () => {
       'no answer, trying again',
       null,
     ]);
-    expect(found.rows[2]!.at(-1)).toBe('at gate.Writer.send(Writer.java:12)');
+    expect(found.rows[2]!.at(-1)).toBe('    at gate.Writer.send(Writer.java:12)');
   });
 
   test('pairs of names and values', () => {

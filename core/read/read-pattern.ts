@@ -80,7 +80,7 @@ export const readPattern = /* @__PURE__ */ readKind<Params>(readPatternWords, {
     }));
     const rest = {
       name: params.rest,
-      column: lineColumn(lines, (line, r) => (matches[r] === undefined ? line.trim() : '')),
+      column: lineColumn(lines, (line, r) => (matches[r] === undefined ? line.trimEnd() : '')),
     };
     return lineTable(source, [...columns, rest], lines.length, () => lines, [
       ...notices,

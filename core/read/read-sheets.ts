@@ -25,7 +25,10 @@ const Params = z.object({
   source: z.string(),
   sheets: NameSet.default({ by: 'all' }),
   nameColumn: z.string().nullable().default('Sheet').describe("Column that takes the sheet's name; null: none"),
-  merged: z.enum(['first', 'all']).default('first').describe('Cells of a merge that hold its value'),
+  merged: z
+    .enum(['first', 'down', 'all'])
+    .default('first')
+    .describe('Cells of a merge that hold its value; down: those of its first column'),
   values: z.enum(['stored', 'displayed']).default('stored'),
   range: z
     .string()
@@ -80,6 +83,7 @@ export const readSheetsWords: ReadWords<Params> = {
       ', merged cells in their ',
       choiceBlank('merged', params.merged, 'Cells of a merge that hold its value', [
         ['first', 'first cell'],
+        ['down', 'first column'],
         ['all', 'every cell'],
       ]),
     ),
@@ -328,7 +332,7 @@ function partColumn(part: ReportPart, c: number, params: Params): Column {
     column = textColumn(Array.from({ length: part.rows }, (_, r) => displayedText(part, r, c)));
   }
   if (params.indents === 'spaces') column = indented(part, column, c);
-  return params.merged === 'all' ? fillMerges(part, column, c, params) : column;
+  return params.merged === 'first' ? column : fillMerges(part, column, c, params);
 }
 
 /** Texts with two spaces in front for each step by which their cell stands in. */
@@ -353,7 +357,9 @@ function indented(part: ReportPart, column: Column, c: number): Column {
 }
 
 function fillMerges(part: ReportPart, column: Column, c: number, params: Params): Column {
-  const covering = part.merges.filter((merge) => c >= merge.column && c < merge.column + merge.columns);
+  const covering = part.merges.filter(
+    (merge) => c === merge.column || (params.merged === 'all' && c > merge.column && c < merge.column + merge.columns),
+  );
   if (covering.length === 0) return column;
   // Columns whose first cell of a merge reaches into this one, each laid below the column itself once.
   const sources = [...new Set(covering.map((merge) => merge.column))].filter((source) => source !== c);

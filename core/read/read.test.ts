@@ -187,6 +187,7 @@ describe('workbooks', () => {
   test('displayed text, merged cells in every cell, sheets by name and by pattern', () => {
     expect(cellsOf(read({ values: 'displayed' }).table)[1]).toEqual(['One', '1,204.5', 'TRUE', null]);
     expect(cellsOf(read({ merged: 'all' }).table)[0]).toEqual(['One', 'Printed', 'Printed', null]);
+    expect(cellsOf(read({ merged: 'down' }).table)[0]).toEqual(['One', 'Printed', null, null]);
     expect(cellsOf(read({ sheets: { by: 'names', names: ['Two'] }, nameColumn: null }).table)).toEqual([
       ['y', 'z', 'more'],
     ]);

@@ -217,6 +217,7 @@ const STEPS: [kind: string, params: object][] = [
   ['fill', { columns: names('quay', 'day'), direction: 'up', within: 'route' }],
   ['carry', { from: 'quay', rule: { test: 'only', columns: ['quay'] }, into: 'Label' }],
   ['carry', { from: 'quay', rule: { test: 'starts', column: 'quay', text: 'h' }, into: 'Label', within: 'route' }],
+  ['carry', { from: 'quay', rule: { test: 'starts', column: 'quay', text: 'h' }, into: 'Label', up: true }],
   ['unpivot', { columns: names('foot', 'fare') }],
   ['unpivot', { columns: names('quay', 'route'), blanks: 'drop', value: 'Text' }],
   ['sort', { keys: [{ column: 'fare', descending: true }, { column: 'foot' }] }],

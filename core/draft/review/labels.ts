@@ -6,6 +6,7 @@ import { TIER_JOIN } from '../../findings/header.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
 import { CellKind, profileTable, textAt } from '../../glance/table-profile.ts';
+import { nameIn } from '../../glance/total-names.ts';
 import type { StepRun } from '../../run/run.ts';
 import { takeRows } from '../../table/gather.ts';
 import type { Table } from '../../table/table.ts';
@@ -76,6 +77,8 @@ export const labelWithMore: Reviewer = {
   code: 'label-with-more',
   look: (input) =>
     stepsOf(input, 'carry').flatMap(({ step, before }): Remark[] => {
+      // The names of sums stand beside their figures.
+      if (step.step.params['up'] === true) return [];
       // Rows that numbering or a separate column tells are no labels by place.
       const { rule } = step.step.params as { rule: { test: string; column?: string } };
       if (rule.column !== undefined && rule.column !== step.step.params['from']) return [];
@@ -117,6 +120,37 @@ export const labelsUnproven: Reviewer = {
       const isProven = labels.size > 1 && (named >= labels.size * 0.9 || totals.length >= labels.size);
       return isProven ? [] : [{ code: 'labels-unproven', column: name }];
     });
+  },
+};
+
+/** Different names in totals that show groups, and the share of them that no cell says. */
+const MIN_GROUPS = 2;
+const UNSAID = 0.7;
+const MAX_GROUPS = 200;
+
+export const groupsInTotals: Reviewer = {
+  code: 'groups-in-totals',
+  look(input) {
+    const said = new Set<string>();
+    for (const { column } of input.table.fields)
+      if (column.type !== 'number') for (const text of usedTexts(column)) said.add(text.trim().toLowerCase());
+    const names = new Map<string, string>();
+    input.run.steps.forEach((step, k) => {
+      const before = input.run.steps[k - 1]?.table;
+      for (const pile of before === undefined ? [] : step.aside) {
+        if (pile.mark !== 'total' || pile.columns !== undefined) continue;
+        for (const { column } of before!.fields)
+          for (const row of pile.rows.slice(0, MAX_ROWS)) {
+            const text = cellText(column, row) ?? '';
+            const name = saysTotal(text) ? nameIn(text) : '';
+            if (name !== '' && names.size < MAX_GROUPS) names.set(name.toLowerCase(), text);
+          }
+      }
+    });
+    const unsaid = [...names].filter(([name]) => ![...said].some((text) => text.includes(name)));
+    return unsaid.length >= MIN_GROUPS && unsaid.length >= names.size * UNSAID
+      ? [{ code: 'groups-in-totals', text: unsaid[0]![1], names: unsaid.length }]
+      : [];
   },
 };
 

@@ -29,6 +29,8 @@ export function remarkText(remark: Remark): string {
       return `The row of '${remark.text}' contains more than the label in ${remark.column}`;
     case 'labels-unproven':
       return `${remark.column} comes from lone rows, and nothing proves which rows they belong to`;
+    case 'groups-in-totals':
+      return `'${remark.text}' is set aside as a total, and no column says the groups that ${counted(remark.names, 'total')} name`;
     case 'measures-as-rows':
       return `${few(remark.names)} in ${remark.column} may be separate measures`;
     case 'values-as-names':

@@ -29,6 +29,8 @@ export type Remark =
   | { code: 'label-with-more'; column: string; text: string }
   /** Labels were found by where they stand, and nothing names them. */
   | { code: 'labels-unproven'; column: string }
+  /** Totals that were set aside each name a group that no column of the table says. */
+  | { code: 'groups-in-totals'; text: string; names: number }
   /** Names that became values are no periods: they may be measures, the more so under a tier of periods. */
   | { code: 'measures-as-rows'; column: string; names: readonly string[]; tiers: number }
   /** Periods or figures are still names of columns. */

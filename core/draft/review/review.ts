@@ -2,7 +2,15 @@
 
 import { numberedNames, readsAs, serialDays, twinColumns, twoNames, valuesAsNames } from './columns.ts';
 import { cutTexts } from './cuts.ts';
-import { labelPerRow, labelsUnproven, labelWithMore, measuresAsRows, totalInLabels, unlabelledRows } from './labels.ts';
+import {
+  groupsInTotals,
+  labelPerRow,
+  labelsUnproven,
+  labelWithMore,
+  measuresAsRows,
+  totalInLabels,
+  unlabelledRows,
+} from './labels.ts';
 import type { Remark, Reviewer, ReviewInput } from './remark.ts';
 import {
   asideLikeRows,
@@ -44,6 +52,7 @@ export const REVIEWERS: readonly Reviewer[] = [
   numberedNames,
   twinColumns,
   labelsUnproven,
+  groupsInTotals,
 ];
 
 export function review(input: ReviewInput): Remark[] {
@@ -59,6 +68,7 @@ const GRAVE: ReadonlySet<Remark['code']> = new Set([
   'reads-as',
   'unlabelled-rows',
   'label-with-more',
+  'groups-in-totals',
   'unused-pair',
   'aside-like-rows',
   'page-heads-differ',

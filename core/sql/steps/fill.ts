@@ -73,7 +73,7 @@ export const carrying: StepTranslator = (saying, given) => {
   const cell = dialect.id(needReadable(fieldOf(from.table, params.from)).name);
   const isLabel = `coalesce(${ruleSql(Rule.parse(params.rule), from.table, dialect)}, false)`;
   refuseNames(from.table, ['run', 'turn', 'label', 'labels']);
-  const order = dialect.id(ORDER);
+  const order = `${dialect.id(ORDER)}${params.up === true ? ' desc' : ''}`;
   const source = [
     '(',
     `    select *, first_value(case when label = 1 then ${cell} end) over (partition by run, labels order by ${order}) as carried`,

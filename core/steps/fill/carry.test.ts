@@ -33,6 +33,29 @@ describe('carry', () => {
     expect(result.notices[1]!.rows).toEqual({ of: 'after', rows: Int32Array.from([2]) });
   });
 
+  test('labels below their rows are carried up, the innermost first', () => {
+    const texts = ['Hask', 'Ullin', 'Total North', 'Tarve', 'Total South', 'Total coast'];
+    const given: Field[] = [
+      { name: 'Quay', nameOrigin: 'named', column: textColumn(texts) },
+      { name: 'Foot', nameOrigin: 'named', column: textColumn(['1', '2', '3', '4', '4', '7']) },
+    ];
+    const up = {
+      from: 'Quay',
+      rule: { test: 'starts' as const, column: 'Quay', text: 'Total' },
+      into: 'Area',
+      up: true,
+    };
+    const result = carry.run({ rows: 6, fields: given }, { ...up, outer: ['Coast'] }, quiet);
+    expect(cellsOf(result.table).map((row) => row.slice(0, 3))).toEqual([
+      ['Total coast', 'Total North', 'Hask'],
+      ['Total coast', 'Total North', 'Ullin'],
+      ['Total coast', 'Total South', 'Tarve'],
+    ]);
+    // Their figures are totals, which the tally looks at.
+    expect(result.aside.map(({ mark }) => mark)).toEqual(['total']);
+    expect(traceBack(result.origin, { row: 0, column: 1 })).toEqual([{ row: 2, column: 0, input: 0, role: 'label' }]);
+  });
+
   test('a carried cell traces to the label it came from', () => {
     const { origin } = carry.run(table, params, quiet);
     expect(traceBack(origin, { row: 1, column: 1 })).toEqual([{ row: 2, column: 1, input: 0, role: 'label' }]);

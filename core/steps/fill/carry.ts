@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { namesPhrase } from '../../kinds/headline.ts';
 import { columnName } from '../../kinds/param-marks.ts';
-import { blank, columnBlank, option } from '../../kinds/sentence.ts';
+import { blank, choiceBlank, columnBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, needColumn, type Pile, type StepDescriptor, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { Rule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
@@ -27,6 +27,7 @@ const Params = z.object({
     .array(z.object({ from: columnName(), into: z.string().min(1) }))
     .optional()
     .describe('Other cells of the innermost label rows, each with the name of its new column'),
+  up: z.boolean().optional().describe('Labels stand below their rows, as the names of sums do'),
   within: columnName().optional().describe('The label ends where this column changes'),
 });
 type Params = z.infer<typeof Params>;
@@ -34,9 +35,18 @@ type Params = z.infer<typeof Params>;
 export const carryWords: StepDescriptor<Params> = {
   kind: 'carry',
   drops: true,
-  title: 'Carry a label down',
-  summary: "A label row's text becomes a column on the rows under it, and the label rows are set aside",
-  searchTerms: ['group heading', 'section', 'label rows', 'heading to column', 'route', 'parent', 'fill down label'],
+  title: 'Carry a label',
+  summary: "A label row's text becomes a column on the rows below or above it, and the label rows are set aside",
+  searchTerms: [
+    'group heading',
+    'section',
+    'label rows',
+    'heading to column',
+    'route',
+    'parent',
+    'fill down label',
+    'name of a subtotal',
+  ],
   params: Params,
   headline: ({ into }) => `Carry ${namesPhrase([into])} onto its rows`,
   sentence: (params) => [
@@ -50,7 +60,12 @@ export const carryWords: StepDescriptor<Params> = {
         label: 'Levels above, the outermost first',
       }),
     ),
-    ' down from ',
+    ' ',
+    choiceBlank('up', params.up === true, 'Direction', [
+      [false, 'down'],
+      [true, 'up'],
+    ]),
+    ' from ',
     columnBlank('from', params.from, 'Column in which the label stands'),
     option(
       params.also === undefined || params.also.length === 0,
@@ -87,7 +102,7 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     const carried = [column, ...also.map((one) => one.column)];
     const labels = ruleMask(params.rule, input);
     const names = [...(params.outer ?? []), params.into];
-    const sources = labelsOf(input, column, labels, runStarts(input, params.within), names.length);
+    const sources = labelsOf(input, carried, labels, runStarts(input, params.within), names.length, params.up === true);
     const kept = maskedRows(invertMask(labels));
     const away = maskedRows(labels);
     const body = takeRows(input, kept);
@@ -115,8 +130,9 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
     const innermost = kept.map((row) => sources.at(-1)![row]!);
     const unlabelled = [...innermost.keys()].filter((r) => innermost[r]! < 0);
     // A label row with its own figures is a total too, and the tally looks at it as one.
-    const figured = away.filter((row) => otherFilled(input, carried, row));
-    const plain = away.filter((row) => !otherFilled(input, carried, row));
+    const isSum = (row: number) => otherFilled(input, carried, row, params.up === true);
+    const figured = away.filter(isSum);
+    const plain = away.filter((row) => !isSum(row));
     const aside: Pile[] = [];
     if (plain.length > 0) aside.push({ name: 'labels', mark: 'label', rows: plain });
     if (figured.length > 0) aside.push({ name: 'totals', mark: 'total', rows: figured });
@@ -129,7 +145,7 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
       if (unlabelled.length > 0)
         notices.splice(1, 0, {
           severity: 'warning',
-          text: `${counted(unlabelled.length, 'row')} above the first label`,
+          text: `${counted(unlabelled.length, 'row')} ${params.up === true ? 'below the last' : 'above the first'} label`,
           rows: { of: 'after', rows: Int32Array.from(unlabelled) },
         });
     }
@@ -137,10 +153,13 @@ export const carry = /* @__PURE__ */ stepKind<Params>(carryWords, {
   },
 });
 
-/** Whether a cell of the row other than those that are carried holds a number. */
-function otherFilled(input: Table, carried: readonly number[], row: number): boolean {
+/** Whether a cell of the row other than those that are carried holds a number; of names of sums, whether one is filled. */
+function otherFilled(input: Table, carried: readonly number[], row: number, isName: boolean): boolean {
   return input.fields.some(
-    (field, k) => !carried.includes(k) && field.nameOrigin !== 'beside' && !Number.isNaN(numberAt(field.column, row)),
+    (field, k) =>
+      !carried.includes(k) &&
+      field.nameOrigin !== 'beside' &&
+      (isName ? !isBlank(field.column, row) : !Number.isNaN(numberAt(field.column, row))),
   );
 }
 
@@ -150,13 +169,14 @@ function otherFilled(input: Table, carried: readonly number[], row: number): boo
  */
 function labelsOf(
   input: Table,
-  column: number,
+  carried: readonly number[],
   labels: Uint8Array,
   runs: readonly number[],
   levels: number,
+  up: boolean,
 ): Int32Array[] {
   const found = Array.from({ length: levels }, () => new Int32Array(input.rows).fill(-1));
-  const cells = input.fields[column]!.column;
+  const cells = carried.map((k) => input.fields[k]!.column);
   const filled = new Uint8Array(input.rows);
   if (levels > 1)
     for (const field of input.fields) {
@@ -167,8 +187,10 @@ function labelsOf(
   for (let k = 0; k + 1 < runs.length; k++) {
     const current = new Array<number>(levels).fill(-1);
     let stretch: number[] = [];
-    for (let r = runs[k]!; r < runs[k + 1]!; r++) {
-      if (labels[r] === 1 && !isBlank(cells, r)) {
+    const [from, to] = [runs[k]!, runs[k + 1]!];
+    for (let n = from; n < to; n++) {
+      const r = up ? from + to - 1 - n : n;
+      if (labels[r] === 1 && cells.some((column) => !isBlank(column, r))) {
         stretch.push(r);
         const last = stretch.slice(-levels);
         last.forEach((row, n) => {

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { columnName } from '../../kinds/param-marks.ts';
-import { blank, choiceBlank } from '../../kinds/sentence.ts';
+import { blank, choiceBlank, option } from '../../kinds/sentence.ts';
 import { type Notice, type Pile, type StepDescriptor, StepFailure, stepKind } from '../../kinds/step.ts';
 import { runStarts } from '../../rules/placed.ts';
 import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts';
-import { invertMask, maskedRows, takeRows } from '../../table/gather.ts';
+import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
 import { cellText, rowsReading, textView } from '../../values/cell-text.ts';
@@ -23,6 +23,13 @@ const Params = z.object({
     .optional()
     .describe('Column in whose every run its own header is searched for; the columns of the runs meet by name'),
   repeats: z.boolean().default(true).describe('Repeats of the header further down are set aside'),
+  corner: z
+    .string()
+    .min(1)
+    .optional()
+    .describe(
+      'Name of a new column for the first cell of the header and of its repeats, which labels the rows below and may differ',
+    ),
 });
 type Params = z.infer<typeof Params>;
 
@@ -76,6 +83,15 @@ export const headerFromRowsWords: StepDescriptor<Params> = {
       [true, 'set aside'],
       [false, 'kept'],
     ]),
+    option(
+      params.corner === undefined,
+      ', first cell of each carried as ',
+      blank('corner', params.corner ?? 'no column', {
+        as: 'text',
+        label: 'Name of the column for the first cell',
+        optional: true,
+      }),
+    ),
   ],
 };
 
@@ -93,6 +109,7 @@ export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWor
     const top = findHeader(input, params);
     const runs = runsOf(input, params, top);
     const headers = runs.filter((run) => run.top >= 0);
+    const corner = params.corner === undefined ? -1 : cornerOf(input, tiersAt(top, params));
     const naming = new Uint8Array(input.rows);
     const repeats = new Uint8Array(input.rows);
     naming.fill(1, top, top + params.rows);
@@ -100,7 +117,7 @@ export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWor
       const own = run.top === top ? naming : repeats;
       if (run.top === top || params.repeats) own.fill(1, run.top, run.top + params.rows);
       if (!params.repeats) continue;
-      for (const start of repeatStarts(input, run, params.rows)) repeats.fill(1, start, start + params.rows);
+      for (const start of repeatStarts(input, run, params.rows, corner)) repeats.fill(1, start, start + params.rows);
     }
     const titles = params.above ? rowsAbove(input, headers) : new Uint8Array(input.rows);
     const away = new Uint8Array(input.rows);
@@ -117,9 +134,61 @@ export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWor
     }
     const { table, origin, notices } =
       runs.length > 1 ? metTable(input, runs, rows, params, top) : plainTable(input, rows, params, top);
-    return { table, origin, aside, notices };
+    const headed = { table, origin, notices };
+    if (corner >= 0)
+      carryCorner(
+        input,
+        headed,
+        corner,
+        rows,
+        naming.map((is, r) => is | repeats[r]!),
+        params,
+      );
+    return { ...headed, aside };
   },
 });
+
+/** The first column that the header fills. */
+function cornerOf(table: Table, tiers: readonly number[]): number {
+  return table.fields.findIndex(
+    (field) => field.nameOrigin !== 'beside' && tiers.some((row) => (cellText(field.column, row) ?? '').trim() !== ''),
+  );
+}
+
+/** Puts what the corner of the header above each row says into a column in front; its own column is named by its place. */
+function carryCorner(
+  input: Table,
+  headed: Headed,
+  corner: number,
+  rows: Int32Array,
+  isHeader: Uint8Array,
+  params: Params,
+): void {
+  const { column, name: place } = input.fields[corner]!;
+  const above = new Int32Array(input.rows).fill(-1);
+  let last = -1;
+  for (let r = 0; r < input.rows; r++) {
+    if (isHeader[r] === 1 && (cellText(column, r) ?? '').trim() !== '') last = r;
+    above[r] = last;
+  }
+  const labels = rows.map((row) => above[row]!);
+  const fields = [...headed.table.fields];
+  const others = new Set(fields.filter((_, k) => k !== corner).map(({ name }) => name));
+  fields[corner] = { ...fields[corner]!, name: uniqueName(place, others) };
+  others.add(fields[corner]!.name);
+  const at = Math.max(
+    0,
+    fields.findIndex((field) => field.nameOrigin !== 'beside'),
+  );
+  fields.splice(at, 0, {
+    name: uniqueName(params.corner!, others),
+    nameOrigin: 'beside',
+    column: takeColumn(column, labels),
+  });
+  headed.table = { rows: headed.table.rows, fields };
+  const label = { cells: [{ role: 'label' as const, rows: takenRows(labels), column: corner }], name: [] };
+  headed.origin = [...headed.origin.slice(0, at), label, ...headed.origin.slice(at)];
+}
 
 interface Headed {
   table: Table;
@@ -197,9 +266,11 @@ function findHeader(table: Table, params: Params): number {
   return first;
 }
 
-/** First rows of the blocks further down a run that read like its header in every column of the report. */
-function repeatStarts(table: Table, { top, to }: Run, tiers: number): number[] {
-  const columns = table.fields.filter((field) => field.nameOrigin !== 'beside').map((field) => field.column);
+/** First rows of the blocks further down a run that read like its header in every column of the report but the corner, -1 for none. */
+function repeatStarts(table: Table, { top, to }: Run, tiers: number, corner: number): number[] {
+  const columns = table.fields
+    .filter((field, k) => field.nameOrigin !== 'beside' && k !== corner)
+    .map((field) => field.column);
   // One column tells which rows may be: the others are looked at there alone.
   const lead = columns.find((column) => cellText(column, top) !== null);
   if (lead === undefined) return [];

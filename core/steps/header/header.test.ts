@@ -32,6 +32,25 @@ describe('header from rows', () => {
     ['08:10', '7', '3', '8', '4'],
   ];
 
+  test('the first cell of each repeat may differ and is carried onto the rows below', () => {
+    const blocks = [
+      ['2030', 'Jan', 'Feb'],
+      ['Hask', '5', '6'],
+      ['2031', 'Jan', 'Feb'],
+      ['Hask', '7', '8'],
+      ['Ullin', '9', '4'],
+    ];
+    const result = run(sheet(blocks), { corner: 'Year' });
+    expect(namesOf(result.table)).toEqual(['Year', 'A', 'Jan', 'Feb']);
+    expect(cellsOf(result.table)).toEqual([
+      ['2030', 'Hask', '5', '6'],
+      ['2031', 'Hask', '7', '8'],
+      ['2031', 'Ullin', '9', '4'],
+    ]);
+    expect(traceBack(result.origin, { row: 2, column: 0 })).toEqual([{ row: 2, column: 0, input: 0, role: 'label' }]);
+    expect(traceBack(result.origin, { row: 2, column: 2 })).toEqual([{ row: 4, column: 1, input: 0, role: 'value' }]);
+  });
+
   test('two tiers: the upper is filled across, tiers are joined, titles and repeats go on their piles', () => {
     const result = run(sheet(two), { rows: 2, at: sailing });
     expect(namesOf(result.table)).toEqual([
