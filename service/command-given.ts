@@ -50,7 +50,17 @@ export function sourceOf(job: Job, given: string, option: string): { source: Job
 }
 
 export function fileRecord(source: string, file: string, bytes: Uint8Array): FileRecord {
-  return { source, file: basename(file), size: bytes.length, sha256: sha256Of(bytes) };
+  let digest: string | undefined;
+  return {
+    source,
+    file: basename(file),
+    size: bytes.length,
+    // Only a record of the run says it, and hashing a large file takes as long as reading it.
+    get sha256() {
+      digest ??= sha256Of(bytes);
+      return digest;
+    },
+  };
 }
 
 /** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */

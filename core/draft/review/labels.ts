@@ -126,6 +126,8 @@ export const labelsUnproven: Reviewer = {
 /** Different names in totals that show groups, and the share of them that no cell says. */
 const MIN_GROUPS = 2;
 const UNSAID = 0.7;
+/** Share of totals with a name that are not called as others are. */
+const OWN_NAMES = 0.3;
 const MAX_GROUPS = 200;
 
 export const groupsInTotals: Reviewer = {
@@ -135,6 +137,7 @@ export const groupsInTotals: Reviewer = {
     for (const { column } of input.table.fields)
       if (column.type !== 'number') for (const text of usedTexts(column)) said.add(text.trim().toLowerCase());
     const names = new Map<string, string>();
+    let named = 0;
     input.run.steps.forEach((step, k) => {
       const before = input.run.steps[k - 1]?.table;
       for (const pile of before === undefined ? [] : step.aside) {
@@ -143,12 +146,16 @@ export const groupsInTotals: Reviewer = {
           for (const row of pile.rows.slice(0, MAX_ROWS)) {
             const text = cellText(column, row) ?? '';
             const name = saysTotal(text) ? nameIn(text) : '';
-            if (name !== '' && names.size < MAX_GROUPS) names.set(name.toLowerCase(), text);
+            if (name === '' || names.size >= MAX_GROUPS) continue;
+            names.set(name.toLowerCase(), text);
+            named++;
           }
       }
     });
     const unsaid = [...names].filter(([name]) => ![...said].some((text) => text.includes(name)));
-    return unsaid.length >= MIN_GROUPS && unsaid.length >= names.size * UNSAID
+    // 'Route total' below each route names none of them.
+    const isOwn = names.size >= named * OWN_NAMES;
+    return isOwn && unsaid.length >= MIN_GROUPS && unsaid.length >= names.size * UNSAID
       ? [{ code: 'groups-in-totals', text: unsaid[0]![1], names: unsaid.length }]
       : [];
   },

@@ -1,0 +1,1 @@
+export { c as parquetMetadata, t as parquetRead } from "./node-ybFrCZOg.js";
