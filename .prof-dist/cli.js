@@ -1,12 +1,12 @@
 #!/usr/bin/env node
-import { $ as ruleMask, $t as Job, A as splitToRows, An as numberText, At as compileTemplate, B as showDuplicates, Bt as decodeSource, C as baseName, Cn as cellText, Ct as setTypes, D as figureAt, Dn as usedTexts, Dt as numberReading, E as tokenizeDelimited, En as textView, Et as doubtText$1, F as unpivot, Fn as civilFromDays, Ft as readableColumn, G as setAside, H as numberRows, Hn as isBlank, Ht as bundleFiles, I as namingRows, In as takeRows, It as toCounted, J as linesToColumns, Jn as sentenceText, K as guessHeader, L as pivot, Lt as dateField, M as Cutting, Mn as MS, Mt as compileFormula, N as cutText, Nt as DEFAULT_PATTERNS, On as writtenTexts, Ot as replace, P as planNames, Pn as areSerialDays, Pt as compilePatterns, Q as Rule, Qt as fullTables, R as group, Rt as sniff, S as sheetsReport, T as readDelimited, Tn as sampleTexts, Tt as patternsFor, U as FilterParams, V as removeDuplicates, Vn as countUnreadable, Vt as firstInvalidUtf8, W as setAsideColumns, Wn as unseenMask, Wt as freeName$2, X as fill, Xn as FormulaError, Y as depthsOf$1, Yn as parse, Z as carry, _n as unreadableCells, _t as saysTotal, a as stopText, an as checkText, at as CellKind, b as READINGS_OF_FORMAT, bt as join$1, c as stepHeadline, ct as isFilled, d as cellsOfReport, dn as monthsAmong, dt as profileTable, en as jobNames, et as HALF_A_UNIT, f as areSameItems, fn as columnLetters, ft as textAt, gn as uniqueName, gt as saysSum, h as walkedSteps, ht as saysNote, i as runRecord, in as effectOfPiles, it as runStarts, j as splitToColumns, jn as readNumber, jt as expression, k as CATALOGUE, kn as NumberForm, kt as recode, l as stepSentence, ln as nameLikeness, lt as isYear, m as Runner, mn as isPositioned, mt as namesRemarks, nn as ExportSpec, nt as findSumColumns, o as verdictText, on as chosenColumns, ot as MARK, p as isNumbering$1, pn as isPlaceName, pt as isUnit, q as lineNames, r as judge, rn as ExportStopped, rt as findSums, s as openSource, sn as StepFailure, st as distinctTexts, t as sha256Of, tn as EXPORT_FORMATS, tt as decimalsOf, u as tallyOf, un as monthNames, ut as lookAtText, v as READINGS, vn as groupRows, vt as totalWordIn, w as filesOf$1, wt as fittingPatterns, xt as append, y as guessReading, yt as variance, z as sort, zn as rowNumbers, zt as unwrapped } from "./sha256-B9aaRj8o.js";
+import { $ as ruleMask, $t as Job, A as splitToRows, An as numberText, At as compileTemplate, B as showDuplicates, Bt as decodeSource, C as baseName, Cn as cellText, Ct as setTypes, D as figureAt, Dn as usedTexts, Dt as numberReading, E as tokenizeDelimited, En as textView, Et as doubtText$1, F as unpivot, Fn as civilFromDays, Ft as readableColumn, G as setAside, H as numberRows, Hn as isBlank, Ht as bundleFiles, I as namingRows, In as takeRows, It as toCounted, J as linesToColumns, K as guessHeader, L as pivot, Lt as dateField, M as Cutting, Mn as MS, Mt as compileFormula, N as cutText, Nt as DEFAULT_PATTERNS, On as writtenTexts, Ot as replace, P as planNames, Pn as areSerialDays, Pt as compilePatterns, Q as Rule, Qn as FormulaError, Qt as fullTables, R as group, Rt as sniff, S as sheetsReport, T as readDelimited, Tn as sampleTexts, Tt as patternsFor, U as FilterParams, V as removeDuplicates, Vn as countUnreadable, Vt as firstInvalidUtf8, W as setAsideColumns, Wn as unseenMask, Wt as freeName$2, X as fill, Xn as sentenceText, Y as depthsOf$1, Z as carry, Zn as parse, _n as unreadableCells, _t as saysTotal, a as stopText, an as checkText, at as CellKind, b as READINGS_OF_FORMAT, bt as join$1, c as stepHeadline, ct as isFilled, d as cellsOfReport, dn as monthsAmong, dt as profileTable, en as jobNames, et as HALF_A_UNIT, f as areSameItems, fn as columnLetters, ft as textAt, gn as uniqueName, gt as saysSum, h as walkedSteps, ht as saysNote, i as runRecord, in as effectOfPiles, it as runStarts, j as splitToColumns, jn as readNumber, jt as expression, k as CATALOGUE, kn as NumberForm, kt as recode, l as stepSentence, ln as nameLikeness, lt as isYear, m as Runner, mn as isPositioned, mt as namesRemarks, nn as ExportSpec, nt as findSumColumns, o as verdictText, on as chosenColumns, ot as MARK, p as isNumbering$1, pn as isPlaceName, pt as isUnit, q as lineNames, r as judge, rn as ExportStopped, rt as findSums, s as openSource, sn as StepFailure, st as distinctTexts, t as sha256Of, tn as EXPORT_FORMATS, tt as decimalsOf, u as tallyOf, un as monthNames, ut as lookAtText, v as READINGS, vn as groupRows, vt as totalWordIn, w as filesOf$1, wt as fittingPatterns, xt as append, y as guessReading, yt as variance, z as sort, zn as rowNumbers, zt as unwrapped } from "./sha256-IBMmVKh-.js";
 import { d as counted, f as few, o as countedColumn, p as grouped } from "./builder-B9oESn68.js";
-import { a as outName, c as specOf, d as startSecondThread, h as writeJobFile, i as numbered, l as write, m as readJobFile, n as filesAt, o as pathsAt, p as JobFileError, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-BmTDGLUu.js";
+import { a as outName, c as specOf, d as startSecondThread, h as writeJobFile, i as numbered, l as write, m as readJobFile, n as filesAt, o as pathsAt, p as JobFileError, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-B7fjA78X.js";
 import { c as escapeRegExp, r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-D0nqdvVN.js";
-import { t as runEach } from "./many-files-BYabltAh.js";
-import { a as ParquetPieces, i as writeDelimited, n as exportTable, o as ByteWriter, r as exportChanges } from "./export-CsfwNGD_.js";
-import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-C9YanDWt.js";
+import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-sKXx46Ao.js";
+import { t as runEach } from "./many-files-AMXqqNr4.js";
+import { a as ParquetPieces, i as writeDelimited, n as exportTable, o as ByteWriter, r as exportChanges } from "./export-BgnJcBOY.js";
+import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-BAFnjliv.js";
 import { closeSync, fsyncSync, mkdirSync, openSync, readFileSync, readSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import { createHash } from "node:crypto";
 import fs from "fs";
@@ -2181,6 +2181,8 @@ var labelsUnproven = {
 /** Different names in totals that show groups, and the share of them that no cell says. */
 var MIN_GROUPS = 2;
 var UNSAID = .7;
+/** Share of totals with a name that are not called as others are. */
+var OWN_NAMES = .3;
 var MAX_GROUPS = 200;
 var groupsInTotals = {
 	code: "groups-in-totals",
@@ -2188,6 +2190,7 @@ var groupsInTotals = {
 		const said = /* @__PURE__ */ new Set();
 		for (const { column } of input.table.fields) if (column.type !== "number") for (const text of usedTexts(column)) said.add(text.trim().toLowerCase());
 		const names = /* @__PURE__ */ new Map();
+		let named = 0;
 		input.run.steps.forEach((step, k) => {
 			const before = input.run.steps[k - 1]?.table;
 			for (const pile of before === void 0 ? [] : step.aside) {
@@ -2195,12 +2198,14 @@ var groupsInTotals = {
 				for (const { column } of before.fields) for (const row of pile.rows.slice(0, MAX_ROWS$2)) {
 					const text = cellText(column, row) ?? "";
 					const name = saysTotal(text) ? nameIn(text) : "";
-					if (name !== "" && names.size < MAX_GROUPS) names.set(name.toLowerCase(), text);
+					if (name === "" || names.size >= MAX_GROUPS) continue;
+					names.set(name.toLowerCase(), text);
+					named++;
 				}
 			}
 		});
 		const unsaid = [...names].filter(([name]) => ![...said].some((text) => text.includes(name)));
-		return unsaid.length >= MIN_GROUPS && unsaid.length >= names.size * UNSAID ? [{
+		return names.size >= named * OWN_NAMES && unsaid.length >= MIN_GROUPS && unsaid.length >= names.size * UNSAID ? [{
 			code: "groups-in-totals",
 			text: unsaid[0][1],
 			names: unsaid.length
@@ -10993,11 +10998,15 @@ function sourceOf(job, given, option) {
 	};
 }
 function fileRecord(source, file, bytes) {
+	let digest;
 	return {
 		source,
 		file: basename(file),
 		size: bytes.length,
-		sha256: sha256Of(bytes)
+		get sha256() {
+			digest ??= sha256Of(bytes);
+			return digest;
+		}
 	};
 }
 /** A runner that has the files of --source. Several for one source are one after the other, as a folder of them is. */
@@ -11992,7 +12001,7 @@ async function draft(options) {
 }
 async function serveHere({ values, positionals, io }) {
 	if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(", ")} was given.`);
-	const { serve, serveChoices } = await import("./serve-Cbdhf3jS.js");
+	const { serve, serveChoices } = await import("./serve-CzLslRiY.js");
 	await serve(serveChoices(values), (text) => say(io, text));
 	return 0;
 }

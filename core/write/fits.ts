@@ -1,6 +1,8 @@
 /** What a format cannot hold, found before anything is written. */
 
 import { EXPORT_FORMATS, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
+import type { TextColumn } from '../table/column-types.ts';
+import { holdsSpans, textsUnmade } from '../table/spanned-column.ts';
 import type { Field, Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { grouped } from '../values/counted.ts';
@@ -41,6 +43,8 @@ export function refuseUnfit(table: Table, spec: ExportSpec, of?: string): void {
   }
 }
 
+const isOfBytes = (column: TextColumn) => holdsSpans(column) || textsUnmade(column) !== undefined;
+
 function refuseTexts(
   field: Field,
   rows: number,
@@ -50,6 +54,8 @@ function refuseTexts(
 ): void {
   const { column, name } = field;
   if (rows === 0 || (column.type !== 'text' && column.type !== 'received')) return;
+  // What was decoded from bytes holds no half of a character, and its texts need not be made to be sure.
+  if (most === Number.POSITIVE_INFINITY && column.type === 'text' && isOfBytes(column)) return;
   const { codes, texts } = textView(column);
   const bad = texts.findIndex((text) => text.length > most || !isWritten(text));
   if (bad < 0) return;

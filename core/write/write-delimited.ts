@@ -1,5 +1,8 @@
 import { type DelimitedSpec, type ExportSpec, ExportStopped } from '../formats/export-spec.ts';
+import type { Column } from '../table/column.ts';
 import { decoderOf } from '../table/decoder.ts';
+import { spansOf } from '../table/spanned-column.ts';
+import type { Spans } from '../table/spans.ts';
 import type { Table } from '../table/table.ts';
 import { cellText, textView } from '../values/cell-text.ts';
 import { counted, few } from '../values/counted.ts';
@@ -25,6 +28,7 @@ const STANDARD: DelimitedChoices = {
 
 /** What a spreadsheet would take for a formula when it opens delimited text (OWASP, CSV injection), but for plain numbers. */
 const FORMULA = /^(?:[=@\t\r]|[+-](?![\d\s.,]*%?$))/;
+const BEGINS = stopsAt('=@\t\r+-').fill(0, 0x80);
 /** All signs of numbers: where these need no quotes, no number does. */
 const OF_NUMBERS = '-+0123456789.eE';
 
@@ -91,18 +95,34 @@ export function guardedText(table: Table, spec: ExportSpec): string | undefined 
   const columns = table.fields.flatMap(({ name, column }) => {
     let own = FORMULA.test(name) ? 1 : 0;
     if (table.rows > 0 && (column.type === 'text' || column.type === 'received')) {
-      const { codes, texts } = textView(column);
-      const like = texts.map((text) => FORMULA.test(text));
-      if (like.includes(true))
-        codes.forEach((code, r) => {
-          if (code >= 0 && like[code] && typeof typedCell(column, r) !== 'number') own++;
-        });
+      const spans = column.type === 'text' ? spansOf(column) : undefined;
+      own += spans === undefined ? formulasIn(column) : formulasInRuns(spans);
     }
     cells += own;
     return own > 0 ? [name] : [];
   });
   if (cells === 0) return undefined;
   return `${counted(cells, 'text')} in ${few(columns)} ${cells === 1 ? "begins like a formula and has a ' in front, so that no spreadsheet computes it" : "begin like a formula and have a ' in front, so that no spreadsheet computes them"}`;
+}
+
+function formulasIn(column: Column): number {
+  const { codes, texts } = textView(column);
+  const like = texts.map((text) => FORMULA.test(text));
+  let count = 0;
+  if (like.includes(true))
+    codes.forEach((code, r) => {
+      if (code >= 0 && like[code] && typeof typedCell(column, r) !== 'number') count++;
+    });
+  return count;
+}
+
+/** From the bytes, so that no column gets a dictionary for being looked at: few texts begin with a sign. */
+function formulasInRuns(spans: Spans): number {
+  let count = 0;
+  spans.each((row, bytes, from, to) => {
+    if (to > from && BEGINS[bytes[from]!] === 1 && FORMULA.test(spans.text(row)!)) count++;
+  });
+  return count;
 }
 
 /** Undefined for UTF-8, in which text is written anyway. */

@@ -1,4 +1,4 @@
-import { Qt as fullTables, Rt as sniff, a as stopText, r as judge, s as openSource, w as filesOf, zt as unwrapped } from "./sha256-B9aaRj8o.js";
+import { Qt as fullTables, Rt as sniff, a as stopText, r as judge, s as openSource, w as filesOf, zt as unwrapped } from "./sha256-IBMmVKh-.js";
 import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
 // core/release/many-files.ts
 /** What a method made of one file. */

@@ -1,7 +1,7 @@
-import { $t as Job, Gt as numberedFile, O as STEP_WORDS, Wt as freeName, Zt as UseSet, _ as FromTable, ar as toJSONSchema, cn as mostAlike, ir as ZodError, n as writeAside, nn as ExportSpec, tn as EXPORT_FORMATS, x as READING_WORDS } from "./sha256-B9aaRj8o.js";
+import { $t as Job, Gt as numberedFile, O as STEP_WORDS, Wt as freeName, Zt as UseSet, _ as FromTable, cn as mostAlike, n as writeAside, nn as ExportSpec, or as ZodError, sr as toJSONSchema, tn as EXPORT_FORMATS, x as READING_WORDS } from "./sha256-IBMmVKh-.js";
 import { o as brief } from "./read-failure-Be5JN9E3.js";
 import { n as offerThread, r as offerThreadFor } from "./kernel-thread-4UV4J0Tc.js";
-import { r as sourceFiles } from "./many-files-BYabltAh.js";
+import { r as sourceFiles } from "./many-files-AMXqqNr4.js";
 import { readFileSync, readdirSync, statSync } from "node:fs";
 import { basename, dirname, join } from "node:path";
 import { availableParallelism } from "node:os";

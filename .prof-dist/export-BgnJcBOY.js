@@ -1,4 +1,4 @@
-import { An as numberText, Bn as blankMask, Cn as cellText, En as textView, Gn as spansOf, Jt as strToU8, Kn as textCount, Kt as Deflate, Ln as flags, Mn as MS, Rn as intVector, Sn as roomFor, Un as typeOfTag, Ut as crc32, Vn as countUnreadable, Wt as freeName, Yt as zipSync, bn as Places, fn as columnLetters, gn as uniqueName, hn as makeTable, qn as ByteDictionary, qt as Zip, rn as ExportStopped, tn as EXPORT_FORMATS, wn as countedText, xn as VectorPlaces, yn as KERNEL_BYTES } from "./sha256-B9aaRj8o.js";
+import { An as numberText, Bn as blankMask, Cn as cellText, En as textView, Gn as holdsSpans, Jn as textsUnmade, Jt as strToU8, Kn as spansOf, Kt as Deflate, Ln as flags, Mn as MS, Rn as intVector, Sn as roomFor, Un as typeOfTag, Ut as crc32, Vn as countUnreadable, Wt as freeName, Yn as ByteDictionary, Yt as zipSync, bn as Places, fn as columnLetters, gn as uniqueName, hn as makeTable, qn as textCount, qt as Zip, rn as ExportStopped, tn as EXPORT_FORMATS, wn as countedText, xn as VectorPlaces, yn as KERNEL_BYTES } from "./sha256-IBMmVKh-.js";
 import { d as counted, f as few, l as Tag, o as countedColumn, p as grouped, s as textColumn, u as decoderOf } from "./builder-B9oESn68.js";
 import { S as hashParquetValue, _ as EdgeInterpolationAlgorithms, a as toJson, b as PageTypes, d as getMaxDefinitionLevel, f as isListLike, g as ConvertedTypes, h as CompressionCodecs, m as BoundaryOrders, p as isMapLike, u as parquetSchema, v as Encodings, x as ParquetTypes, y as FieldRepetitionTypes } from "./node-ybFrCZOg.js";
 import { a as FREE_FROM, i as takenThread, o as kernels } from "./kernel-thread-4UV4J0Tc.js";
@@ -55,9 +55,11 @@ function refuseUnfit(table, spec, of) {
 		if (typed === true) refuseNumbers(field, lead);
 	}
 }
+var isOfBytes = (column) => holdsSpans(column) || textsUnmade(column) !== void 0;
 function refuseTexts(field, rows, lead, most, isWritten) {
 	const { column, name } = field;
 	if (rows === 0 || column.type !== "text" && column.type !== "received") return;
+	if (most === Number.POSITIVE_INFINITY && column.type === "text" && isOfBytes(column)) return;
 	const { codes, texts } = textView(column);
 	const bad = texts.findIndex((text) => text.length > most || !isWritten(text));
 	if (bad < 0) return;
@@ -5055,6 +5057,7 @@ var STANDARD = {
 };
 /** What a spreadsheet would take for a formula when it opens delimited text (OWASP, CSV injection), but for plain numbers. */
 var FORMULA = /^(?:[=@\t\r]|[+-](?![\d\s.,]*%?$))/;
+var BEGINS = stopsAt("=@	\r+-").fill(0, 128);
 /** All signs of numbers: where these need no quotes, no number does. */
 var OF_NUMBERS = "-+0123456789.eE";
 /**
@@ -5118,17 +5121,31 @@ function guardedText(table, spec) {
 	const columns = table.fields.flatMap(({ name, column }) => {
 		let own = FORMULA.test(name) ? 1 : 0;
 		if (table.rows > 0 && (column.type === "text" || column.type === "received")) {
-			const { codes, texts } = textView(column);
-			const like = texts.map((text) => FORMULA.test(text));
-			if (like.includes(true)) codes.forEach((code, r) => {
-				if (code >= 0 && like[code] && typeof typedCell(column, r) !== "number") own++;
-			});
+			const spans = column.type === "text" ? spansOf(column) : void 0;
+			own += spans === void 0 ? formulasIn(column) : formulasInRuns(spans);
 		}
 		cells += own;
 		return own > 0 ? [name] : [];
 	});
 	if (cells === 0) return void 0;
 	return `${counted(cells, "text")} in ${few(columns)} ${cells === 1 ? "begins like a formula and has a ' in front, so that no spreadsheet computes it" : "begin like a formula and have a ' in front, so that no spreadsheet computes them"}`;
+}
+function formulasIn(column) {
+	const { codes, texts } = textView(column);
+	const like = texts.map((text) => FORMULA.test(text));
+	let count = 0;
+	if (like.includes(true)) codes.forEach((code, r) => {
+		if (code >= 0 && like[code] && typeof typedCell(column, r) !== "number") count++;
+	});
+	return count;
+}
+/** From the bytes, so that no column gets a dictionary for being looked at: few texts begin with a sign. */
+function formulasInRuns(spans) {
+	let count = 0;
+	spans.each((row, bytes, from, to) => {
+		if (to > from && BEGINS[bytes[from]] === 1 && FORMULA.test(spans.text(row))) count++;
+	});
+	return count;
 }
 /** Undefined for UTF-8, in which text is written anyway. */
 function encoderOf(encoding, table) {

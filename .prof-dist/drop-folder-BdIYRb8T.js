@@ -1,4 +1,4 @@
-import { Gt as numberedFile, Wt as freeName, n as writeAside } from "./sha256-B9aaRj8o.js";
+import { Gt as numberedFile, Wt as freeName, n as writeAside } from "./sha256-IBMmVKh-.js";
 import { closeSync, constants, existsSync, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, readdirSync, realpathSync, renameSync, rmSync } from "node:fs";
 import { basename, join } from "node:path";
 // service/folder/drop-folder.ts

@@ -1,5 +1,5 @@
-import { In as takeRows, Jn as sentenceText, St as stackNamed, en as jobNames, fn as columnLetters, h as walkedSteps, l as stepSentence, r as judge, rn as ExportStopped } from "./sha256-B9aaRj8o.js";
-import { n as exportTable, t as exportAll } from "./export-CsfwNGD_.js";
+import { In as takeRows, St as stackNamed, Xn as sentenceText, en as jobNames, fn as columnLetters, h as walkedSteps, l as stepSentence, r as judge, rn as ExportStopped } from "./sha256-IBMmVKh-.js";
+import { n as exportTable, t as exportAll } from "./export-BgnJcBOY.js";
 // core/write/exported.ts
 /** What a run that came to its end has to export. */
 function exportedOf(job, table, run) {

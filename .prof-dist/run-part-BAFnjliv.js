@@ -1,7 +1,7 @@
-import { $n as boolean, Ft as readableColumn, Qn as array, St as stackNamed, _n as unreadableCells, er as literal, i as runRecord, m as Runner, n as writeAside, nn as ExportSpec, nr as object, o as verdictText, rr as string, s as openSource, t as sha256Of, tr as number } from "./sha256-B9aaRj8o.js";
+import { Ft as readableColumn, St as stackNamed, _n as unreadableCells, ar as string, er as array, i as runRecord, ir as object, m as Runner, n as writeAside, nn as ExportSpec, nr as literal, o as verdictText, rr as number, s as openSource, t as sha256Of, tr as boolean } from "./sha256-IBMmVKh-.js";
 import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { n as runFile } from "./many-files-BYabltAh.js";
-import { n as exportTable } from "./export-CsfwNGD_.js";
+import { n as runFile } from "./many-files-AMXqqNr4.js";
+import { n as exportTable } from "./export-BgnJcBOY.js";
 import { existsSync, readFileSync, readdirSync, rmSync, statSync } from "node:fs";
 import { join } from "node:path";
 // core/release/part-table.ts

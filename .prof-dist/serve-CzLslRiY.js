@@ -1,8 +1,8 @@
 import { a as __toCommonJS, i as __require, n as __esmMin, o as __toESM, r as __exportAll, t as __commonJSMin } from "./rolldown-runtime-C1I3wEg2.js";
 import { p as grouped } from "./builder-B9oESn68.js";
-import { $n as boolean, $t as Job, Zn as _enum, ir as ZodError, n as writeAside, nr as object, or as prettifyError, rr as string, t as sha256Of, tr as number } from "./sha256-B9aaRj8o.js";
-import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-b6-IRGzX.js";
-import { f as fitsPattern, h as writeJobFile, m as readJobFile, t as Trouble } from "./command-files-BmTDGLUu.js";
+import { $n as _enum, $t as Job, ar as string, cr as prettifyError, ir as object, n as writeAside, or as ZodError, rr as number, t as sha256Of, tr as boolean } from "./sha256-IBMmVKh-.js";
+import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-BdIYRb8T.js";
+import { f as fitsPattern, h as writeJobFile, m as readJobFile, t as Trouble } from "./command-files-B7fjA78X.js";
 import { appendFileSync, closeSync, createReadStream, existsSync, fstatSync, fsyncSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import { createHash, randomBytes, timingSafeEqual } from "node:crypto";
 import { dirname, join, resolve } from "node:path";

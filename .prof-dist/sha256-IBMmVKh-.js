@@ -80479,7 +80479,55 @@ function totalColumnsOf(run, upTo, base) {
 	});
 	return found;
 }
+// core/tally/unlost.ts
+/** The steps behind the last table of a run, those of other tables that it reads included. */
+function* stepsBehind(run, upTo) {
+	const steps = walkedSteps(run, upTo);
+	for (let k = steps.length - 1; k >= 0; k--) {
+		const step = steps[k].run;
+		yield {
+			step,
+			before: steps[k - 1]?.run
+		};
+		if (step.reading !== void 0) return;
+		for (const other of step.others) yield* stepsBehind(other.run, other.step);
+	}
+}
+/** No step set aside what the report calls a total: then it has none that could disagree. */
+function hasNoTotals(run) {
+	for (const { step } of stepsBehind(run, run.steps.length - 1)) if (step.aside.some((pile) => pile.mark === "total")) return false;
+	return true;
+}
+/**
+* Each step either says that it drops cells, or takes each column of its table whole. False says only that cells have
+* to be looked at.
+*/
+function isNothingLost(run) {
+	for (const { step, before } of stepsBehind(run, run.steps.length - 1)) {
+		if (step.reading !== void 0 || STEP_WORDS.get(step.step.kind)?.drops) continue;
+		if (step.others.length > 0 || before === void 0 || !takesAll(step.origin, before.table.fields.length)) return false;
+	}
+	return true;
+}
+/** Every column comes along with its name, all of its rows where they were. */
+function takesAll(origin, columns) {
+	const cells = /* @__PURE__ */ new Set();
+	const names = /* @__PURE__ */ new Set();
+	for (const of of origin) {
+		for (const { rows, column, role } of of.cells) if (rows.kind === "same" && role === "value" && typeof column === "number") cells.add(column);
+		for (const { rows, column } of of.name) if (rows.kind === "at" && rows.rows.includes(-1) && typeof column === "number") names.add(column);
+	}
+	for (let k = 0; k < columns; k++) if (!cells.has(k) || !names.has(k)) return false;
+	return true;
+}
 // core/tally/tally.ts
+var NO_TOTALS = {
+	agrees: 0,
+	disagrees: 0,
+	cannotTell: 0,
+	leftOut: 0,
+	entries: []
+};
 var kept = /* @__PURE__ */ new WeakMap();
 /**
 * The tally of a finished run. It is kept for as long as the last step's result is, so that it is worked out once.
@@ -80496,13 +80544,8 @@ function tallyOf(run, table, nameOf = (id) => id, progress = () => void 0) {
 			filled: 0,
 			accounted: 0
 		},
-		ledger: {
-			agrees: 0,
-			disagrees: 0,
-			cannotTell: 0,
-			leftOut: 0,
-			entries: []
-		}
+		ledger: NO_TOTALS,
+		isAccounted: true
 	};
 	const own = kept.get(last.origin) ?? /* @__PURE__ */ new Map();
 	kept.set(last.origin, own);
@@ -80514,16 +80557,45 @@ function tallyOf(run, table, nameOf = (id) => id, progress = () => void 0) {
 	const key = `${id}/${run.steps.length}/${JSON.stringify(said)}`;
 	let tally = own.get(key);
 	if (tally === void 0) {
-		const { readings, losses } = marksOf(run, id, (done) => progress(done * .5));
-		const sheets = readings.map((read) => new TotalsSheet(read, losses));
-		tally = {
-			cells: cellFates(readings, losses, (one) => one === id ? void 0 : nameOf(one), (done) => progress(.5 + done * .3)),
-			ledger: ledgerOf(sheets, said, (done) => progress(.8 + done * .2))
-		};
+		const name = (one) => one === id ? void 0 : nameOf(one);
+		tally = new RunTally(run, id, said, name, progress);
 		own.set(key, tally);
 	}
+	tally.progress = progress;
 	return tally;
 }
+var RunTally = class {
+	run;
+	id;
+	nameOf;
+	progress;
+	ledger;
+	marks;
+	fates;
+	constructor(run, id, said, nameOf, progress) {
+		this.run = run;
+		this.id = id;
+		this.nameOf = nameOf;
+		this.progress = progress;
+		this.ledger = hasNoTotals(run) ? NO_TOTALS : this.ledgerOf(said);
+	}
+	get cells() {
+		const { readings, losses } = this.allMarks();
+		this.fates ??= cellFates(readings, losses, this.nameOf, (done) => this.progress(.5 + done * .3));
+		return this.fates;
+	}
+	get isAccounted() {
+		return this.fates === void 0 && isNothingLost(this.run) || this.cells.accounted === this.cells.filled;
+	}
+	allMarks() {
+		this.marks ??= marksOf(this.run, this.id, (done) => this.progress(done * .5));
+		return this.marks;
+	}
+	ledgerOf(said) {
+		const { readings, losses } = this.allMarks();
+		return ledgerOf(readings.map((read) => new TotalsSheet(read, losses)), said, (done) => this.progress(.8 + done * .2));
+	}
+};
 // core/document/sentence-of.ts
 var ANY = {
 	source: () => "the source",
@@ -80612,11 +80684,17 @@ function judge(job, table, run, lastRows) {
 		totals: tally.ledger,
 		lastRows
 	});
-	const { cells, ledger } = tally;
+	const { ledger } = tally;
 	return {
-		...tally,
+		get cells() {
+			return tally.cells;
+		},
+		get isAccounted() {
+			return tally.isAccounted;
+		},
+		ledger,
 		checks,
-		good: cells.accounted === cells.filled && ledger.disagrees === 0 && checks.every((one) => one.ok),
+		good: tally.isAccounted && ledger.disagrees === 0 && checks.every((one) => one.ok),
 		stopping: checks.filter((one) => one.level === "stop" && !one.ok)
 	};
 }
@@ -80706,4 +80784,4 @@ function writeAside(path, bytes) {
 function sha256Of(bytes) {
 	return createHash("sha256").update(bytes).digest("hex");
 }
-export { ruleMask as $, boolean$1 as $n, Job as $t, splitToRows as A, numberText$1 as An, compileTemplate as At, showDuplicates as B, blankMask as Bn, decodeSource as Bt, baseName as C, cellText as Cn, setTypes as Ct, figureAt as D, usedTexts as Dn, numberReading as Dt, tokenizeDelimited as E, textView as En, doubtText as Et, unpivot as F, civilFromDays as Fn, readableColumn as Ft, setAside as G, spansOf as Gn, numberedFile as Gt, numberRows as H, isBlank$1 as Hn, bundleFiles as Ht, namingRows as I, takeRows as In, toCounted as It, linesToColumns as J, sentenceText as Jn, strToU8 as Jt, guessHeader as K, textCount as Kn, Deflate as Kt, pivot as L, flags as Ln, dateField as Lt, Cutting as M, MS as Mn, compileFormula as Mt, cutText as N, SERIAL_10000 as Nn, DEFAULT_PATTERNS as Nt, STEP_WORDS as O, writtenTexts as On, replace as Ot, planNames as P, areSerialDays as Pn, compilePatterns as Pt, Rule as Q, array as Qn, fullTables as Qt, group as R, intVector as Rn, sniff as Rt, sheetsReport as S, roomFor as Sn, stackNamed as St, readDelimited as T, sampleTexts as Tn, patternsFor as Tt, FilterParams as U, typeOfTag as Un, crc32 as Ut, removeDuplicates as V, countUnreadable as Vn, firstInvalidUtf8 as Vt, setAsideColumns as W, unseenMask as Wn, freeName as Wt, fill$1 as X, FormulaError as Xn, USE_SET as Xt, depthsOf as Y, parse$1 as Yn, zipSync as Yt, carry$1 as Z, _enum as Zn, UseSet as Zt, FromTable as _, unreadableCells as _n, saysTotal as _t, stopText as a, checkText as an, toJSONSchema as ar, CellKind as at, READINGS_OF_FORMAT as b, Places as bn, join$1 as bt, stepHeadline as c, mostAlike as cn, isFilled$1 as ct, cellsOfReport as d, monthsAmong as dn, profileTable as dt, jobNames as en, literal as er, HALF_A_UNIT as et, areSameItems as f, columnLetters as fn, textAt as ft, FROM_TABLE as g, uniqueName as gn, saysSum as gt, walkedSteps as h, makeTable as hn, saysNote as ht, runRecord as i, effectOfPiles as in, ZodError as ir, runStarts as it, splitToColumns as j, readNumber as jn, expression as jt, CATALOGUE as k, NumberForm as kn, recode as kt, stepSentence as l, nameLikeness as ln, isYear as lt, Runner as m, isPositioned as mn, namesRemarks as mt, writeAside as n, ExportSpec as nn, object as nr, findSumColumns as nt, verdictText as o, chosenColumns as on, prettifyError as or, MARK as ot, isNumbering as p, isPlaceName as pn, isUnit as pt, lineNames as q, ByteDictionary as qn, Zip as qt, judge as r, ExportStopped as rn, string as rr, findSums as rt, openSource as s, StepFailure as sn, distinctTexts as st, sha256Of as t, EXPORT_FORMATS as tn, number$1 as tr, decimalsOf as tt, tallyOf as u, monthNames as un, lookAtText as ut, READINGS as v, groupRows as vn, totalWordIn as vt, filesOf as w, countedText as wn, fittingPatterns as wt, READING_WORDS as x, VectorPlaces as xn, append as xt, guessReading as y, KERNEL_BYTES as yn, variance as yt, sort as z, rowNumbers as zn, unwrapped as zt };
+export { ruleMask as $, _enum as $n, Job as $t, splitToRows as A, numberText$1 as An, compileTemplate as At, showDuplicates as B, blankMask as Bn, decodeSource as Bt, baseName as C, cellText as Cn, setTypes as Ct, figureAt as D, usedTexts as Dn, numberReading as Dt, tokenizeDelimited as E, textView as En, doubtText as Et, unpivot as F, civilFromDays as Fn, readableColumn as Ft, setAside as G, holdsSpans as Gn, numberedFile as Gt, numberRows as H, isBlank$1 as Hn, bundleFiles as Ht, namingRows as I, takeRows as In, toCounted as It, linesToColumns as J, textsUnmade as Jn, strToU8 as Jt, guessHeader as K, spansOf as Kn, Deflate as Kt, pivot as L, flags as Ln, dateField as Lt, Cutting as M, MS as Mn, compileFormula as Mt, cutText as N, SERIAL_10000 as Nn, DEFAULT_PATTERNS as Nt, STEP_WORDS as O, writtenTexts as On, replace as Ot, planNames as P, areSerialDays as Pn, compilePatterns as Pt, Rule as Q, FormulaError as Qn, fullTables as Qt, group as R, intVector as Rn, sniff as Rt, sheetsReport as S, roomFor as Sn, stackNamed as St, readDelimited as T, sampleTexts as Tn, patternsFor as Tt, FilterParams as U, typeOfTag as Un, crc32 as Ut, removeDuplicates as V, countUnreadable as Vn, firstInvalidUtf8 as Vt, setAsideColumns as W, unseenMask as Wn, freeName as Wt, fill$1 as X, sentenceText as Xn, USE_SET as Xt, depthsOf as Y, ByteDictionary as Yn, zipSync as Yt, carry$1 as Z, parse$1 as Zn, UseSet as Zt, FromTable as _, unreadableCells as _n, saysTotal as _t, stopText as a, checkText as an, string as ar, CellKind as at, READINGS_OF_FORMAT as b, Places as bn, join$1 as bt, stepHeadline as c, mostAlike as cn, prettifyError as cr, isFilled$1 as ct, cellsOfReport as d, monthsAmong as dn, profileTable as dt, jobNames as en, array as er, HALF_A_UNIT as et, areSameItems as f, columnLetters as fn, textAt as ft, FROM_TABLE as g, uniqueName as gn, saysSum as gt, walkedSteps as h, makeTable as hn, saysNote as ht, runRecord as i, effectOfPiles as in, object as ir, runStarts as it, splitToColumns as j, readNumber as jn, expression as jt, CATALOGUE as k, NumberForm as kn, recode as kt, stepSentence as l, nameLikeness as ln, isYear as lt, Runner as m, isPositioned as mn, namesRemarks as mt, writeAside as n, ExportSpec as nn, literal as nr, findSumColumns as nt, verdictText as o, chosenColumns as on, ZodError as or, MARK as ot, isNumbering as p, isPlaceName as pn, isUnit as pt, lineNames as q, textCount as qn, Zip as qt, judge as r, ExportStopped as rn, number$1 as rr, findSums as rt, openSource as s, StepFailure as sn, toJSONSchema as sr, distinctTexts as st, sha256Of as t, EXPORT_FORMATS as tn, boolean$1 as tr, decimalsOf as tt, tallyOf as u, monthNames as un, lookAtText as ut, READINGS as v, groupRows as vn, totalWordIn as vt, filesOf as w, countedText as wn, fittingPatterns as wt, READING_WORDS as x, VectorPlaces as xn, append as xt, guessReading as y, KERNEL_BYTES as yn, variance as yt, sort as z, rowNumbers as zn, unwrapped as zt };
