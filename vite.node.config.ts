@@ -1,7 +1,8 @@
 import { copyFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { defineConfig } from 'vite';
+import { lateLibraries } from './scripts/late-libraries.ts';
 
 const OUT = 'dist/node';
 const sqlite = dirname(createRequire(import.meta.url).resolve('@sqlite.org/sqlite-wasm'));
@@ -9,6 +10,7 @@ const sqlite = dirname(createRequire(import.meta.url).resolve('@sqlite.org/sqlit
 /** The command line and the server, each library inside: what is packed runs with Node alone. */
 export default defineConfig({
   plugins: [
+    lateLibraries(resolve(OUT)),
     {
       name: 'sqlite-wasm-beside-the-code',
       closeBundle: () => copyFileSync(join(sqlite, 'sqlite3.wasm'), join(OUT, 'sqlite3.wasm')),

@@ -1,9 +1,10 @@
-import { d as counted } from "./builder-B9oESn68.js";
-import { Qt as fullTables, Rt as sniff, a as stopText, i as runRecord, m as Runner, nn as ExportSpec, o as verdictText, r as judge, rn as ExportStopped, s as openSource, t as sha256Of, tn as EXPORT_FORMATS } from "./sha256-IBMmVKh-.js";
-import { r as exportChanges } from "./export-BgnJcBOY.js";
-import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { r as releaseTable } from "./release-sKXx46Ao.js";
-import { a as plainNames } from "./drop-folder-BdIYRb8T.js";
+import { d as counted } from "./builder-B1r8kR1k.js";
+import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-Fy6KrztK.js";
+import { r as exportChanges } from "./export-DJN7Py29.js";
+import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
+import { r as releaseTable } from "./release-9wkooqh5.js";
+import { t as sha256Of } from "./sha256-sFWLoYVW.js";
+import { a as plainNames } from "./drop-folder-6VwAJu1n.js";
 // service/folder/run-arrival.ts
 /** A job run on a file that arrived: its exports and its record, or why there are none. */
 /** Tables that have an export go out as they were last exported; where none has one, the last goes out as CSV. */

@@ -1,4 +1,4 @@
-import { t as PartRunner } from "./run-part-BAFnjliv.js";
+import { t as PartRunner } from "./run-part-hysc1-DH.js";
 // service/dataset/part-child.ts
 /** Makes parts of a data set in its own process. */
 var runner;

@@ -18,8 +18,6 @@ import { jobOf, ranOn } from './command-given.ts';
 import { type ExitCode, type Options, parseOptions, progressLine, USAGE } from './command-options.ts';
 import { run } from './command-run.ts';
 import { totalText } from './command-says.ts';
-import { draftReports } from './draft.ts';
-import { dialectOf, rawBytes, sqlScript, stepIndex } from './sql.ts';
 
 const COMMANDS: Record<string, (options: Options) => Promise<ExitCode> | ExitCode> = {
   draft,
@@ -62,6 +60,7 @@ function say(io: Io, text: string): void {
 
 /** The method as SQL. */
 async function sql(options: Options): Promise<ExitCode> {
+  const { dialectOf, sqlScript } = await import('./sql.ts');
   const dialect = dialectOf(options.values.dialect);
   const { text } = sqlScript(await ranOn(options), dialect);
   write(options.values.out ?? '-', new TextEncoder().encode(text), options.io);
@@ -72,6 +71,7 @@ async function sql(options: Options): Promise<ExitCode> {
 async function raw(options: Options): Promise<ExitCode> {
   const { job, table } = jobOf(options);
   const { out, upto } = options.values;
+  const { rawBytes, stepIndex } = await import('./sql.ts');
   const step = stepIndex(table, upto);
   if (out === undefined) throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');
   // Steps behind it may want what is not there.
@@ -127,6 +127,7 @@ async function draft(options: Options): Promise<ExitCode> {
   const { values, positionals, io } = options;
   if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
   const { out, table, like, whole = false, drafts } = values;
+  const { draftReports } = await import('./draft.ts');
   return draftReports({ files: positionals, out, table, like, whole, drafts, io, progress: progressLine(options) });
 }
 

@@ -68,7 +68,11 @@ const MAX_CODED = 2048;
 /** The cells of a column for the rows of a format. */
 export function partCells(column: Column, forms: PartForms): PartCells {
   const spans = column.type === 'text' && forms.plain !== undefined ? spansOf(column) : undefined;
-  if (spans !== undefined) return { write: spanWriter(spans, forms) };
+  if (spans !== undefined) {
+    const write = spanWriter(spans, forms);
+    const { stops, before, behind } = forms.plain!;
+    return { write, runs: before + behind === '' ? { ...spans.places, stops, other: write } : undefined };
+  }
   if (column.type === 'text' && forms.plain !== undefined && textCount(column) > MAX_CODED)
     return { write: textWriter(column, forms) };
   const ready = readyCells(column, forms);

@@ -119,9 +119,13 @@ function formulasIn(column: Column): number {
 /** From the bytes, so that no column gets a dictionary for being looked at: few texts begin with a sign. */
 function formulasInRuns(spans: Spans): number {
   let count = 0;
-  spans.each((row, bytes, from, to) => {
-    if (to > from && BEGINS[bytes[from]!] === 1 && FORMULA.test(spans.text(row)!)) count++;
-  });
+  const { bytes, starts, lengths } = spans.places;
+  for (let r = 0; r < starts.length; r++) {
+    const start = starts[r]!;
+    if (start < 0 || lengths[r] === 0) continue;
+    // What stands elsewhere has quotes inside, or may begin with any sign.
+    if ((start >= bytes.length || BEGINS[bytes[start]!] === 1) && FORMULA.test(spans.text(r)!)) count++;
+  }
   return count;
 }
 

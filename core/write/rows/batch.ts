@@ -1,4 +1,4 @@
-import { CellBytes, type TextBytes } from './text-bytes.ts';
+import { CellBytes, type CellRuns, type TextBytes } from './text-bytes.ts';
 
 /** What stands in every row, one part behind the other. */
 export interface RowPart {
@@ -14,6 +14,8 @@ export interface RowPart {
 export interface PartCells {
   /** Writes what stands in a row behind the front. */
   write(row: number, out: TextBytes): void;
+  /** The same once more, where most cells are bytes as they stand. */
+  runs?: CellRuns | undefined;
   /** Where nothing is written, the front is left out too. */
   isLeftOut?: boolean;
   /** The same once more, where cells are numbers between two texts; NaN is a blank cell. */
@@ -74,11 +76,15 @@ export class Batch {
    */
   write(p: number, row: number, most = Number.POSITIVE_INFINITY): void {
     const { bytes, from } = this;
-    const { write } = this.parts[p]!.cells!;
+    const { write, runs } = this.parts[p]!.cells!;
     const ends = this.ends[p]!;
     const start = bytes.size;
     this.isWritten[p] = 1;
     ends[row] = start;
+    if (runs !== undefined) {
+      this.rows = row + bytes.putRuns(runs, from + row, this.rows - row, ends, row, most);
+      return;
+    }
     for (let k = row; k < this.rows; k++) {
       write(from + k, bytes);
       ends[k + 1] = bytes.size;

@@ -7,6 +7,18 @@ const LONG_PIECE = 1 << 14;
 
 const UTF8 = new TextEncoder();
 
+/** Cells that are runs of bytes of their source. */
+export interface CellRuns {
+  bytes: Uint8Array;
+  /** Where the cell of each row begins: below zero for a blank one, behind the bytes for one that stands elsewhere. */
+  starts: Int32Array;
+  lengths: Uint16Array;
+  /** 1 for each byte with which a cell is not written as it is. */
+  stops: Uint8Array;
+  /** Writes any other cell. */
+  other(row: number, out: TextBytes): void;
+}
+
 /** Collects text as bytes, to be handed on piece by piece or taken as a whole: no limit of one string is met. */
 export class TextBytes {
   private readonly pieces: Uint8Array[] = [];
@@ -89,6 +101,49 @@ export class TextBytes {
     let at = this.length;
     for (let k = from; k < to; k++) bytes[at++] = given[k]!;
     this.length = at;
+  }
+
+  /**
+   * The cells of rows one behind the other, each a run of bytes as it is, without a call for each.
+   *
+   * @param ends where the cell of row from + k ends is put at at + k + 1
+   * @param most bytes behind which no more rows are taken
+   * @returns how many rows were taken
+   */
+  putRuns(runs: CellRuns, from: number, rows: number, ends: Int32Array, at: number, most: number): number {
+    const { bytes: source, starts, lengths, stops, other } = runs;
+    const begin = this.length;
+    let { bytes, length } = this;
+    for (let k = 0; k < rows; k++) {
+      const start = starts[from + k]!;
+      const count = lengths[from + k]!;
+      let copied = -1;
+      if (start >= 0 && count > 0 && count < LONG_RUN && start + count <= source.length) {
+        if (length + count > bytes.length) {
+          this.length = length;
+          this.make(count);
+          ({ bytes, length } = this);
+        }
+        for (copied = 0; copied < count; copied++) {
+          const byte = source[start + copied]!;
+          if (stops[byte] === 1) break;
+          bytes[length + copied] = byte;
+        }
+      }
+      if (copied === count) length += count;
+      else {
+        this.length = length;
+        other(from + k, this);
+        ({ bytes, length } = this);
+      }
+      ends[at + k + 1] = length;
+      if (length - begin > most) {
+        this.length = length;
+        return k + 1;
+      }
+    }
+    this.length = length;
+    return rows;
   }
 
   /** Bytes as they are, which are nobody else's. */

@@ -1,7 +1,8 @@
-import { Ft as readableColumn, St as stackNamed, _n as unreadableCells, ar as string, er as array, i as runRecord, ir as object, m as Runner, n as writeAside, nn as ExportSpec, nr as literal, o as verdictText, rr as number, s as openSource, t as sha256Of, tr as boolean } from "./sha256-IBMmVKh-.js";
-import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { n as runFile } from "./many-files-AMXqqNr4.js";
-import { n as exportTable } from "./export-BgnJcBOY.js";
+import { $n as array, Pt as readableColumn, a as verdictText, er as boolean, gn as unreadableCells, ir as string, nr as number, o as openSource, p as Runner, r as runRecord, rr as object, t as writeAside, tn as ExportSpec, tr as literal, xt as stackNamed } from "./write-aside-Fy6KrztK.js";
+import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
+import { n as runFile } from "./many-files-BEKBW4On.js";
+import { n as exportTable } from "./export-DJN7Py29.js";
+import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { existsSync, readFileSync, readdirSync, rmSync, statSync } from "node:fs";
 import { join } from "node:path";
 // core/release/part-table.ts

@@ -1,6 +1,6 @@
-import { p as grouped, u as decoderOf } from "./builder-B9oESn68.js";
-import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { t as TypedColumn } from "./typed-column--53YSOr5.js";
+import { p as grouped, u as decoderOf } from "./builder-B1r8kR1k.js";
+import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
+import { t as TypedColumn } from "./typed-column-BVS5H0NL.js";
 // core/read/tables/open-sqlite.ts
 var utf8 = decoderOf("utf-8");
 /** Cells of all tables together. */

@@ -1,5 +1,5 @@
-import { In as takeRows, St as stackNamed, Xn as sentenceText, en as jobNames, fn as columnLetters, h as walkedSteps, l as stepSentence, r as judge, rn as ExportStopped } from "./sha256-IBMmVKh-.js";
-import { n as exportTable, t as exportAll } from "./export-BgnJcBOY.js";
+import { $t as jobNames, Fn as takeRows, Yn as sentenceText, c as stepSentence, dn as columnLetters, m as walkedSteps, n as judge, nn as ExportStopped, xt as stackNamed } from "./write-aside-Fy6KrztK.js";
+import { n as exportTable, t as exportAll } from "./export-DJN7Py29.js";
 // core/write/exported.ts
 /** What a run that came to its end has to export. */
 function exportedOf(job, table, run) {

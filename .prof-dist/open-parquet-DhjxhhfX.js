@@ -1,7 +1,7 @@
-import { p as grouped, u as decoderOf } from "./builder-B9oESn68.js";
-import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
-import { a as float32Value, i as decimalValue, o as intervalText, r as FineTime, t as TypedColumn } from "./typed-column--53YSOr5.js";
-import { t as shortenedNotices } from "./opened-table-CdKBuNzR.js";
+import { p as grouped, u as decoderOf } from "./builder-B1r8kR1k.js";
+import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
+import { a as float32Value, i as decimalValue, o as intervalText, r as FineTime, t as TypedColumn } from "./typed-column-BVS5H0NL.js";
+import { t as shortenedNotices } from "./opened-table-CKV_Rk3-.js";
 // core/read/tables/open-parquet.ts
 /** @throws ReadFailure, and whatever the library throws for a damaged file */
 async function parquetTable(bytes, file, name, room) {

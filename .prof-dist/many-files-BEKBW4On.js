@@ -1,5 +1,5 @@
-import { Qt as fullTables, Rt as sniff, a as stopText, r as judge, s as openSource, w as filesOf, zt as unwrapped } from "./sha256-IBMmVKh-.js";
-import { r as ReadFailure } from "./read-failure-Be5JN9E3.js";
+import { C as filesOf, Lt as sniff, Rt as unwrapped, Zt as fullTables, i as stopText, n as judge, o as openSource } from "./write-aside-Fy6KrztK.js";
+import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
 // core/release/many-files.ts
 /** What a method made of one file. */
 /** The files of an archive, or the one file that stands alone. @throws ReadFailure */

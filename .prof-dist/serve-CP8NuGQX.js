@@ -1,8 +1,10 @@
 import { a as __toCommonJS, i as __require, n as __esmMin, o as __toESM, r as __exportAll, t as __commonJSMin } from "./rolldown-runtime-C1I3wEg2.js";
-import { p as grouped } from "./builder-B9oESn68.js";
-import { $n as _enum, $t as Job, ar as string, cr as prettifyError, ir as object, n as writeAside, or as ZodError, rr as number, t as sha256Of, tr as boolean } from "./sha256-IBMmVKh-.js";
-import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-BdIYRb8T.js";
-import { f as fitsPattern, h as writeJobFile, m as readJobFile, t as Trouble } from "./command-files-B7fjA78X.js";
+import { p as grouped } from "./builder-B1r8kR1k.js";
+import { Qn as _enum, Qt as Job, ar as ZodError, er as boolean, ir as string, nr as number, rr as object, sr as prettifyError, t as writeAside } from "./write-aside-Fy6KrztK.js";
+import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-6VwAJu1n.js";
+import { f as fitsPattern, t as Trouble } from "./command-files-B_qjKr7I.js";
+import { n as readJobFile, r as writeJobFile } from "./job-file-Bh7RWprO.js";
+import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { appendFileSync, closeSync, createReadStream, existsSync, fstatSync, fsyncSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import { createHash, randomBytes, timingSafeEqual } from "node:crypto";
 import { dirname, join, resolve } from "node:path";

@@ -1,4 +1,4 @@
-import { p as grouped } from "./builder-B9oESn68.js";
+import { p as grouped } from "./builder-B1r8kR1k.js";
 // core/values/text.ts
 /** Order of code points; UTF-16 order differs where a surrogate pair meets a character above it. */
 function byCodePoint(a, b) {

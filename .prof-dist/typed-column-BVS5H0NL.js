@@ -1,4 +1,4 @@
-import { c as TAG_OF_TYPE, l as Tag, n as ReceivedBuilder } from "./builder-B9oESn68.js";
+import { c as TAG_OF_TYPE, l as Tag, n as ReceivedBuilder } from "./builder-B1r8kR1k.js";
 // core/read/tables/exact-values.ts
 /** Values of typed files whose digits a double does not always keep. */
 /**

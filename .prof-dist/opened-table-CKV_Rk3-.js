@@ -1,4 +1,4 @@
-import { d as counted } from "./builder-B9oESn68.js";
+import { d as counted } from "./builder-B1r8kR1k.js";
 // core/read/tables/opened-table.ts
 /** Says for each column how many of its times lost digits beyond the millisecond. */
 function shortenedNotices(names, columns) {

@@ -1,4 +1,4 @@
-import { Gt as numberedFile, Wt as freeName, n as writeAside } from "./sha256-IBMmVKh-.js";
+import { Ut as freeName, Wt as numberedFile, t as writeAside } from "./write-aside-Fy6KrztK.js";
 import { closeSync, constants, existsSync, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, readdirSync, realpathSync, renameSync, rmSync } from "node:fs";
 import { basename, join } from "node:path";
 // service/folder/drop-folder.ts

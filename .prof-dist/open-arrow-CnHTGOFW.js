@@ -1,6 +1,6 @@
-import { u as decoderOf } from "./builder-B9oESn68.js";
-import { a as float32Value, i as decimalValue, n as jsonWhole, r as FineTime, t as TypedColumn } from "./typed-column--53YSOr5.js";
-import { t as shortenedNotices } from "./opened-table-CdKBuNzR.js";
+import { u as decoderOf } from "./builder-B1r8kR1k.js";
+import { a as float32Value, i as decimalValue, n as jsonWhole, r as FineTime, t as TypedColumn } from "./typed-column-BVS5H0NL.js";
+import { t as shortenedNotices } from "./opened-table-CKV_Rk3-.js";
 // core/read/tables/open-arrow.ts
 /** @throws whatever the library throws for a damaged file */
 async function arrowTable(bytes, name) {

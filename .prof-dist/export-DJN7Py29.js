@@ -1,5 +1,5 @@
-import { An as numberText, Bn as blankMask, Cn as cellText, En as textView, Gn as holdsSpans, Jn as textsUnmade, Jt as strToU8, Kn as spansOf, Kt as Deflate, Ln as flags, Mn as MS, Rn as intVector, Sn as roomFor, Un as typeOfTag, Ut as crc32, Vn as countUnreadable, Wt as freeName, Yn as ByteDictionary, Yt as zipSync, bn as Places, fn as columnLetters, gn as uniqueName, hn as makeTable, qn as textCount, qt as Zip, rn as ExportStopped, tn as EXPORT_FORMATS, wn as countedText, xn as VectorPlaces, yn as KERNEL_BYTES } from "./sha256-IBMmVKh-.js";
-import { d as counted, f as few, l as Tag, o as countedColumn, p as grouped, s as textColumn, u as decoderOf } from "./builder-B9oESn68.js";
+import { Bn as countUnreadable, Cn as countedText, Gn as spansOf, Gt as Deflate, Hn as typeOfTag, Ht as crc32, In as flags, Jn as ByteDictionary, Jt as zipSync, Kn as textCount, Kt as Zip, Ln as intVector, Sn as cellText, Tn as textView, Ut as freeName, Wn as holdsSpans, bn as VectorPlaces, dn as columnLetters, en as EXPORT_FORMATS, hn as uniqueName, jn as MS, kn as numberText, mn as makeTable, nn as ExportStopped, qn as textsUnmade, qt as strToU8, vn as KERNEL_BYTES, xn as roomFor, yn as Places, zn as blankMask } from "./write-aside-Fy6KrztK.js";
+import { d as counted, f as few, l as Tag, o as countedColumn, p as grouped, s as textColumn, u as decoderOf } from "./builder-B1r8kR1k.js";
 import { S as hashParquetValue, _ as EdgeInterpolationAlgorithms, a as toJson, b as PageTypes, d as getMaxDefinitionLevel, f as isListLike, g as ConvertedTypes, h as CompressionCodecs, m as BoundaryOrders, p as isMapLike, u as parquetSchema, v as Encodings, x as ParquetTypes, y as FieldRepetitionTypes } from "./node-ybFrCZOg.js";
 import { a as FREE_FROM, i as takenThread, o as kernels } from "./kernel-thread-4UV4J0Tc.js";
 // core/write/value-kinds.ts
@@ -4543,7 +4543,18 @@ var MAX_CODED = 2048;
 /** The cells of a column for the rows of a format. */
 function partCells(column, forms) {
 	const spans = column.type === "text" && forms.plain !== void 0 ? spansOf(column) : void 0;
-	if (spans !== void 0) return { write: spanWriter(spans, forms) };
+	if (spans !== void 0) {
+		const write = spanWriter(spans, forms);
+		const { stops, before, behind } = forms.plain;
+		return {
+			write,
+			runs: before + behind === "" ? {
+				...spans.places,
+				stops,
+				other: write
+			} : void 0
+		};
+	}
 	if (column.type === "text" && forms.plain !== void 0 && textCount(column) > MAX_CODED) return { write: textWriter(column, forms) };
 	const ready = readyCells(column, forms);
 	const { aroundNumbers, blank } = forms;
@@ -4708,6 +4719,48 @@ var TextBytes = class {
 		for (let k = from; k < to; k++) bytes[at++] = given[k];
 		this.length = at;
 	}
+	/**
+	* The cells of rows one behind the other, each a run of bytes as it is, without a call for each.
+	*
+	* @param ends where the cell of row from + k ends is put at at + k + 1
+	* @param most bytes behind which no more rows are taken
+	* @returns how many rows were taken
+	*/
+	putRuns(runs, from, rows, ends, at, most) {
+		const { bytes: source, starts, lengths, stops, other } = runs;
+		const begin = this.length;
+		let { bytes, length } = this;
+		for (let k = 0; k < rows; k++) {
+			const start = starts[from + k];
+			const count = lengths[from + k];
+			let copied = -1;
+			if (start >= 0 && count > 0 && count < LONG_RUN && start + count <= source.length) {
+				if (length + count > bytes.length) {
+					this.length = length;
+					this.make(count);
+					({bytes, length} = this);
+				}
+				for (copied = 0; copied < count; copied++) {
+					const byte = source[start + copied];
+					if (stops[byte] === 1) break;
+					bytes[length + copied] = byte;
+				}
+			}
+			if (copied === count) length += count;
+			else {
+				this.length = length;
+				other(from + k, this);
+				({bytes, length} = this);
+			}
+			ends[at + k + 1] = length;
+			if (length - begin > most) {
+				this.length = length;
+				return k + 1;
+			}
+		}
+		this.length = length;
+		return rows;
+	}
 	/** Bytes as they are, which are nobody else's. */
 	putPiece(piece) {
 		if (piece.length < LONG_PIECE) this.putRun(piece, 0, piece.length);
@@ -4820,11 +4873,15 @@ var Batch = class {
 	*/
 	write(p, row, most = Number.POSITIVE_INFINITY) {
 		const { bytes, from } = this;
-		const { write } = this.parts[p].cells;
+		const { write, runs } = this.parts[p].cells;
 		const ends = this.ends[p];
 		const start = bytes.size;
 		this.isWritten[p] = 1;
 		ends[row] = start;
+		if (runs !== void 0) {
+			this.rows = row + bytes.putRuns(runs, from + row, this.rows - row, ends, row, most);
+			return;
+		}
 		for (let k = row; k < this.rows; k++) {
 			write(from + k, bytes);
 			ends[k + 1] = bytes.size;
@@ -5142,9 +5199,12 @@ function formulasIn(column) {
 /** From the bytes, so that no column gets a dictionary for being looked at: few texts begin with a sign. */
 function formulasInRuns(spans) {
 	let count = 0;
-	spans.each((row, bytes, from, to) => {
-		if (to > from && BEGINS[bytes[from]] === 1 && FORMULA.test(spans.text(row))) count++;
-	});
+	const { bytes, starts, lengths } = spans.places;
+	for (let r = 0; r < starts.length; r++) {
+		const start = starts[r];
+		if (start < 0 || lengths[r] === 0) continue;
+		if ((start >= bytes.length || BEGINS[bytes[start]] === 1) && FORMULA.test(spans.text(r))) count++;
+	}
 	return count;
 }
 /** Undefined for UTF-8, in which text is written anyway. */
