@@ -173,8 +173,18 @@ export class Spans {
   toDictionary(): { codes: Int32Array; texts: ByteTexts } {
     const dictionary = new ByteDictionary();
     const codes = new Int32Array(this.rows).fill(-1);
+    // Rows of a group stand below each other in most reports: what the cell above says is looked up once.
+    let [above, begin, count, code]: [Uint8Array | undefined, number, number, number] = [undefined, 0, -1, -1];
     this.each((row, bytes, from, to) => {
-      codes[row] = dictionary.code(bytes, from, to);
+      const length = to - from;
+      // From the end, where numbers that count up differ.
+      let k = length === count && bytes === above ? length - 1 : length;
+      while (k >= 0 && k < length && bytes[from + k] === bytes[begin + k]) k--;
+      if (k >= 0) {
+        code = dictionary.code(bytes, from, to);
+        [above, begin, count] = [bytes, from, length];
+      }
+      codes[row] = code;
     });
     return { codes, texts: dictionary.textsLater(this.encoding) };
   }
