@@ -30,6 +30,7 @@ export default defineConfig({
         child: 'service/folder/child.ts',
         'part-child': 'service/dataset/part-child.ts',
         'kernel-child': 'service/kernel-child.ts',
+        'pieces-child': 'service/pieces-child.ts',
       },
       output: {
         chunkFileNames: '[name]-[hash].js',

@@ -1,10 +1,10 @@
 import { d as counted } from "./builder-B1r8kR1k.js";
-import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-Fy6KrztK.js";
-import { r as exportChanges } from "./export-DJN7Py29.js";
+import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-B87jdwri.js";
+import { r as exportChanges } from "./export-DllZMdU0.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { r as releaseTable } from "./release-9wkooqh5.js";
+import { r as releaseTable } from "./release-CTugcfX6.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
-import { a as plainNames } from "./drop-folder-6VwAJu1n.js";
+import { a as plainNames } from "./drop-folder-DDYAu06i.js";
 // service/folder/run-arrival.ts
 /** A job run on a file that arrived: its exports and its record, or why there are none. */
 /** Tables that have an export go out as they were last exported; where none has one, the last goes out as CSV. */

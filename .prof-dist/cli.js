@@ -1,15 +1,15 @@
 #!/usr/bin/env node
-import { $t as jobNames, Bn as countUnreadable, Bt as firstInvalidUtf8, T as tokenizeDelimited, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, gn as unreadableCells, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline, u as cellsOfReport, w as readDelimited, zt as decodeSource } from "./write-aside-Fy6KrztK.js";
+import { $t as jobNames, Bn as countUnreadable, Bt as firstInvalidUtf8, T as tokenizeDelimited, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, gn as unreadableCells, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline, u as cellsOfReport, w as readDelimited, zt as decodeSource } from "./write-aside-B87jdwri.js";
 import { d as counted, f as few, p as grouped } from "./builder-B1r8kR1k.js";
-import { n as readJobFile, r as writeJobFile, t as JobFileError } from "./job-file-Bh7RWprO.js";
+import { n as readJobFile, r as writeJobFile, t as JobFileError } from "./job-file-CgpdV3QW.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { r as DIALECTS, t as SqlRefused } from "./method-sql-D2-1cqfX.js";
-import { a as outName, c as specOf, d as startSecondThread, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-B_qjKr7I.js";
+import { r as DIALECTS, t as SqlRefused } from "./method-sql-CDL7zxeR.js";
+import { a as outName, c as specOf, d as startSecondThread, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-B3LTaaz5.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
-import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-9wkooqh5.js";
-import { t as runEach } from "./many-files-BEKBW4On.js";
-import { a as ParquetPieces, i as writeDelimited, o as ByteWriter, r as exportChanges } from "./export-DJN7Py29.js";
-import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-hysc1-DH.js";
+import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-CTugcfX6.js";
+import { t as runEach } from "./many-files-Bj8rm3gn.js";
+import { a as ParquetPieces, i as writeDelimited, o as ByteWriter, r as exportChanges } from "./export-DllZMdU0.js";
+import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-TjgsTESZ.js";
 import { closeSync, fsyncSync, mkdirSync, openSync, readFileSync, readSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import { createHash } from "node:crypto";
 import fs from "fs";
@@ -1136,7 +1136,7 @@ function say(io, text) {
 }
 /** The method as SQL. */
 async function sql(options) {
-	const { dialectOf, sqlScript } = await import("./sql-F4HDZmV-.js");
+	const { dialectOf, sqlScript } = await import("./sql-CihpAUQR.js");
 	const dialect = dialectOf(options.values.dialect);
 	const { text } = sqlScript(await ranOn(options), dialect);
 	write(options.values.out ?? "-", new TextEncoder().encode(text), options.io);
@@ -1146,7 +1146,7 @@ async function sql(options) {
 async function raw(options) {
 	const { job, table } = jobOf(options);
 	const { out, upto } = options.values;
-	const { rawBytes, stepIndex } = await import("./sql-F4HDZmV-.js");
+	const { rawBytes, stepIndex } = await import("./sql-CihpAUQR.js");
 	const step = stepIndex(table, upto);
 	if (out === void 0) throw new Trouble("Say where to write with --out FILE, or --out - for standard output.");
 	const tables = job.tables.map((one) => one === table ? {
@@ -1196,7 +1196,7 @@ async function draft(options) {
 	const { values, positionals, io } = options;
 	if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
 	const { out, table, like, whole = false, drafts } = values;
-	const { draftReports } = await import("./draft-un5ef-oE.js");
+	const { draftReports } = await import("./draft-C6qWqGSi.js");
 	return draftReports({
 		files: positionals,
 		out,
@@ -1210,7 +1210,7 @@ async function draft(options) {
 }
 async function serveHere({ values, positionals, io }) {
 	if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(", ")} was given.`);
-	const { serve, serveChoices } = await import("./serve-CP8NuGQX.js");
+	const { serve, serveChoices } = await import("./serve-Cq4HmMbV.js");
 	await serve(serveChoices(values), (text) => say(io, text));
 	return 0;
 }

@@ -1,4 +1,4 @@
-import { t as PartRunner } from "./run-part-hysc1-DH.js";
+import { t as PartRunner } from "./run-part-TjgsTESZ.js";
 // service/dataset/part-child.ts
 /** Makes parts of a data set in its own process. */
 var runner;

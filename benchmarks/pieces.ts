@@ -59,9 +59,9 @@ export async function piecesOperations(engine: 'rimefield' | 'duckdb', path: str
   const remove = (as: string) => rmSync(out(as), { force: true });
   if (engine === 'rimefield') {
     const io = { input: () => new Uint8Array(), output: () => undefined, error: () => undefined, terminal: false };
-    const to = (as: 'csv' | 'parquet') => () => {
+    const to = (as: 'csv' | 'parquet') => async () => {
       const run = { job: JOB, table: JOB.tables[0]!, source: 's' };
-      const { rows } = runInPieces(run, path, out(as), ExportSpec.parse({ as }), io, () => undefined);
+      const { rows } = await runInPieces(run, path, out(as), ExportSpec.parse({ as }), io, () => undefined);
       remove(as);
       return rows;
     };

@@ -93,11 +93,18 @@ function largeSource({ values }: Options): string | undefined {
   return size?.isFile() && (values.pieces === true || size.size >= WHOLE_BYTES) ? only : undefined;
 }
 
-function runLarge(options: Options, given: string, out: string): ExitCode {
+async function runLarge(options: Options, given: string, out: string): Promise<ExitCode> {
   const { job, table } = jobOf(options);
   const { source, path } = sourceOf(job, given, '--source');
   const spec = specOf(table, out, options.values.as);
-  const counts = runInPieces({ job, table, source: source.id }, path, out, spec, options.io, progressLine(options));
+  const counts = await runInPieces(
+    { job, table, source: source.id },
+    path,
+    out,
+    spec,
+    options.io,
+    progressLine(options),
+  );
   const piles = Object.entries(counts.aside).map(([name, rows]) => `${grouped(rows)} ${name}`);
   options.io.error(
     `rimefield: ${counted(counts.received, 'row')} received in ${counted(counts.pieces, 'piece')}: ${grouped(counts.rows)} in the table${piles.length === 0 ? '' : `, ${piles.join(', ')}`}; totals and checks are not looked at piece by piece\n`,

@@ -68,14 +68,17 @@ function whole(job: Job, text: string) {
   return runner.runTable(job.tables, 't', quiet);
 }
 
-function inPieces(job: Job, text: string, as: 'csv' | 'parquet', size: number) {
+async function inPieces(job: Job, text: string, as: 'csv' | 'parquet', piece: number, threads = 0) {
   const [path, out] = [join(folder, 'bookings.csv'), join(folder, `out.${as}`)];
   writeFileSync(path, text);
   const told: string[] = [];
   const run = { job, table: job.tables[0]!, source: 's' };
   return {
     out,
-    counts: runInPieces(run, path, out, ExportSpec.parse({ as }), io, (text) => told.push(text), size),
+    counts: await runInPieces(run, path, out, ExportSpec.parse({ as }), io, (text) => told.push(text), {
+      piece,
+      threads,
+    }),
     told,
   };
 }
@@ -87,8 +90,8 @@ describe('piece by piece', () => {
 
   test.each([900, 4096, 50_001, 10_000_000])(
     'pieces of %i bytes give the table of the whole, and its counts',
-    (size) => {
-      const { out, counts, told } = inPieces(job, TEXT, 'csv', size);
+    async (size) => {
+      const { out, counts, told } = await inPieces(job, TEXT, 'csv', size);
       expect(readFileSync(out, 'utf8')).toBe(expected);
       expect(counts.rows).toBe(run.steps.at(-1)!.table.rows);
       expect(counts.received).toBe(run.steps[0]!.table.rows);
@@ -101,8 +104,28 @@ describe('piece by piece', () => {
     },
   );
 
+  test('on threads: the same bytes and counts, and the same failure of a piece in the middle', async () => {
+    const one = await inPieces(job, TEXT, 'csv', 20_000);
+    const bytes = readFileSync(one.out);
+    const two = await inPieces(job, TEXT, 'csv', 20_000, 2);
+    expect(readFileSync(two.out).equals(bytes)).toBe(true);
+    expect(two.counts).toEqual(one.counts);
+    // An invalid byte (RFC 3629) far behind the first piece.
+    const path = join(folder, 'broken.csv');
+    const broken = Buffer.from(TEXT);
+    broken[110_000] = 0x80;
+    writeFileSync(path, broken);
+    const given = { job, table: job.tables[0]!, source: 's' };
+    const out = join(folder, 'broken-out.csv');
+    const plan = { piece: 20_000, threads: 2 };
+    await expect(
+      runInPieces(given, path, out, ExportSpec.parse({ as: 'csv' }), io, () => undefined, plan),
+    ).rejects.toThrow(/is not all utf-8 \(in the piece from line [\d,]+ on\)/);
+    expect(existsSync(out)).toBe(false);
+  });
+
   test('as Parquet, read by DuckDB', async () => {
-    const { out } = inPieces(job, TEXT, 'parquet', 20_000);
+    const { out } = await inPieces(job, TEXT, 'parquet', 20_000);
     const connection = await (await DuckDBInstance.create(':memory:')).connect();
     const rows = await connection.runAndReadAll(`select count(*), sum("Fare"), min("Port") from '${out}'`);
     const { table } = run.steps.at(-1)!;
@@ -113,7 +136,7 @@ describe('piece by piece', () => {
     expect(rows.getRows()[0]![2]).toBe('Hask,\n"north"');
   });
 
-  test('fixed columns, without a header', () => {
+  test('fixed columns, without a header', async () => {
     const lines = Array.from(
       { length: 3000 },
       (_, r) => `B${r}`.padEnd(8) + 'Hask'.padEnd(8) + String(r / 4).padStart(9),
@@ -122,18 +145,18 @@ describe('piece by piece', () => {
       { kind: 'read-fixed-width', params: { source: 's', cuts: [8, 16] } },
       { kind: 'set-types', params: { types: [{ columns: { by: 'names', names: ['C'] }, type: 'number' }] } },
     ]);
-    const { out } = inPieces(fixed, lines.join('\n'), 'csv', 7000);
+    const { out } = await inPieces(fixed, lines.join('\n'), 'csv', 7000);
     const table = whole(fixed, lines.join('\n')).steps.at(-1)!.table;
     expect(readFileSync(out, 'utf8')).toBe(new TextDecoder().decode(writeDelimited(table)));
   });
 
-  test('letters of several bytes at the edges of pieces, and invalid bytes anywhere: the same as the whole, or a stop', () => {
-    fc.assert(
-      fc.property(
+  test('letters of several bytes at the edges of pieces, and invalid bytes anywhere: the same as the whole, or a stop', async () => {
+    await fc.assert(
+      fc.asyncProperty(
         fc.integer({ min: 40, max: 400 }),
         fc.array(fc.constantFrom('Hask', 'Øre', '港', '🚢 Ullin', 'a'), { minLength: 5, maxLength: 60 }),
         fc.option(fc.nat()),
-        (size, ports, broken) => {
+        async (piece, ports, broken) => {
           const text = Buffer.from(`Ref,Port,Foot,Fare\n${ports.map((port, k) => `B${k},${port},1,2\n`).join('')}`);
           // A lone continuation byte is invalid anywhere in UTF-8 (RFC 3629).
           if (broken !== null) text[text.length - 2 - (broken % (text.length - 30))] = 0x80;
@@ -142,7 +165,10 @@ describe('piece by piece', () => {
           const out = join(folder, 'edges-out.csv');
           const given = { job, table: job.tables[0]!, source: 's' };
           try {
-            runInPieces(given, path, out, ExportSpec.parse({ as: 'csv' }), io, () => undefined, size);
+            await runInPieces(given, path, out, ExportSpec.parse({ as: 'csv' }), io, () => undefined, {
+              piece,
+              threads: 0,
+            });
           } catch (error) {
             expect((error as Error).message).toMatch(/is not all utf-8|no row|gives other columns/i);
             return;
@@ -157,7 +183,7 @@ describe('piece by piece', () => {
     );
   });
 
-  test('a full disk is named like that of a whole run', () => {
+  test('a full disk is named like that of a whole run', async () => {
     // The device of Linux that is always full.
     if (!existsSync('/dev/full')) return;
     const path = join(folder, 'full.csv');
@@ -166,20 +192,21 @@ describe('piece by piece', () => {
     const spec = ExportSpec.parse({ as: 'csv' });
     const out = join(folder, 'full-out.csv');
     symlinkSync('/dev/full', `${out}.${process.pid}.part`);
-    expect(() => runInPieces(given, path, out, spec, io, () => undefined, 4096)).toThrow(
+    await expect(runInPieces(given, path, out, spec, io, () => undefined, { piece: 4096 })).rejects.toThrow(
       /full-out\.csv cannot be written: ENOSPC/,
     );
   });
 
-  test('the encoding of the first piece holds for all', () => {
+  test('the encoding of the first piece holds for all', async () => {
     const text = `Ref,Port,Foot,Fare\n${'B1,Hask,1,2\n'.repeat(200)}B2,Øre,1,2\n`;
-    expect(() => inPieces(job, text, 'csv', 1000)).not.toThrow();
+    await inPieces(job, text, 'csv', 1000);
     const path = join(folder, 'latin.csv');
     writeFileSync(path, Buffer.from(text, 'latin1'));
     const given = { job, table: job.tables[0]!, source: 's' };
-    expect(() =>
-      runInPieces(given, path, join(folder, 'o.csv'), ExportSpec.parse({ as: 'csv' }), io, () => undefined, 1000),
-    ).toThrow(/is not all utf-8 \(in the piece from line 167 on\).*State its encoding/);
+    const spec = ExportSpec.parse({ as: 'csv' });
+    await expect(
+      runInPieces(given, path, join(folder, 'o.csv'), spec, io, () => undefined, { piece: 1000, threads: 0 }),
+    ).rejects.toThrow(/is not all utf-8 \(in the piece from line 167 on\).*State its encoding/);
   });
 });
 
@@ -196,16 +223,16 @@ describe('what needs the whole table is named', () => {
       { kind: 'drop-rows', params: { rules: [{ test: 'place', which: 'last', count: 2 }] } },
       /its rule \(place\) asks where a row stands/,
     ],
-  ])('%s', (_, step, message) => {
-    expect(() => inPieces(jobOf([...STEPS.slice(0, 2), step]), TEXT, 'csv', 4096)).toThrow(message);
+  ])('%s', async (_, step, message) => {
+    await expect(inPieces(jobOf([...STEPS.slice(0, 2), step]), TEXT, 'csv', 4096)).rejects.toThrow(message);
   });
 
-  test('another form of output, and a quote that is never closed', () => {
+  test('another form of output, and a quote that is never closed', async () => {
     const path = join(folder, 'bookings.csv');
     const given = { job: jobOf(STEPS), table: jobOf(STEPS).tables[0]!, source: 's' };
-    expect(() =>
+    await expect(
       runInPieces(given, path, join(folder, 'o.xlsx'), ExportSpec.parse({ as: 'xlsx' }), io, () => undefined),
-    ).toThrow(/written as csv or parquet, and not as xlsx/);
+    ).rejects.toThrow(/written as csv or parquet, and not as xlsx/);
   });
 });
 

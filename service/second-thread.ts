@@ -17,8 +17,13 @@ export function startSecondThread(bytes: number): void {
 }
 
 export function kernelWorker(what: ThreadStart): Worker {
-  if (!IS_SOURCE) return new Worker(new URL('./kernel-child.js', import.meta.url), { workerData: what });
-  const child = JSON.stringify(new URL('./kernel-child.ts', import.meta.url).href);
+  return workerOf('kernel-child', what);
+}
+
+/** Starts a file of this folder in its own thread. */
+export function workerOf(name: string, workerData: unknown): Worker {
+  if (!IS_SOURCE) return new Worker(new URL(`./${name}.js`, import.meta.url), { workerData });
+  const child = JSON.stringify(new URL(`./${name}.ts`, import.meta.url).href);
   const run = `import('tsx/esm/api').then(({ tsImport }) => tsImport(${child}, ${child}))`;
-  return new Worker(run, { eval: true, workerData: what });
+  return new Worker(run, { eval: true, workerData });
 }

@@ -4,6 +4,7 @@ import type { Job, JobStep, JobTable } from '../document/job.ts';
 import { fullTables } from '../document/step-set.ts';
 import { LINE, RETURN } from '../read/ascii.ts';
 import { readDelimited } from '../read/delimited/read-delimited.ts';
+import { endOfRows } from '../read/delimited/row-ends.ts';
 import { tokenizeDelimited } from '../read/delimited/tokenize.ts';
 import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
 import { Runner } from '../run/run.ts';
@@ -28,9 +29,6 @@ const ROW_BY_ROW = new Set([
 const OF_PLACE = new Set(['above-first', 'below-last', 'right-above', 'between-rows', 'place', 'adds-up', 'same']);
 
 const quiet = { progress: () => undefined };
-/** No byte. */
-const NONE = 256;
-
 /** What a piece gave. */
 export interface PieceMade {
   table: Table;
@@ -40,13 +38,23 @@ export interface PieceMade {
   unreadable: number;
 }
 
+/** What the first piece tells, and every other needs. */
+export interface PiecesBegun {
+  encoding: string | null;
+  /** Names and types of the columns that each piece must give. */
+  columns: string;
+  /** What stands above the data. */
+  front: Uint8Array;
+  frontRows: number;
+}
+
 /** Runs a method on a text piece by piece; the pieces one after the other give the table of the whole. */
 export class InPieces {
   private readonly steps: readonly JobStep[];
   private readonly runner = new Runner(0);
   private encoding: string | null;
   /** What stands above the data, which the header is made of again for each piece. */
-  private front = new Uint8Array();
+  private front: Uint8Array = new Uint8Array();
   private frontRows = 0;
   private columns: string | undefined;
   /** Bytes of the pieces so far. */
@@ -79,6 +87,17 @@ export class InPieces {
     this.encoding = (reading.params['encoding'] as string | null | undefined) ?? null;
   }
 
+  /** What the first piece told; undefined before it ran. */
+  get begun(): PiecesBegun | undefined {
+    const { encoding, columns, front, frontRows } = this;
+    return columns === undefined ? undefined : { encoding, columns, front, frontRows };
+  }
+
+  /** Goes on behind a first piece that ran elsewhere, at a byte of the file. */
+  goOn({ encoding, columns, front, frontRows }: PiecesBegun, at: number): void {
+    Object.assign(this, { encoding, columns, front, frontRows, at });
+  }
+
   /**
    * How many of these bytes are whole rows. @param isLast nothing follows them
    * @returns 0 where not one row ends in them
@@ -88,10 +107,8 @@ export class InPieces {
     const [reading] = this.steps;
     if (reading!.kind === 'read-fixed-width') return bytes.lastIndexOf(LINE) + 1;
     const form = readDelimited.params.parse(reading!.params);
-    // Where nothing is quoted a row is a line.
-    const quote = form.quote?.charCodeAt(0) ?? NONE;
-    const end = bytes.lastIndexOf(LINE) + 1;
-    if (end > 0 && form.brackets === null && (quote === NONE || (quote < 0x80 && !bytes.includes(quote)))) return end;
+    const end = endOfRows(bytes, form);
+    if (end > 0) return end;
     const { lines, rows } = tokenizeDelimited(this.file, bytes, this.encoding ?? 'utf-8', form, quiet);
     // The last row may go on in what follows.
     return rows < 2 ? 0 : offsetOfLine(bytes, lines[rows - 1]!);

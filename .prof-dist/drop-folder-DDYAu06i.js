@@ -1,4 +1,4 @@
-import { Ut as freeName, Wt as numberedFile, t as writeAside } from "./write-aside-Fy6KrztK.js";
+import { Ut as freeName, Wt as numberedFile, t as writeAside } from "./write-aside-B87jdwri.js";
 import { closeSync, constants, existsSync, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, readdirSync, realpathSync, renameSync, rmSync } from "node:fs";
 import { basename, join } from "node:path";
 // service/folder/drop-folder.ts

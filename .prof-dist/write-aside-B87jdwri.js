@@ -25640,8 +25640,25 @@ var Spans = class Spans {
 	toDictionary() {
 		const dictionary = new ByteDictionary();
 		const codes = new Int32Array(this.rows).fill(-1);
+		let [above, begin, count, code] = [
+			void 0,
+			0,
+			-1,
+			-1
+		];
 		this.each((row, bytes, from, to) => {
-			codes[row] = dictionary.code(bytes, from, to);
+			const length = to - from;
+			let k = length === count && bytes === above ? length - 1 : length;
+			while (k >= 0 && k < length && bytes[from + k] === bytes[begin + k]) k--;
+			if (k >= 0) {
+				code = dictionary.code(bytes, from, to);
+				[above, begin, count] = [
+					bytes,
+					from,
+					length
+				];
+			}
+			codes[row] = code;
 		});
 		return {
 			codes,
