@@ -1,8 +1,8 @@
 import { d as counted } from "./builder-B1r8kR1k.js";
 import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-B87jdwri.js";
-import { r as exportChanges } from "./export-DllZMdU0.js";
+import { r as exportChanges } from "./export-CBS-X-Cw.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { r as releaseTable } from "./release-CTugcfX6.js";
+import { r as releaseTable } from "./release-Dqjbh2UH.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { a as plainNames } from "./drop-folder-DDYAu06i.js";
 // service/folder/run-arrival.ts

@@ -1,19 +1,19 @@
 #!/usr/bin/env node
-import { $t as jobNames, Bn as countUnreadable, Bt as firstInvalidUtf8, T as tokenizeDelimited, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, gn as unreadableCells, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline, u as cellsOfReport, w as readDelimited, zt as decodeSource } from "./write-aside-B87jdwri.js";
+import { $t as jobNames, Bn as countUnreadable, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline } from "./write-aside-B87jdwri.js";
 import { d as counted, f as few, p as grouped } from "./builder-B1r8kR1k.js";
 import { n as readJobFile, r as writeJobFile, t as JobFileError } from "./job-file-CgpdV3QW.js";
+import { i as runInPieces, o as PiecesFailure } from "./in-pieces-C66Fx6GV.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
 import { r as DIALECTS, t as SqlRefused } from "./method-sql-CDL7zxeR.js";
-import { a as outName, c as specOf, d as startSecondThread, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-B3LTaaz5.js";
+import { a as outName, c as specOf, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-C3soADGa.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
-import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-CTugcfX6.js";
+import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-Dqjbh2UH.js";
 import { t as runEach } from "./many-files-Bj8rm3gn.js";
-import { a as ParquetPieces, i as writeDelimited, o as ByteWriter, r as exportChanges } from "./export-DllZMdU0.js";
-import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-TjgsTESZ.js";
-import { closeSync, fsyncSync, mkdirSync, openSync, readFileSync, readSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
+import { r as exportChanges } from "./export-CBS-X-Cw.js";
+import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-C3hp83-i.js";
+import { mkdirSync, readFileSync, statSync } from "node:fs";
 import { createHash } from "node:crypto";
-import fs from "fs";
-import { basename, dirname, join } from "node:path";
+import { basename, join } from "node:path";
 import { cpus } from "node:os";
 import { parseArgs } from "node:util";
 import { fork } from "node:child_process";
@@ -22,269 +22,6 @@ import { fileURLToPath } from "node:url";
 /** The page of a print that a row stands on. */
 function pageOfRow({ pages }, row) {
 	return pages.findLast((page) => page.first <= row) ?? pages[0];
-}
-// core/release/in-pieces.ts
-/** Why a method cannot run piece by piece, or stopped. */
-var PiecesFailure = class extends Error {
-	name = "PiecesFailure";
-};
-/** Steps that look at one row at a time, and at nothing else of the table. */
-var ROW_BY_ROW = /* @__PURE__ */ new Set([
-	...[
-		"keep-rows",
-		"drop-rows",
-		"set-aside"
-	],
-	...[
-		"rename",
-		"keep-columns",
-		"drop-columns",
-		"move-columns"
-	],
-	...[
-		"set-types",
-		"replace",
-		"clean-text",
-		"blank-texts",
-		"recode",
-		"date-parts",
-		"round",
-		"extract",
-		"join-text"
-	],
-	...[
-		"expression",
-		"split-to-columns",
-		"split-to-rows",
-		"unpivot"
-	]
-]);
-/** Rules that ask where a row stands, or what other rows hold. */
-var OF_PLACE = /* @__PURE__ */ new Set([
-	"above-first",
-	"below-last",
-	"right-above",
-	"between-rows",
-	"place",
-	"adds-up",
-	"same"
-]);
-var quiet = { progress: () => void 0 };
-/** No byte. */
-var NONE = 256;
-/** Runs a method on a text piece by piece; the pieces one after the other give the table of the whole. */
-var InPieces = class {
-	job;
-	table;
-	source;
-	file;
-	lineAt;
-	steps;
-	runner = new Runner(0);
-	encoding;
-	/** What stands above the data, which the header is made of again for each piece. */
-	front = /* @__PURE__ */ new Uint8Array();
-	frontRows = 0;
-	columns;
-	/** Bytes of the pieces so far. */
-	at = 0;
-	/**
-	* @param lineAt says the line in which a byte of the file stands, both counted from 0; asked only to tell where it failed
-	* @throws PiecesFailure that names the step which needs the whole table
-	*/
-	constructor(job, table, source, file, lineAt) {
-		this.job = job;
-		this.table = table;
-		this.source = source;
-		this.file = file;
-		this.lineAt = lineAt;
-		this.steps = table.steps.filter((step) => step.muted !== true);
-		const [reading, ...others] = this.steps;
-		if (reading?.kind !== "read-delimited" && reading?.kind !== "read-fixed-width") throw new PiecesFailure(`${table.name} does not begin with delimited text or fixed columns: only those are read piece by piece. Give a smaller file, or split it.`);
-		others.forEach((step, k) => {
-			const why = whyWhole(step, k === 0);
-			if (why !== void 0) throw new PiecesFailure(`Step ${k + 2} of ${table.name} (${step.kind}) needs the whole table: ${why}. Split the file and run the method on each part, or leave the step out.`);
-		});
-		this.encoding = reading.params["encoding"] ?? null;
-	}
-	/**
-	* How many of these bytes are whole rows. @param isLast nothing follows them
-	* @returns 0 where not one row ends in them
-	*/
-	wholeRows(bytes, isLast) {
-		if (isLast) return bytes.length;
-		const [reading] = this.steps;
-		if (reading.kind === "read-fixed-width") return bytes.lastIndexOf(10) + 1;
-		const form = readDelimited.params.parse(reading.params);
-		const quote = form.quote?.charCodeAt(0) ?? NONE;
-		const end = bytes.lastIndexOf(10) + 1;
-		if (end > 0 && form.brackets === null && (quote === NONE || quote < 128 && !bytes.includes(quote))) return end;
-		const { lines, rows } = tokenizeDelimited(this.file, bytes, this.encoding ?? "utf-8", form, quiet);
-		return rows < 2 ? 0 : offsetOfLine(bytes, lines[rows - 1]);
-	}
-	/** Runs the next piece. @param bytes whole rows @throws PiecesFailure */
-	next(bytes) {
-		const isFirst = this.columns === void 0;
-		if (isFirst && this.encoding === null) this.encoding = encodingOf(bytes, this.file);
-		const place = () => `in the piece from line ${grouped(this.lineAt(this.at) + 1)} on`;
-		if (/^utf-?8$/i.test(this.encoding) && firstInvalidUtf8(bytes) >= 0) throw new PiecesFailure(`${this.file} is not all ${this.encoding} (${place()}). State its encoding in the reading, as windows-1252, say.`);
-		const whole = isFirst ? bytes : joined(this.front, bytes);
-		const [reading, ...others] = this.steps;
-		const steps = [{
-			...reading,
-			params: {
-				...reading.params,
-				encoding: this.encoding
-			}
-		}, ...others];
-		const table = {
-			...this.table,
-			steps
-		};
-		this.runner.setSource(this.source, {
-			name: this.file,
-			bytes: whole
-		});
-		const tables = fullTables({
-			...this.job,
-			tables: this.job.tables.map((one) => one.id === table.id ? table : one)
-		});
-		const run = this.runner.runTable(tables, table.id, quiet);
-		if (run.stop !== void 0) throw new PiecesFailure(`${this.file}: ${run.stop.message} (${place()})`);
-		const last = run.steps.at(-1);
-		const columns = last.table.fields.map((field) => `${field.name} (${field.column.type})`).join(", ");
-		if (isFirst) {
-			this.columns = columns;
-			this.front = this.frontOf(run, whole);
-		} else if (columns !== this.columns) throw new PiecesFailure(`${this.file} gives other columns ${place()}: ${columns}; before it was ${this.columns}. Set the types of all columns, and check the lines there.`);
-		const again = isFirst ? 0 : this.frontRows;
-		const aside = /* @__PURE__ */ new Map();
-		run.steps.forEach((step, k) => {
-			for (const { name, rows } of step.aside) {
-				const own = k === 1 ? rows.filter((row) => row >= again).length : rows.length;
-				if (own > 0) aside.set(name, (aside.get(name) ?? 0) + own);
-			}
-		});
-		const received = run.steps[0].table.rows - again;
-		this.at += bytes.length;
-		this.runner.forget();
-		return {
-			table: last.table,
-			received,
-			aside,
-			unreadable: unreadableCells(last.table)
-		};
-	}
-	/** The bytes above the first row of data, where a header is made of them. */
-	frontOf(run, bytes) {
-		if (this.steps[1]?.kind !== "header-from-rows") return /* @__PURE__ */ new Uint8Array();
-		const { table } = run.steps[1];
-		if (table.rows === 0) throw new PiecesFailure(`${this.file} has no rows below its header.`);
-		const rows = table.fields.flatMap((_, column) => cellsOfReport(run, 1, {
-			row: 0,
-			column
-		}).map((cell) => cell.row));
-		const first = Math.min(...rows.filter((row) => row >= 0));
-		this.frontRows = first;
-		const part = run.steps[0].reading.report.parts[0];
-		return bytes.slice(0, offsetOfLine(bytes, part.lines?.[first] ?? first));
-	}
-};
-/** Why a step needs the whole table; undefined where it does not. */
-function whyWhole({ kind, params }, isSecond) {
-	if (kind === "header-from-rows") {
-		if (!isSecond) return "a header step must come directly after reading";
-		return params["within"] === void 0 ? void 0 : "it looks for a header in every part";
-	}
-	if (!ROW_BY_ROW.has(kind)) return "its result depends on other rows";
-	const rule = findRule(params);
-	return rule === void 0 ? void 0 : `its rule (${rule}) asks where a row stands`;
-}
-function findRule(value) {
-	if (Array.isArray(value)) {
-		for (const one of value) {
-			const found = findRule(one);
-			if (found !== void 0) return found;
-		}
-		return;
-	}
-	if (typeof value !== "object" || value === null) return void 0;
-	const { test, by } = value;
-	if (typeof test === "string" && OF_PLACE.has(test)) return test;
-	if (by === "blank" || by === "constant") return `columns that are ${by}`;
-	return findRule(Object.values(value));
-}
-function encodingOf(bytes, file) {
-	const { encoding } = decodeSource(bytes, null, file);
-	if (encoding.startsWith("utf-16")) throw new PiecesFailure(`${file} is ${encoding}, which is not read piece by piece. Save it as UTF-8.`);
-	return encoding;
-}
-/** Where a line begins, counted from 0. */
-function offsetOfLine(bytes, line) {
-	let at = 0;
-	if (holdsLoneReturn(bytes)) {
-		for (let left = line; left > 0 && at < bytes.length; at++) if (bytes[at] === 10 || bytes[at] === 13 && bytes[at + 1] !== 10) left--;
-		return at;
-	}
-	for (let left = line; left > 0; left--) {
-		const feed = bytes.indexOf(10, at);
-		if (feed < 0) return bytes.length;
-		at = feed + 1;
-	}
-	return at;
-}
-/** Whether a line ends with a carriage return alone. */
-function holdsLoneReturn(bytes) {
-	for (let at = bytes.indexOf(13); at >= 0; at = bytes.indexOf(13, at + 1)) if (bytes[at + 1] !== 10) return true;
-	return false;
-}
-function joined(one, other) {
-	const both = new Uint8Array(one.length + other.length);
-	both.set(one);
-	both.set(other, one.length);
-	return both;
-}
-// node_modules/hyparquet-writer/src/node.js
-/**
-* Buffered file writer.
-* Writes data to a local file in chunks using node fs.
-*
-* @param {string} filename
-* @returns {Writer}
-*/
-function fileWriter(filename) {
-	const writer = new ByteWriter();
-	const chunkSize = 1e6;
-	fs.writeFileSync(filename, "", { flag: "w" });
-	function flush() {
-		const chunk = new Uint8Array(writer.buffer, 0, writer.index);
-		fs.writeFileSync(filename, chunk, { flag: "a" });
-		writer.index = 0;
-	}
-	/**
-	* Override the ensure method
-	* @param {number} size
-	*/
-	writer.ensure = function(size) {
-		if (writer.index > chunkSize) flush();
-		if (writer.index + size > writer.buffer.byteLength) {
-			const newSize = Math.max(writer.buffer.byteLength * 2, writer.index + size);
-			const newBuffer = new ArrayBuffer(newSize);
-			new Uint8Array(newBuffer).set(new Uint8Array(writer.buffer));
-			writer.buffer = newBuffer;
-			writer.view = new DataView(writer.buffer);
-		}
-	};
-	writer.getBuffer = function() {
-		throw new Error("getBuffer not supported for FileWriter");
-	};
-	writer.getBytes = function() {
-		throw new Error("getBytes not supported for FileWriter");
-	};
-	writer.finish = function() {
-		flush();
-	};
-	return writer;
 }
 // core/tally/place-text.ts
 /** The address of a place of a report, as its readers would say it. */
@@ -763,131 +500,6 @@ async function makeDataset(setup, all, { workers, shard }, { io, progress, stric
 	io.error(`rimefield: ${counted(files.length, "file")}${shard === void 0 ? "" : ` of ${grouped(all.length)}`}: ${counted(parts, "part")} with ${counted(counts.rows, "row")}${counts.kept > 0 ? `, ${grouped(counts.kept)} of the files as they were` : ""}${counts.failed > 0 ? `, ${grouped(counts.failed)} failed` : ""}${counts.unwell > 0 ? `, ${grouped(counts.unwell)} with totals or checks to look at` : ""}${counts.looks > 0 ? `, ${grouped(counts.looks)} with something told` : ""}; ${grouped(Math.round(files.length / Math.max(seconds, .001)))} files a second\n`);
 	return counts.failed > 0 || counts.unwell > 0 || strict && counts.looks > 0 ? 1 : 0;
 }
-// service/in-pieces.ts
-/** A method on a file that is too large to hold: read, run and written piece by piece. */
-/** Bytes of a piece. */
-var PIECE = 67108864;
-/** A row that is longer is none: a quote is never closed. */
-var MAX_ROW_LENGTH = 536870912;
-/**
-* @param told says how far it is
-* @throws Trouble, PiecesFailure
-*/
-function runInPieces({ job, table, source }, path, out, spec, io, told, piece = PIECE) {
-	const run = new InPieces(job, table, source, basename(path), (byte) => linesBefore(path, byte));
-	const { size } = statSync(path);
-	startSecondThread(size);
-	const counts = {
-		received: 0,
-		rows: 0,
-		aside: {},
-		unreadable: 0,
-		pieces: 0
-	};
-	const aside = out === "-" ? "" : `${out}.${process.pid}.part`;
-	if (out !== "-") mkdirSync(dirname(out), { recursive: true });
-	const output = writing(out, () => outputOf(spec, aside, io));
-	const file = openSync(path, "r");
-	try {
-		let left = /* @__PURE__ */ new Uint8Array();
-		let at = 0;
-		while (at < size || left.length > 0) {
-			const bytes = new Uint8Array(left.length + Math.min(piece, size - at));
-			bytes.set(left);
-			for (let filled = left.length; filled < bytes.length;) {
-				const read = readSync(file, bytes, filled, bytes.length - filled, at);
-				if (read === 0) throw new Trouble(`${path} became shorter while it was read.`);
-				filled += read;
-				at += read;
-			}
-			const whole = run.wholeRows(bytes, at === size);
-			if (whole === 0) {
-				if (bytes.length > MAX_ROW_LENGTH) throw new Trouble(`A row of ${path} is longer than ${grouped(MAX_ROW_LENGTH / 1048576)} MiB, before byte ${grouped(at)}: a quote may never be closed. Correct it, or say in the reading that there are no quotes.`);
-				left = bytes;
-				continue;
-			}
-			const made = run.next(bytes.subarray(0, whole));
-			writing(out, () => output.add(made.table));
-			counts.received += made.received;
-			counts.rows += made.table.rows;
-			counts.unreadable += made.unreadable;
-			counts.pieces++;
-			for (const [name, rows] of made.aside) counts.aside[name] = (counts.aside[name] ?? 0) + rows;
-			left = bytes.slice(whole);
-			told(`${Math.round(100 * at / size)}%: ${counted(counts.rows, "row")}`);
-		}
-		writing(out, () => {
-			output.end();
-			if (aside !== "") renameSync(aside, out);
-		});
-	} catch (error) {
-		if (aside !== "") rmSync(aside, { force: true });
-		throw error;
-	} finally {
-		closeSync(file);
-		told("");
-	}
-	return counts;
-}
-/** @throws Trouble that names the file where the system refuses to write it */
-function writing(out, work) {
-	try {
-		return work();
-	} catch (error) {
-		const { code, message } = error;
-		throw code === void 0 ? error : new Trouble(`${out} cannot be written: ${message}`);
-	}
-}
-/** Line feeds before a byte of a file. */
-function linesBefore(path, byte) {
-	const file = openSync(path, "r");
-	const bytes = Buffer.alloc(1 << 20);
-	let lines = 0;
-	try {
-		for (let at = 0; at < byte;) {
-			const read = readSync(file, bytes, 0, Math.min(bytes.length, byte - at), at);
-			if (read === 0) break;
-			for (let k = bytes.indexOf(10); k >= 0 && k < read; k = bytes.indexOf(10, k + 1)) lines++;
-			at += read;
-		}
-	} finally {
-		closeSync(file);
-	}
-	return lines;
-}
-function outputOf(spec, aside, io) {
-	if (spec.as === "parquet") {
-		if (aside === "") throw new Trouble("Parquet is written piece by piece into a file: name it with --out.");
-		const pieces = new ParquetPieces(fileWriter(aside));
-		return {
-			add: (table) => pieces.add(table),
-			end: () => pieces.end()
-		};
-	}
-	if (spec.as !== "csv") throw new Trouble(`A file of this size is written as csv or parquet, and not as ${spec.as}. Choose one of them with --as.`);
-	const to = aside === "" ? void 0 : openSync(aside, "w");
-	const put = (bytes) => {
-		if (to === void 0) io.output(bytes);
-		else for (let at = 0; at < bytes.length;) at += writeSync(to, bytes, at);
-	};
-	let isFirst = true;
-	return {
-		add(table) {
-			const bytes = writeDelimited(table, spec);
-			const names = isFirst ? 0 : writeDelimited({
-				...table,
-				rows: 0
-			}, spec).length;
-			isFirst = false;
-			put(bytes.subarray(names));
-		},
-		end() {
-			if (to === void 0) return;
-			fsyncSync(to);
-			closeSync(to);
-		}
-	};
-}
 // service/command-run.ts
 /** The command 'run': one table, all tables, many files, or one file piece by piece. */
 async function run(options) {
@@ -957,11 +569,11 @@ function largeSource({ values }) {
 	const size = statSync(path, { throwIfNoEntry: false });
 	return size?.isFile() && (values.pieces === true || size.size >= 1e9) ? only : void 0;
 }
-function runLarge(options, given, out) {
+async function runLarge(options, given, out) {
 	const { job, table } = jobOf(options);
 	const { source, path } = sourceOf(job, given, "--source");
 	const spec = specOf(table, out, options.values.as);
-	const counts = runInPieces({
+	const counts = await runInPieces({
 		job,
 		table,
 		source: source.id
@@ -1136,7 +748,7 @@ function say(io, text) {
 }
 /** The method as SQL. */
 async function sql(options) {
-	const { dialectOf, sqlScript } = await import("./sql-CihpAUQR.js");
+	const { dialectOf, sqlScript } = await import("./sql-B0p1O0vW.js");
 	const dialect = dialectOf(options.values.dialect);
 	const { text } = sqlScript(await ranOn(options), dialect);
 	write(options.values.out ?? "-", new TextEncoder().encode(text), options.io);
@@ -1146,7 +758,7 @@ async function sql(options) {
 async function raw(options) {
 	const { job, table } = jobOf(options);
 	const { out, upto } = options.values;
-	const { rawBytes, stepIndex } = await import("./sql-CihpAUQR.js");
+	const { rawBytes, stepIndex } = await import("./sql-B0p1O0vW.js");
 	const step = stepIndex(table, upto);
 	if (out === void 0) throw new Trouble("Say where to write with --out FILE, or --out - for standard output.");
 	const tables = job.tables.map((one) => one === table ? {
@@ -1196,7 +808,7 @@ async function draft(options) {
 	const { values, positionals, io } = options;
 	if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
 	const { out, table, like, whole = false, drafts } = values;
-	const { draftReports } = await import("./draft-C6qWqGSi.js");
+	const { draftReports } = await import("./draft-DI3hnk1m.js");
 	return draftReports({
 		files: positionals,
 		out,
@@ -1210,7 +822,7 @@ async function draft(options) {
 }
 async function serveHere({ values, positionals, io }) {
 	if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(", ")} was given.`);
-	const { serve, serveChoices } = await import("./serve-Cq4HmMbV.js");
+	const { serve, serveChoices } = await import("./serve-DLWmqMG4.js");
 	await serve(serveChoices(values), (text) => say(io, text));
 	return 0;
 }

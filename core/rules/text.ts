@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { compilePattern } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
 import { needColumn } from '../kinds/step.ts';
+import { spansOf } from '../table/spanned-column.ts';
 import type { Table } from '../table/table.ts';
 import { rowsReading } from '../values/cell-text.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
@@ -44,7 +45,17 @@ function compared(holds: (text: string, wanted: string) => boolean) {
   };
 }
 
-const sameText = compared((text, wanted) => text === wanted);
+/** Many cells of a report are still bytes: those are compared without a text for each. */
+function sameText({ column, text }: Asked, table: Table): Uint8Array {
+  const wanted = text.trim().toLowerCase();
+  const test = (one: string) => one.trim().toLowerCase() === wanted;
+  const cells = table.fields[needColumn(table, column)]!.column;
+  const spans = cells.type === 'text' && isAscii(wanted) ? spansOf(cells) : undefined;
+  return spans === undefined ? viewMask(table, column, test) : spans.rowsLike(wanted, test);
+}
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
+const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 
 export const equals = textKind('equals', 'is', 'is', (asked, table) =>
   asked.exact ? rowsReading(table.fields[needColumn(table, asked.column)]!.column, asked.text) : sameText(asked, table),

@@ -204,6 +204,21 @@ describe('cells as runs of bytes', () => {
     expect(typed.column.values.buffer).toBe(spansOf(column)!.numbers!.values.buffer);
   });
 
+  test('law: rows that are like a text but for case and outer spaces are found by bytes as by texts', () => {
+    const piece = fc.constantFrom('on', 'ON', 'k', '\u212a', ' ', '\t', '\u00a0', 'Ö', 'İ', 'i', 'time', '\u2028');
+    const cells = fc.array(fc.option(fc.array(piece, { maxLength: 4 }).map((pieces) => pieces.join(''))));
+    const wanted = fc.array(fc.constantFrom('on', 'k', 'i', 'time', ' '), { maxLength: 3 });
+    fc.assert(
+      fc.property(cells, wanted, (own, pieces) => {
+        const sought = pieces.join('').trim().toLowerCase();
+        const test = (text: string) => text.trim().toLowerCase() === sought;
+        const mask = spansOf(columnOf(own))!.rowsLike(sought, test);
+        // An empty text is a blank cell where nothing is quoted.
+        expect([...mask]).toEqual(own.map((text) => (text !== null && text !== '' && test(text) ? 1 : 0)));
+      }),
+    );
+  });
+
   test('law: rows that read like a text are found by bytes as by texts', () => {
     const text = fc.string({ unit: fc.constantFrom('a', 'é', '1', '港'), maxLength: 3 });
     fc.assert(

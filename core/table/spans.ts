@@ -164,6 +164,27 @@ export class Spans {
     return mask;
   }
 
+  /**
+   * 1 for each cell that is this text but for case and outer spaces, told by its bytes.
+   *
+   * @param wanted of ASCII, in small letters, without outer spaces
+   * @param test decides of a cell with other letters up to where it differs
+   */
+  rowsLike(wanted: string, test: (text: string) => boolean): Uint8Array {
+    const sought = Uint8Array.from(wanted, (character) => character.charCodeAt(0));
+    const mask = new Uint8Array(this.rows);
+    this.each((row, bytes, from, to) => {
+      let at = from;
+      while (at < to && SPACES[bytes[at]!] === 1) at++;
+      let k = 0;
+      for (; k < sought.length && at < to && FOLDED[bytes[at]!] === sought[k]; k++) at++;
+      if (k === sought.length) while (at < to && SPACES[bytes[at]!] === 1) at++;
+      if (at < to && bytes[at]! >= 0x80) mask[row] = test(this.text(row)!) ? 1 : 0;
+      else mask[row] = k === sought.length && at === to ? 1 : 0;
+    });
+    return mask;
+  }
+
   /** The memory behind the cells, with the source's bytes, which all columns of a reading share. */
   get memory(): readonly ArrayBufferView[] {
     const views = [this.bytes, this.extra, this.starts, this.lengths];
@@ -189,6 +210,11 @@ export class Spans {
     return { codes, texts: dictionary.textsLater(this.encoding) };
   }
 }
+
+/** Bytes of ASCII by their small letters. */
+const FOLDED = Uint8Array.from({ length: 256 }, (_, byte) => (byte >= 65 && byte <= 90 ? byte + 32 : byte));
+/** 1 for white space of ASCII (ECMA-262, WhiteSpace and LineTerminator). */
+const SPACES = Uint8Array.from({ length: 256 }, (_, byte) => (byte === 32 || (byte >= 9 && byte <= 13) ? 1 : 0));
 
 const decoders = new Map<string, Decoder>();
 

@@ -7,6 +7,7 @@ import { PlainRule, ruleMask, ruleText, withinText } from '../../rules/rules.ts'
 import { invertMask, maskedRows, takeColumn, takeRows } from '../../table/gather.ts';
 import { type CellSource, fromColumn, nameOf, type Origin, takenRows } from '../../table/origin.ts';
 import { type Table, uniqueName } from '../../table/table.ts';
+import { intVector } from '../../table/vectors.ts';
 import { cellText, rowsReading, textView } from '../../values/cell-text.ts';
 import { counted } from '../../values/counted.ts';
 import { guessHeader } from './guess-header.ts';
@@ -120,9 +121,7 @@ export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWor
       for (const start of repeatStarts(input, run, params.rows, corner)) repeats.fill(1, start, start + params.rows);
     }
     const titles = params.above ? rowsAbove(input, headers) : new Uint8Array(input.rows);
-    const away = new Uint8Array(input.rows);
-    for (let r = 0; r < away.length; r++) away[r] = naming[r]! | repeats[r]! | titles[r]!;
-    const rows = maskedRows(invertMask(away));
+    const rows = rowsBeside(input.rows, [naming, repeats, titles]);
     const aside: Pile[] = [];
     for (const [name, mark, mask] of [
       ['titles', 'title', titles],
@@ -147,6 +146,17 @@ export const headerFromRows = /* @__PURE__ */ stepKind<Params>(headerFromRowsWor
     return { ...headed, aside };
   },
 });
+
+/** Rows that are in none of the masks. Mostly these are all rows from some row on. */
+function rowsBeside(count: number, masks: readonly Uint8Array[]): Int32Array {
+  const last = Math.max(...masks.map((mask) => mask.lastIndexOf(1)));
+  let first = 0;
+  while (first <= last && masks.some((mask) => mask[first] === 1)) first++;
+  if (first > last) return intVector(count - first, (k) => first + k);
+  const away = new Uint8Array(count);
+  for (const mask of masks) for (let r = 0; r <= last; r++) away[r]! |= mask[r]!;
+  return maskedRows(invertMask(away));
+}
 
 /** The first column that the header fills. */
 function cornerOf(table: Table, tiers: readonly number[]): number {

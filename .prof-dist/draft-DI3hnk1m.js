@@ -1,10 +1,10 @@
 import { d as counted, f as few, p as grouped } from "./builder-B1r8kR1k.js";
 import { $ as HALF_A_UNIT, $t as jobNames, An as readNumber, C as filesOf, Ct as fittingPatterns, Dn as writtenTexts, E as figureAt, En as usedTexts, Et as numberReading, Fn as takeRows, Ft as toCounted, G as guessHeader, It as dateField, J as depthsOf$1, K as lineNames, Lt as sniff, M as cutText, Nn as areSerialDays, Nt as compilePatterns, O as CATALOGUE, On as NumberForm, P as unpivot, Pn as civilFromDays, Q as ruleMask, Qt as Job, Rn as rowNumbers, Rt as unwrapped, S as baseName, Sn as cellText, St as setTypes, Tn as textView, Tt as doubtText$1, U as setAsideColumns, Un as unseenMask, Vn as isBlank, Yn as sentenceText, _ as READINGS, _n as groupRows, _t as totalWordIn, an as chosenColumns, at as MARK, c as stepSentence, cn as nameLikeness, ct as isYear, d as areSameItems, dt as textAt, et as decimalsOf, f as isNumbering$1, fn as isPlaceName, ft as isUnit, gt as saysTotal, hn as uniqueName, ht as saysSum, it as CellKind, j as Cutting, jn as MS, kn as numberText, kt as compileTemplate, l as tallyOf, ln as monthNames, lt as lookAtText, m as walkedSteps, mt as saysNote, n as judge, nt as findSums, o as openSource, on as StepFailure, ot as distinctTexts, p as Runner, pn as isPositioned, pt as namesRemarks, q as linesToColumns, rn as effectOfPiles, rt as runStarts, s as stepHeadline, st as isFilled, tt as findSumColumns, un as monthsAmong, ut as profileTable, v as guessReading, wt as patternsFor, x as sheetsReport, y as READINGS_OF_FORMAT } from "./write-aside-B87jdwri.js";
 import { c as escapeRegExp, r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { i as released, r as releaseTable, t as exportStacked } from "./release-CTugcfX6.js";
+import { i as released, r as releaseTable, t as exportStacked } from "./release-Dqjbh2UH.js";
 import { t as runEach } from "./many-files-Bj8rm3gn.js";
 import { r as writeJobFile } from "./job-file-CgpdV3QW.js";
-import { c as specOf, i as numbered, l as write, n as filesAt, r as isFolder, s as readBytes, t as Trouble } from "./command-files-B3LTaaz5.js";
+import { c as specOf, i as numbered, l as write, n as filesAt, r as isFolder, s as readBytes, t as Trouble } from "./command-files-C3soADGa.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { basename } from "node:path";
 // core/rows/identifying.ts

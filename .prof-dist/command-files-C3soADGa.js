@@ -45,12 +45,16 @@ function startSecondThread(bytes) {
 	});
 }
 function kernelWorker(what) {
-	if (!IS_SOURCE) return new Worker(new URL("./kernel-child.js", import.meta.url), { workerData: what });
-	const child = JSON.stringify(new URL("./kernel-child.ts", import.meta.url).href);
+	return workerOf("kernel-child", what);
+}
+/** Starts a file of this folder in its own thread. */
+function workerOf(name, workerData) {
+	if (!IS_SOURCE) return new Worker(new URL(`./${name}.js`, import.meta.url), { workerData });
+	const child = JSON.stringify(new URL(`./${name}.ts`, import.meta.url).href);
 	const run = `import('tsx/esm/api').then(({ tsImport }) => tsImport(${child}, ${child}))`;
 	return new Worker(run, {
 		eval: true,
-		workerData: what
+		workerData
 	});
 }
 // service/command-files.ts
@@ -143,4 +147,4 @@ function write(out, bytes, io) {
 function writeJson(out, value, io) {
 	write(out, new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`), io);
 }
-export { outName as a, specOf as c, startSecondThread as d, fitsPattern as f, numbered as i, write as l, filesAt as n, pathsAt as o, isFolder as r, readBytes as s, Trouble as t, writeJson as u };
+export { outName as a, specOf as c, startSecondThread as d, workerOf as f, numbered as i, write as l, filesAt as n, pathsAt as o, fitsPattern as p, isFolder as r, readBytes as s, Trouble as t, writeJson as u };
