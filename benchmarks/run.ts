@@ -9,6 +9,7 @@ import { build } from 'vite';
 import { grouped } from '../core/index.ts';
 import { scoreLater } from '../demo/later-run.ts';
 import { measureBrowser } from './browser.ts';
+import { commandsSection } from './commands.ts';
 import { measureDataset } from './dataset.ts';
 import { draftsSection } from './drafts/section.ts';
 import { measureFirstPaint } from './first-paint.ts';
@@ -39,6 +40,7 @@ await build({
       input: {
         measure: join(here, 'measure.ts'),
         'kernel-child': join(here, '..', 'service', 'kernel-child.ts'),
+        'pieces-child': join(here, '..', 'service', 'pieces-child.ts'),
       },
       // The thread that reads ahead is searched for beside the code that starts it.
       output: { chunkFileNames: '[name]-[hash].js' },
@@ -135,6 +137,7 @@ const dataset = await measureDataset(
   join(here, '..', 'dist', 'node', 'cli.js'),
 );
 noteLoad();
+const commands = await commandsSection(join(here, '..', 'dist', 'node', 'cli.js'));
 const bench = await measureBrowser(ROWS, makeFiles(MEGABYTES));
 const first = await measureFirstPaint(join(import.meta.dirname, '..', 'dist', 'web'));
 const guesses = scoreGuesses();
@@ -146,6 +149,7 @@ const text = `# Benchmarks
 
 Made by \`npm run benchmark\`: medians of up to five runs in milliseconds, each engine in its own process, in one run on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), Node ${process.versions.node}, with the code built as it is delivered. The machine's load on the way was ${loads.map((load) => load.toFixed(1)).join(', ')}; what else runs on it shows in single figures. Figures from other machines differ; the ratios are what counts.
 
+${commands}
 ## Steps
 ${grouped(ROWS)} rows by 16 columns (4 text, one of them different in every row; 12 numbers with 5% blanks), invented by \`benchmarks/data.ts\`. Rimefield keeps the Origin of every cell; DuckDB runs on two threads and makes each result whole in a temporary table; arquero has no carry. Texts that become numbers are bytes, as the reading of a delimited file leaves them. The last column is DuckDB's time over Rimefield's.
 
