@@ -1,10 +1,10 @@
 import { d as counted } from "./builder-B1r8kR1k.js";
-import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-B87jdwri.js";
-import { r as exportChanges } from "./export-CBS-X-Cw.js";
+import { Lt as sniff, Zt as fullTables, a as verdictText, en as EXPORT_FORMATS, i as stopText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, tn as ExportSpec } from "./write-aside-PkVZPj8k.js";
+import { r as exportChanges } from "./export-Bb_OgxNh.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { r as releaseTable } from "./release-Dqjbh2UH.js";
+import { r as releaseTable } from "./release-DNpdDK4j.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
-import { a as plainNames } from "./drop-folder-DDYAu06i.js";
+import { a as plainNames } from "./drop-folder-uRGwPaPp.js";
 // service/folder/run-arrival.ts
 /** A job run on a file that arrived: its exports and its record, or why there are none. */
 /** Tables that have an export go out as they were last exported; where none has one, the last goes out as CSV. */

@@ -1,16 +1,16 @@
 #!/usr/bin/env node
-import { $t as jobNames, Bn as countUnreadable, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline } from "./write-aside-B87jdwri.js";
+import { $t as jobNames, Bn as countUnreadable, Vt as bundleFiles, Yn as sentenceText, Zt as fullTables, a as verdictText, c as stepSentence, dn as columnLetters, en as EXPORT_FORMATS, i as stopText, in as checkText, n as judge, nn as ExportStopped, o as openSource, p as Runner, r as runRecord, s as stepHeadline } from "./write-aside-PkVZPj8k.js";
 import { d as counted, f as few, p as grouped } from "./builder-B1r8kR1k.js";
-import { n as readJobFile, r as writeJobFile, t as JobFileError } from "./job-file-CgpdV3QW.js";
-import { i as runInPieces, o as PiecesFailure } from "./in-pieces-C66Fx6GV.js";
+import { n as readJobFile, r as writeJobFile, t as JobFileError } from "./job-file-CC8dJtM3.js";
+import { i as runInPieces, o as PiecesFailure } from "./in-pieces-DeiJ0gTN.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { r as DIALECTS, t as SqlRefused } from "./method-sql-CDL7zxeR.js";
-import { a as outName, c as specOf, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-C3soADGa.js";
+import { r as DIALECTS, t as SqlRefused } from "./method-sql-Dny3G1dX.js";
+import { a as outName, c as specOf, l as write, n as filesAt, o as pathsAt, r as isFolder, s as readBytes, t as Trouble, u as writeJson } from "./command-files-VaXFOnWP.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
-import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-Dqjbh2UH.js";
-import { t as runEach } from "./many-files-Bj8rm3gn.js";
-import { r as exportChanges } from "./export-CBS-X-Cw.js";
-import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-C3hp83-i.js";
+import { i as released, n as releaseAll, r as releaseTable, t as exportStacked } from "./release-DNpdDK4j.js";
+import { t as runEach } from "./many-files-DtVwTGdM.js";
+import { r as exportChanges } from "./export-Bb_OgxNh.js";
+import { n as RECORDS, r as recordedFiles, t as PartRunner } from "./run-part-klpmVD6Q.js";
 import { mkdirSync, readFileSync, statSync } from "node:fs";
 import { createHash } from "node:crypto";
 import { basename, join } from "node:path";
@@ -748,7 +748,7 @@ function say(io, text) {
 }
 /** The method as SQL. */
 async function sql(options) {
-	const { dialectOf, sqlScript } = await import("./sql-B0p1O0vW.js");
+	const { dialectOf, sqlScript } = await import("./sql-DdnP80ga.js");
 	const dialect = dialectOf(options.values.dialect);
 	const { text } = sqlScript(await ranOn(options), dialect);
 	write(options.values.out ?? "-", new TextEncoder().encode(text), options.io);
@@ -758,7 +758,7 @@ async function sql(options) {
 async function raw(options) {
 	const { job, table } = jobOf(options);
 	const { out, upto } = options.values;
-	const { rawBytes, stepIndex } = await import("./sql-B0p1O0vW.js");
+	const { rawBytes, stepIndex } = await import("./sql-DdnP80ga.js");
 	const step = stepIndex(table, upto);
 	if (out === void 0) throw new Trouble("Say where to write with --out FILE, or --out - for standard output.");
 	const tables = job.tables.map((one) => one === table ? {
@@ -808,7 +808,7 @@ async function draft(options) {
 	const { values, positionals, io } = options;
 	if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
 	const { out, table, like, whole = false, drafts } = values;
-	const { draftReports } = await import("./draft-DI3hnk1m.js");
+	const { draftReports } = await import("./draft-Cqcgy6UJ.js");
 	return draftReports({
 		files: positionals,
 		out,
@@ -822,7 +822,7 @@ async function draft(options) {
 }
 async function serveHere({ values, positionals, io }) {
 	if (positionals.length > 0) throw new Trouble(`serve takes no file, and ${positionals.join(", ")} was given.`);
-	const { serve, serveChoices } = await import("./serve-DLWmqMG4.js");
+	const { serve, serveChoices } = await import("./serve-DqvIScxF.js");
 	await serve(serveChoices(values), (text) => say(io, text));
 	return 0;
 }

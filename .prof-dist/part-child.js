@@ -1,4 +1,4 @@
-import { t as PartRunner } from "./run-part-C3hp83-i.js";
+import { t as PartRunner } from "./run-part-klpmVD6Q.js";
 // service/dataset/part-child.ts
 /** Makes parts of a data set in its own process. */
 var runner;

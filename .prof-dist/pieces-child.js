@@ -1,4 +1,4 @@
-import { a as InPieces, n as linesBefore, r as rowsAsText } from "./in-pieces-C66Fx6GV.js";
+import { a as InPieces, n as linesBefore, r as rowsAsText } from "./in-pieces-DeiJ0gTN.js";
 import { basename } from "node:path";
 import { parentPort, workerData } from "node:worker_threads";
 // service/pieces-child.ts

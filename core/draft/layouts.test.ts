@@ -99,6 +99,36 @@ test('cells merged over rows that each say something in front belong to all of t
   ]);
 });
 
+describe('what is no label', () => {
+  test('a row without figures whose words stand on other rows too', async () => {
+    const { draft, table } = await draftOf('counts.csv', [
+      'Quay,Class,Length,Width,Load',
+      ...['Hask', 'Ullin', 'Tarve'].flatMap((quay, k) => [
+        `${quay},Ferry,${39.1 + k},${18.7 + k},${3750 + 13 * k}`,
+        `${quay},Barge,,,`,
+        `${quay},Barge,${40.3 + k},${17.4 + k},${3250 + 17 * k}`,
+        `${quay},Ferry,${38.5 + k},${19.2 + k},${3600 + 11 * k}`,
+      ]),
+    ]);
+    expect(table.rows).toBe(12);
+    expect(draft.steps.map(({ kind }) => kind)).not.toContain('carry');
+  });
+
+  test('lines of names and values above one table, which are the same for all of its rows', async () => {
+    const { draft } = await draftOf('fields.csv', [
+      '---',
+      'name: quay',
+      'type: text',
+      'name: foot',
+      'type: number',
+      '---',
+      'quay,foot,cars',
+      ...['Hask', 'Ullin', 'Tarve', 'Rona'].map((quay, k) => `${quay},${12 + 7 * k},${3 + k}`),
+    ]);
+    expect(draft.steps.map(({ kind }) => kind)).not.toContain('lines-to-columns');
+  });
+});
+
 describe('blocks', () => {
   test('weeks of a calendar: numbers of days above what is counted on them', async () => {
     const week = (days: readonly number[], skip = 0) => {

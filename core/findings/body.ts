@@ -63,6 +63,7 @@ function look(input: DetectorInput): Body {
       roles[r] = wide && !rowSaysTotal(profile, r) ? 'data' : 'lone';
     }
   }
+  keepRowsOfValues(profile, roles, keys);
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(profile, r))) roles[r] = 'page';
   });
@@ -76,6 +77,22 @@ function look(input: DetectorInput): Body {
     starts,
     rowsOf: (role) => roles.flatMap((one, r) => (one === role ? [r] : [])),
   };
+}
+
+/** A row without figures whose cells, of which there are several, all say what rows of data say in their columns is one of them. */
+function keepRowsOfValues(profile: TableProfile, roles: RowRole[], keys: readonly ColumnProfile[]): void {
+  const lone = roles.flatMap((role, r) => (role === 'lone' && profile.filled[r]! >= 2 ? [r] : []));
+  if (lone.length === 0) return;
+  const said = keys.map((column) => {
+    const codes = new Set<number>();
+    for (let r = 0; r < profile.rows; r++) if (roles[r] === 'data') codes.add(column.codes[r]!);
+    return codes;
+  });
+  for (const r of lone) {
+    const filled = keys.flatMap((column, k) => (column.kinds[r] === CellKind.blank ? [] : [k]));
+    const isOfData = filled.length === profile.filled[r] && filled.every((k) => said[k]!.has(keys[k]!.codes[r]!));
+    if (isOfData && !rowSaysTotal(profile, r)) roles[r] = 'data';
+  }
 }
 
 /** Cells that a line above the header has at most. */

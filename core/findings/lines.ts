@@ -3,8 +3,9 @@ import { textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import { lineNames, linesToColumns } from '../steps/fill/lines-to-columns.ts';
 import { ALONE } from '../steps/try-steps.ts';
+import { isBlank } from '../table/column.ts';
 import { isPositioned } from '../table/table.ts';
-import { usedTexts } from '../values/cell-text.ts';
+import { cellText, usedTexts } from '../values/cell-text.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, DetectorInput } from './finding.ts';
 
@@ -21,10 +22,15 @@ export const lines: Detector = {
     );
     if (named.length === 0) return [];
     const { table } = linesToColumns.run(profile.table, { names: named, ...within }, ALONE);
+    // What differs among the lines alone says nothing of the rows below them.
+    const shown = table.fields.filter((field) => field.nameOrigin !== 'beside');
+    const onRows = Array.from({ length: table.rows }, (_, r) => r).filter(
+      (r) => shown.filter(({ column }) => !isBlank(column, r)).length >= 2,
+    );
     const names = named.filter((name) => {
       const field = table.fields.find((one) => one.nameOrigin === 'beside' && one.name.startsWith(name));
       if (field === undefined) return false;
-      const values = usedTexts(field.column);
+      const values = new Set(onRows.flatMap((r) => cellText(field.column, r) ?? []));
       if (values.size < 2 || [...values].some((value) => value.length > 50)) return false;
       // A title that only names its sheet says nothing more.
       const sheets = table.fields.find((one) => one.name === input.within);

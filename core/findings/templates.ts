@@ -97,8 +97,9 @@ function commonestTemplate(texts: readonly string[], name: string): Commonest | 
 const MAX_TEXTS = 600;
 /** Texts that show a form. */
 const MIN_TEXTS = 8;
-/** Words and signs one by one; the sign of a figure is part of it. */
-const TOKEN = /(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
+/** Words and signs one by one; the sign of a figure is part of it, and a time is one word. */
+const TOKEN =
+  /\d{1,2}:\d{2}(?::\d{2})?(?!\d)|(?:(?<![\p{L}\p{M}\p{N}_)])[-+−](?=\p{N}))?[\p{L}\p{M}\p{N}_]+(?:[-/.,][\p{L}\p{M}\p{N}_]+)*|[^\s]/gu;
 
 /** Tokens that stand exactly once in each text, in one order, with other things between. */
 export function templateOf(texts: readonly string[], name: string, least = MIN_TEXTS): Template | undefined {

@@ -78,6 +78,9 @@ export const textsOfOneForm: Reviewer = {
 };
 
 /** Codes that go on others: '1.2' under '1'. The rows of the shorter ones may be groups or sums of the longer. */
+/** Share of codes that are different where they number rows. */
+const OWN_CODES = 0.9;
+
 export const nestedCodes: Reviewer = {
   code: 'nested-codes',
   look: ({ profile }) =>
@@ -86,6 +89,8 @@ export const nestedCodes: Reviewer = {
         { length: Math.min(profile.rows, MAX_ROWS) },
         (_, r) => cellText(profile.table.fields[column.index]!.column, r)?.trim() ?? '',
       );
+      // Figures come again, numbers of a plan do not.
+      if (new Set(codes).size < codes.length * OWN_CODES) return [];
       if (codes.length < MIN_TEXTS || share(codes, (code) => /^\p{L}?\d+(?:[.\-/]\d+)*\.?$/u.test(code)) < 0.9)
         return [];
       // Straight behind a code stand those that go on it.

@@ -1,5 +1,5 @@
-import { Ut as freeName, Wt as numberedFile, en as EXPORT_FORMATS, t as writeAside, tn as ExportSpec } from "./write-aside-B87jdwri.js";
-import { r as sourceFiles } from "./many-files-Bj8rm3gn.js";
+import { Ut as freeName, Wt as numberedFile, en as EXPORT_FORMATS, t as writeAside, tn as ExportSpec } from "./write-aside-PkVZPj8k.js";
+import { r as sourceFiles } from "./many-files-DtVwTGdM.js";
 import { n as offerThread, r as offerThreadFor } from "./kernel-thread-4UV4J0Tc.js";
 import { readFileSync, readdirSync, statSync } from "node:fs";
 import { basename, dirname, join } from "node:path";

@@ -1,7 +1,7 @@
-import { f as ByteWriter, n as writeDelimited, u as ParquetPieces } from "./write-delimited-TaEwnPOs.js";
+import { f as ByteWriter, n as writeDelimited, u as ParquetPieces } from "./write-delimited-BcYwzydv.js";
 import { d as counted, p as grouped } from "./builder-B1r8kR1k.js";
-import { Bt as firstInvalidUtf8, T as tokenizeDelimited, Zt as fullTables, gn as unreadableCells, nn as ExportStopped, p as Runner, u as cellsOfReport, w as readDelimited, zt as decodeSource } from "./write-aside-B87jdwri.js";
-import { d as startSecondThread, f as workerOf, t as Trouble } from "./command-files-C3soADGa.js";
+import { Bt as firstInvalidUtf8, T as tokenizeDelimited, Zt as fullTables, gn as unreadableCells, nn as ExportStopped, p as Runner, u as cellsOfReport, w as readDelimited, zt as decodeSource } from "./write-aside-PkVZPj8k.js";
+import { d as startSecondThread, f as workerOf, t as Trouble } from "./command-files-VaXFOnWP.js";
 import { closeSync, fsyncSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import fs from "fs";
 import { basename, dirname } from "node:path";

@@ -1,6 +1,6 @@
-import { Cn as countedText, Gt as Deflate, Ht as crc32, Jt as zipSync, Kt as Zip, Sn as cellText, Tn as textView, Ut as freeName, Wn as holdsSpans, bn as VectorPlaces, dn as columnLetters, en as EXPORT_FORMATS, hn as uniqueName, jn as MS, kn as numberText, mn as makeTable, nn as ExportStopped, qn as textsUnmade, qt as strToU8, vn as KERNEL_BYTES, zn as blankMask } from "./write-aside-B87jdwri.js";
+import { Cn as countedText, Gt as Deflate, Ht as crc32, Jt as zipSync, Kt as Zip, Sn as cellText, Tn as textView, Ut as freeName, Wn as holdsSpans, bn as VectorPlaces, dn as columnLetters, en as EXPORT_FORMATS, hn as uniqueName, jn as MS, kn as numberText, mn as makeTable, nn as ExportStopped, qn as textsUnmade, qt as strToU8, vn as KERNEL_BYTES, zn as blankMask } from "./write-aside-PkVZPj8k.js";
 import { d as counted, f as few, o as countedColumn, p as grouped, s as textColumn } from "./builder-B1r8kR1k.js";
-import { a as concatenate, c as kindOf, d as writeParquet, h as valuesOf, i as TextBytes, l as unreadableRows, m as valueKind, n as writeDelimited, o as partCells, p as textsOf, r as writeRows, s as stopsAt, t as guardedText } from "./write-delimited-TaEwnPOs.js";
+import { a as concatenate, c as kindOf, d as writeParquet, h as valuesOf, i as TextBytes, l as unreadableRows, m as valueKind, n as writeDelimited, o as partCells, p as textsOf, r as writeRows, s as stopsAt, t as guardedText } from "./write-delimited-BcYwzydv.js";
 import { a as FREE_FROM, i as takenThread, o as kernels } from "./kernel-thread-4UV4J0Tc.js";
 // core/write/fits.ts
 /** What a format cannot hold, found before anything is written. */

@@ -1,7 +1,7 @@
-import { $n as array, Pt as readableColumn, a as verdictText, er as boolean, gn as unreadableCells, ir as string, nr as number, o as openSource, p as Runner, r as runRecord, rr as object, t as writeAside, tn as ExportSpec, tr as literal, xt as stackNamed } from "./write-aside-B87jdwri.js";
+import { $n as array, Pt as readableColumn, a as verdictText, er as boolean, gn as unreadableCells, ir as string, nr as number, o as openSource, p as Runner, r as runRecord, rr as object, t as writeAside, tn as ExportSpec, tr as literal, xt as stackNamed } from "./write-aside-PkVZPj8k.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
-import { n as runFile } from "./many-files-Bj8rm3gn.js";
-import { n as exportTable } from "./export-CBS-X-Cw.js";
+import { n as runFile } from "./many-files-DtVwTGdM.js";
+import { n as exportTable } from "./export-Bb_OgxNh.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { existsSync, readFileSync, readdirSync, rmSync, statSync } from "node:fs";
 import { join } from "node:path";

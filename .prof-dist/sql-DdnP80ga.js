@@ -1,8 +1,8 @@
 import { d as counted, o as countedColumn } from "./builder-B1r8kR1k.js";
-import { Bn as countUnreadable, Pt as readableColumn, Rn as rowNumbers, tn as ExportSpec } from "./write-aside-B87jdwri.js";
-import { n as methodSql, r as DIALECTS } from "./method-sql-CDL7zxeR.js";
-import { n as exportTable } from "./export-CBS-X-Cw.js";
-import { t as Trouble } from "./command-files-C3soADGa.js";
+import { Bn as countUnreadable, Pt as readableColumn, Rn as rowNumbers, tn as ExportSpec } from "./write-aside-PkVZPj8k.js";
+import { n as methodSql, r as DIALECTS } from "./method-sql-Dny3G1dX.js";
+import { n as exportTable } from "./export-Bb_OgxNh.js";
+import { t as Trouble } from "./command-files-VaXFOnWP.js";
 // core/sql/raw-table.ts
 /**
 * A table as a script begins with it: the order of its rows in its own column, cells that could not be read blank,

@@ -1,5 +1,5 @@
-import { $t as jobNames, Fn as takeRows, Yn as sentenceText, c as stepSentence, dn as columnLetters, m as walkedSteps, n as judge, nn as ExportStopped, xt as stackNamed } from "./write-aside-B87jdwri.js";
-import { n as exportTable, t as exportAll } from "./export-CBS-X-Cw.js";
+import { $t as jobNames, Fn as takeRows, Yn as sentenceText, c as stepSentence, dn as columnLetters, m as walkedSteps, n as judge, nn as ExportStopped, xt as stackNamed } from "./write-aside-PkVZPj8k.js";
+import { n as exportTable, t as exportAll } from "./export-Bb_OgxNh.js";
 // core/write/exported.ts
 /** What a run that came to its end has to export. */
 function exportedOf(job, table, run) {

@@ -11367,7 +11367,7 @@ function isChoice(node) {
 		default: return false;
 	}
 }
-var SPACES = "\\t\\n\\v\\f\\r \\x{a0}\\x{1680}\\x{2000}-\\x{200a}\\x{2028}\\x{2029}\\x{202f}\\x{205f}\\x{3000}\\x{feff}";
+var SPACES$1 = "\\t\\n\\v\\f\\r \\x{a0}\\x{1680}\\x{2000}-\\x{200a}\\x{2028}\\x{2029}\\x{202f}\\x{205f}\\x{3000}\\x{feff}";
 var LINE_ENDS = "\\n\\r\\x{2028}\\x{2029}";
 var Untranslatable = class extends Error {};
 /** The pattern in the syntax of RE2 with the meaning of ECMAScript, or undefined where that cannot be said. */
@@ -11426,7 +11426,7 @@ function characterSet(node, inside) {
 		return `\\${node.negate ? "P" : "p"}{${name}}`;
 	}
 	if (node.kind === "any") throw new Untranslatable();
-	const of = node.kind === "digit" ? "0-9" : node.kind === "word" ? "A-Za-z0-9_" : SPACES;
+	const of = node.kind === "digit" ? "0-9" : node.kind === "word" ? "A-Za-z0-9_" : SPACES$1;
 	if (!inside) return `[${node.negate ? "^" : ""}${of}]`;
 	if (!node.negate) return of;
 	if (node.kind === "space") throw new Untranslatable();
@@ -20476,7 +20476,15 @@ function compared(holds) {
 		return viewMask(table, column, (one) => holds(plain(one), wanted));
 	};
 }
-var sameText = compared((text, wanted) => text === wanted);
+/** Many cells of a report are still bytes: those are compared without a text for each. */
+function sameText({ column, text }, table) {
+	const wanted = text.trim().toLowerCase();
+	const test = (one) => one.trim().toLowerCase() === wanted;
+	const cells = table.fields[needColumn(table, column)].column;
+	const spans = cells.type === "text" && isAscii(wanted) ? spansOf(cells) : void 0;
+	return spans === void 0 ? viewMask(table, column, test) : spans.rowsLike(wanted, test);
+}
+var isAscii = (text) => /^[\x00-\x7f]*$/.test(text);
 // core/rules/rules.ts
 /** Rules for rows: what a row must be like, and where it stands beside rows that follow a rule. */
 /** All kinds of test on a row alone, in the order in which they are offered. */
@@ -21955,9 +21963,11 @@ var headerFromRows = /* @__PURE__ */ stepKind(headerFromRowsWords, {
 			for (const start of repeatStarts(input, run, params.rows, corner)) repeats.fill(1, start, start + params.rows);
 		}
 		const titles = params.above ? rowsAbove(input, headers) : new Uint8Array(input.rows);
-		const away = new Uint8Array(input.rows);
-		for (let r = 0; r < away.length; r++) away[r] = naming[r] | repeats[r] | titles[r];
-		const rows = maskedRows(invertMask(away));
+		const rows = rowsBeside(input.rows, [
+			naming,
+			repeats,
+			titles
+		]);
 		const aside = [];
 		for (const [name, mark, mask] of [
 			[
@@ -21996,6 +22006,16 @@ var headerFromRows = /* @__PURE__ */ stepKind(headerFromRowsWords, {
 		};
 	}
 });
+/** Rows that are in none of the masks. Mostly these are all rows from some row on. */
+function rowsBeside(count, masks) {
+	const last = Math.max(...masks.map((mask) => mask.lastIndexOf(1)));
+	let first = 0;
+	while (first <= last && masks.some((mask) => mask[first] === 1)) first++;
+	if (first > last) return intVector(count - first, (k) => first + k);
+	const away = new Uint8Array(count);
+	for (const mask of masks) for (let r = 0; r <= last; r++) away[r] |= mask[r];
+	return maskedRows(invertMask(away));
+}
 /** The first column that the header fills. */
 function cornerOf(table, tiers) {
 	return table.fields.findIndex((field) => field.nameOrigin !== "beside" && tiers.some((row) => (cellText(field.column, row) ?? "").trim() !== ""));
@@ -25627,6 +25647,26 @@ var Spans = class Spans {
 		});
 		return mask;
 	}
+	/**
+	* 1 for each cell that is this text but for case and outer spaces, told by its bytes.
+	*
+	* @param wanted of ASCII, in small letters, without outer spaces
+	* @param test decides of a cell with other letters up to where it differs
+	*/
+	rowsLike(wanted, test) {
+		const sought = Uint8Array.from(wanted, (character) => character.charCodeAt(0));
+		const mask = new Uint8Array(this.rows);
+		this.each((row, bytes, from, to) => {
+			let at = from;
+			while (at < to && SPACES[bytes[at]] === 1) at++;
+			let k = 0;
+			for (; k < sought.length && at < to && FOLDED[bytes[at]] === sought[k]; k++) at++;
+			if (k === sought.length) while (at < to && SPACES[bytes[at]] === 1) at++;
+			if (at < to && bytes[at] >= 128) mask[row] = test(this.text(row)) ? 1 : 0;
+			else mask[row] = k === sought.length && at === to ? 1 : 0;
+		});
+		return mask;
+	}
 	/** The memory behind the cells, with the source's bytes, which all columns of a reading share. */
 	get memory() {
 		const views = [
@@ -25666,6 +25706,10 @@ var Spans = class Spans {
 		};
 	}
 };
+/** Bytes of ASCII by their small letters. */
+var FOLDED = Uint8Array.from({ length: 256 }, (_, byte) => byte >= 65 && byte <= 90 ? byte + 32 : byte);
+/** 1 for white space of ASCII (ECMA-262, WhiteSpace and LineTerminator). */
+var SPACES = Uint8Array.from({ length: 256 }, (_, byte) => byte === 32 || byte >= 9 && byte <= 13 ? 1 : 0);
 var decoders = /* @__PURE__ */ new Map();
 function decodeRun(bytes, from, to, encoding) {
 	let text = "";

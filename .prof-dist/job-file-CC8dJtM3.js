@@ -1,4 +1,4 @@
-import { D as STEP_WORDS, Qt as Job, Xt as UseSet, ar as ZodError, b as READING_WORDS, g as FromTable, or as toJSONSchema, sn as mostAlike } from "./write-aside-B87jdwri.js";
+import { D as STEP_WORDS, Qt as Job, Xt as UseSet, ar as ZodError, b as READING_WORDS, g as FromTable, or as toJSONSchema, sn as mostAlike } from "./write-aside-PkVZPj8k.js";
 import { o as brief } from "./read-failure-DVmvxkMf.js";
 // core/document/unknown-keys.ts
 /** Keys of a document that its schema does not know: a misspelt one would otherwise be passed over without a word. */

@@ -1,4 +1,4 @@
-import { Bn as countUnreadable, Cn as countedText, Gn as spansOf, Hn as typeOfTag, In as flags, Jn as ByteDictionary, Kn as textCount, Ln as intVector, Sn as cellText, Tn as textView, kn as numberText, nn as ExportStopped, xn as roomFor, yn as Places } from "./write-aside-B87jdwri.js";
+import { Bn as countUnreadable, Cn as countedText, Gn as spansOf, Hn as typeOfTag, In as flags, Jn as ByteDictionary, Kn as textCount, Ln as intVector, Sn as cellText, Tn as textView, kn as numberText, nn as ExportStopped, xn as roomFor, yn as Places } from "./write-aside-PkVZPj8k.js";
 import { d as counted, f as few, l as Tag, u as decoderOf } from "./builder-B1r8kR1k.js";
 import { a as FREE_FROM, o as kernels } from "./kernel-thread-4UV4J0Tc.js";
 import { S as hashParquetValue, _ as EdgeInterpolationAlgorithms, a as toJson, b as PageTypes, d as getMaxDefinitionLevel, f as isListLike, g as ConvertedTypes, h as CompressionCodecs, m as BoundaryOrders, p as isMapLike, u as parquetSchema, v as Encodings, x as ParquetTypes, y as FieldRepetitionTypes } from "./node-ybFrCZOg.js";

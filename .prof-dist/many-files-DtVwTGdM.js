@@ -1,4 +1,4 @@
-import { C as filesOf, Lt as sniff, Rt as unwrapped, Zt as fullTables, i as stopText, n as judge, o as openSource } from "./write-aside-B87jdwri.js";
+import { C as filesOf, Lt as sniff, Rt as unwrapped, Zt as fullTables, i as stopText, n as judge, o as openSource } from "./write-aside-PkVZPj8k.js";
 import { r as ReadFailure } from "./read-failure-DVmvxkMf.js";
 // core/release/many-files.ts
 /** What a method made of one file. */

@@ -1,9 +1,9 @@
 import { a as __toCommonJS, i as __require, n as __esmMin, o as __toESM, r as __exportAll, t as __commonJSMin } from "./rolldown-runtime-C1I3wEg2.js";
 import { p as grouped } from "./builder-B1r8kR1k.js";
-import { Qn as _enum, Qt as Job, ar as ZodError, er as boolean, ir as string, nr as number, rr as object, sr as prettifyError, t as writeAside } from "./write-aside-B87jdwri.js";
-import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-DDYAu06i.js";
-import { p as fitsPattern, t as Trouble } from "./command-files-C3soADGa.js";
-import { n as readJobFile, r as writeJobFile } from "./job-file-CgpdV3QW.js";
+import { Qn as _enum, Qt as Job, ar as ZodError, er as boolean, ir as string, nr as number, rr as object, sr as prettifyError, t as writeAside } from "./write-aside-PkVZPj8k.js";
+import { i as TooLarge, n as DropFolder, r as MAX_BYTES, t as BadName } from "./drop-folder-uRGwPaPp.js";
+import { p as fitsPattern, t as Trouble } from "./command-files-VaXFOnWP.js";
+import { n as readJobFile, r as writeJobFile } from "./job-file-CC8dJtM3.js";
 import { t as sha256Of } from "./sha256-sFWLoYVW.js";
 import { appendFileSync, closeSync, createReadStream, existsSync, fstatSync, fsyncSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeSync } from "node:fs";
 import { createHash, randomBytes, timingSafeEqual } from "node:crypto";

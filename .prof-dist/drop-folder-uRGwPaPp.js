@@ -1,4 +1,4 @@
-import { Ut as freeName, Wt as numberedFile, t as writeAside } from "./write-aside-B87jdwri.js";
+import { Ut as freeName, Wt as numberedFile, t as writeAside } from "./write-aside-PkVZPj8k.js";
 import { closeSync, constants, existsSync, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, readdirSync, realpathSync, renameSync, rmSync } from "node:fs";
 import { basename, join } from "node:path";
 // service/folder/drop-folder.ts
