@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { Check } from '../checks/checks.ts';
 import { ExportSpec } from '../formats/export-spec.ts';
 import { Coverage } from './coverage.ts';
+import { SourceLayout } from './source-layout.ts';
 
 export const JOB_VERSION = 1;
 
@@ -29,6 +30,8 @@ export const JobSource = z.object({
     .default(null),
   /** Which files are its next report, by their names: * for any characters, ? for one. */
   pattern: z.string().min(1).optional(),
+  /** What its next report is known by. */
+  layout: SourceLayout.optional(),
 });
 export type JobSource = z.infer<typeof JobSource>;
 
