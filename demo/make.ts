@@ -6,9 +6,9 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type Job, readJobFile, writeJobFile } from '../core/index.ts';
+import { fullTables, type Job, layoutOf, Runner, readJobFile, type SourceLayout, writeJobFile } from '../core/index.ts';
 import { DEMOS } from './all.ts';
-import { type DemoFiles, demoFiles } from './demo-job.ts';
+import { type DemoFiles, demoFiles, openDemos } from './demo-job.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const files = join(here, 'files');
@@ -36,11 +36,29 @@ function withFiles(made: DemoFiles): Job {
       { name: file, size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') },
     ]),
   );
-  return { ...made.job, sources: made.job.sources.map((one) => ({ ...one, file: read.get(one.id) ?? null })) };
+  return {
+    ...made.job,
+    sources: made.job.sources.map((one) => {
+      const layout = layoutIn(made, one.id);
+      return { ...one, file: read.get(one.id) ?? null, ...(layout === undefined ? {} : { layout }) };
+    }),
+  };
+}
+
+/** What the next report of a source is known by. */
+function layoutIn(made: DemoFiles, source: string): SourceLayout | undefined {
+  const runner = new Runner();
+  const all = demoFiles(made);
+  for (const { source: id, file, bytes } of all) runner.setSource(id, { name: file, bytes });
+  const table = made.job.tables.find(({ steps }) => steps[0]?.params['source'] === source);
+  const file = all.find((one) => one.source === source)?.file;
+  if (table === undefined || file === undefined) return undefined;
+  return layoutOf(runner.runTable(fullTables(made.job), table.id, { progress: () => undefined }), file);
 }
 
 for (const make of Object.values(DEMOS)) {
   const made = make();
+  await openDemos([made]);
   const { file, truth, job } = made;
   for (const one of demoFiles(made)) keep(join(files, one.file), one.bytes);
   keep(join(truths, `${file.replace(/\.\w+$/, '')}.csv`), truth);

@@ -18,6 +18,8 @@ Options:
   --source NAME=FILE  the file for a source of the job, by the source's name or id; - for standard input. Where
                       the source is read as several files: a folder or an archive, or the option once for each file
   --each NAME=FILES   run: many files for a source, each on its own: a folder, an archive, or a pattern with * and ?
+  --match FOLDER      run: files instead of a job; each is run by the job in FOLDER whose last report it is like, into
+                      the folder --out
   --table NAME        which table; the last by default
   --out FILE          where to write; - for standard output; with --each a folder, or a file with --stack
   --all               all tables in one file where the format holds several, else as an archive
@@ -61,6 +63,7 @@ export function parseOptions(args: readonly string[]) {
       options: {
         source: { type: 'string', multiple: true },
         each: { type: 'string' },
+        match: { type: 'string' },
         stack: { type: 'boolean' },
         pieces: { type: 'boolean' },
         dataset: { type: 'boolean' },

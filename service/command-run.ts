@@ -16,6 +16,7 @@ import {
 } from '../core/index.ts';
 import { filesAt, outName, pathsAt, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { fileRecord, filesOf, jobOf, ranOn, runOf, sourceOf } from './command-given.ts';
+import { runMatched } from './command-match.ts';
 import { type ExitCode, type Options, progressLine } from './command-options.ts';
 import { looksOf, tellChanges, tellLooks, troubleText } from './command-says.ts';
 import { makeDataset, shardOf, workersOf } from './dataset/command.ts';
@@ -23,7 +24,8 @@ import { methodDigest } from './dataset/run-dataset.ts';
 import { runInPieces, WHOLE_BYTES } from './in-pieces.ts';
 
 export async function run(options: Options): Promise<ExitCode> {
-  const { out } = options.values;
+  const { out, match } = options.values;
+  if (match !== undefined) return runMatched(options, match, run);
   if (out === undefined) {
     jobOf(options);
     throw new Trouble('Say where to write with --out FILE, or --out - for standard output.');

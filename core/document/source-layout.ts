@@ -8,3 +8,28 @@ export const SourceLayout = z.object({
   name: z.string(),
 });
 export type SourceLayout = z.infer<typeof SourceLayout>;
+
+/** A source of a kept job, with the step that reads it. */
+export interface KnownSource {
+  job: string;
+  source: string;
+  layout: SourceLayout;
+  reading: { kind: string; params: Record<string, unknown> };
+}
+
+/** How a report is like the last one of a source. */
+export interface Recognized {
+  job: string;
+  source: string;
+  /** Words of its header, of how many that were looked for. */
+  met: number;
+  of: number;
+  /** Words that are gone, and words beside the others that are new. */
+  gone: readonly string[];
+  come: readonly string[];
+  /** 0 to 1; 1: the same header, in a file of the same name but for digits. */
+  likeness: number;
+}
+
+/** By how much one match must be the best to be the only one. */
+export const CLEAR_LEAD = 0.05;

@@ -1,9 +1,16 @@
 import { JOB_VERSION, Job, type JobSource } from '../document/job.ts';
+import { layoutOf } from '../run/recognize.ts';
 import type { Draft, OtherReport } from './draft.ts';
 
 /** Another report of a job, with the file that it was read from. */
 export interface OtherOfJob extends Pick<OtherReport, 'id' | 'sourceId' | 'name' | 'draft'> {
   file: NonNullable<JobSource['file']>;
+}
+
+/** What the next report of a source is known by. */
+function knownBy({ run }: Draft, file: string): Pick<JobSource, 'layout'> {
+  const layout = layoutOf(run, file);
+  return layout === undefined ? {} : { layout };
 }
 
 /**
@@ -33,8 +40,13 @@ export function jobOfDraft(
     id: `draft-${file.sha256.slice(0, 16)}`,
     name,
     sources: [
-      ...asked.map((one) => ({ id: one.sourceId, name: baseName(one.name), file: one.file })),
-      { id: sourceId, name, file },
+      ...asked.map((one) => ({
+        id: one.sourceId,
+        name: baseName(one.name),
+        file: one.file,
+        ...knownBy(one.draft, one.file.name),
+      })),
+      { id: sourceId, name, file, ...knownBy(draft, file.name) },
     ],
     tables: [
       ...asked.map((one) => ({ id: one.id, name: baseName(one.name), steps: stepsOf(one.draft) })),

@@ -1,5 +1,5 @@
 import { type Endpoint, proxy, transfer, wrap } from 'comlink';
-import type { FullTable, JobStep, NamedFile, StepAtWork, StepStop } from '../../core/index.ts';
+import type { FullTable, JobStep, KnownSource, NamedFile, StepAtWork, StepStop } from '../../core/index.ts';
 import { disabledSteps, disableStep, enableStep } from './disabled-steps.ts';
 import type { Engine } from './engine.ts';
 import {
@@ -144,6 +144,16 @@ export class EngineClient {
   /** The reading that suits a source. */
   guess(id: string, name: string): ReturnType<Engine['sources']['guess']> {
     return this.tracked(`reading ${name}`, this.remote.sources.guess(id));
+  }
+
+  /** Sources of kept jobs whose next report a source is. */
+  recognize(id: string, known: readonly KnownSource[]): ReturnType<Engine['sources']['recognize']> {
+    return this.tracked('comparing with kept jobs', this.remote.sources.recognize(id, known));
+  }
+
+  /** What the next report of a table's source is known by. */
+  layout(tableId: string): ReturnType<Engine['sources']['layout']> {
+    return this.tracked('looking at the header', this.remote.sources.layout(tableId));
   }
 
   /** Runs the steps; any run still going on is stopped. */

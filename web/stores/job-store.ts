@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Job, JobSource, JobStep, JobTable } from '../../core/index.ts';
+import type { Job, JobSource, JobStep, JobTable, KnownSource, Recognized } from '../../core/index.ts';
 import {
   adopt,
   type EngineClient,
@@ -41,6 +41,8 @@ interface JobState {
   edit(label: string, change: (job: Job) => Job, merge?: string): void;
   undo(): void;
   redo(): void;
+  /** Keeps what the next report of a source is known by. It is no edit that a person made. */
+  noteLayout(jobId: string, source: string, layout: NonNullable<JobSource['layout']>): void;
   /** Keeps at once what waits to be kept. */
   settle(): Promise<void>;
   /** The job is removed: nothing of it is kept any more. */
@@ -196,6 +198,13 @@ export const useJobStore = create<JobState>()((set, get) => {
       const merged = merge !== undefined && merge === lastMerge && past.length > 0;
       lastMerge = merge;
       put(next, { past: merged ? past : [...past, { job, label }], future: [] });
+    },
+    noteLayout(jobId, source, layout) {
+      const { job } = get();
+      const before = job?.sources.find((one) => one.id === source);
+      if (job?.id !== jobId || before === undefined) return;
+      if (JSON.stringify(before.layout) === JSON.stringify(layout)) return;
+      put({ ...job, sources: job.sources.map((one) => (one === before ? { ...one, layout } : one)) }, {});
     },
     undo() {
       const { job, past, future } = get();
@@ -386,13 +395,43 @@ function baseName(name: string): string {
   return name.replace(/\.[^.]+$/, '');
 }
 
-/** Hands a file to an intake, and finds the reading that suits it. @throws when it cannot be read, or is stopped */
-async function lookAt(intake: EngineClient, sourceId: string, file: File) {
+/** A file that an intake has read, and that is in no job yet. */
+export interface LookedAt {
+  file: File;
+  sourceId: string;
+  sha256: string;
+  /** The reading that suits it. */
+  step: Omit<JobStep, 'id'>;
+  /** Kept jobs whose next report it may be, the likeliest first. */
+  matches: readonly Recognized[];
+  intake: EngineClient;
+}
+
+/** Sources of kept jobs that are known by their last report, with the steps that read them. */
+export function knownSources(jobs: readonly Job[]): KnownSource[] {
+  return jobs.flatMap((job) =>
+    job.sources.flatMap(({ id, layout }): KnownSource[] => {
+      const reading = job.tables.find(({ steps }) => steps[0]?.params['source'] === id)?.steps[0];
+      return layout === undefined || reading === undefined
+        ? []
+        : [{ job: job.id, source: id, layout, reading: { kind: reading.kind, params: reading.params } }];
+    }),
+  );
+}
+
+/**
+ * Reads a dropped file, finds the reading that suits it, and the kept jobs that know it.
+ * @throws when it cannot be read, or is stopped
+ */
+export async function lookAt(file: File, known: readonly KnownSource[] = []): Promise<LookedAt> {
+  const intake = takeIntake(loadedJobId !== undefined);
+  const sourceId = newId();
   try {
     intake.expects(file.size);
     const { sha256 } = await intake.setSource(sourceId, file.name, await bytesOf(file));
     const { step } = await intake.guess(sourceId, file.name);
-    return { sha256, step };
+    const matches = known.length === 0 ? [] : await intake.recognize(sourceId, known);
+    return { file, sourceId, sha256, step, matches, intake };
   } catch (error) {
     if (intake.ended !== undefined) throw new Error(intake.ended);
     giveBack(intake);
@@ -400,16 +439,15 @@ async function lookAt(intake: EngineClient, sourceId: string, file: File) {
   }
 }
 
-/**
- * Makes a job of a dropped file and keeps it.
- * @throws when the file cannot be read
- */
-export async function jobFromFile(file: File): Promise<Job> {
+/** A file that was looked at goes to a kept job, or nowhere. */
+export function letGoLookedAt({ intake }: LookedAt): void {
+  if (intake.ended === undefined) giveBack(intake);
+}
+
+/** Makes a job of a file that was looked at and keeps it. */
+export async function jobOf({ file, sourceId, sha256, step, intake }: LookedAt): Promise<Job> {
   const id = crypto.randomUUID();
-  const sourceId = newId();
   const { size } = file;
-  const intake = takeIntake(loadedJobId !== undefined);
-  const { sha256, step } = await lookAt(intake, sourceId, file);
   const job: Job = {
     rimefield: 'job',
     version: 1,
@@ -422,6 +460,14 @@ export async function jobFromFile(file: File): Promise<Job> {
   preloaded = { jobId: id, intake };
   await keepNew(job, new Map([[sourceId, file]]));
   return job;
+}
+
+/**
+ * Makes a job of a dropped file and keeps it.
+ * @throws when the file cannot be read
+ */
+export async function jobFromFile(file: File): Promise<Job> {
+  return jobOf(await lookAt(file));
 }
 
 /**

@@ -2,12 +2,17 @@ import {
   filesOf,
   guessReading,
   type JobStep,
+  type KnownSource,
+  layoutOf,
   nestedOutline,
   type OutlineNode,
   openedPages,
   openedTables,
   openSource,
   READINGS,
+  type Recognized,
+  recognize,
+  type SourceLayout,
   sheetsReport,
   sniff,
 } from '../../../core/index.ts';
@@ -76,6 +81,20 @@ export class Sources {
   guess(id: string): { step: Omit<JobStep, 'id'>; why: string } {
     const { kind, params, why } = guessReading(id, this.state.runner.source(id)!);
     return { step: { kind, params }, why };
+  }
+
+  /** Sources of kept jobs whose next report this source is, the likeliest first. */
+  recognize(id: string, known: readonly KnownSource[]): Recognized[] {
+    return recognize(this.state.runner.source(id)!, known);
+  }
+
+  /** The source that a table's last run read, and what its next report is known by. */
+  layout(tableId: string): { source: string; layout: SourceLayout } | undefined {
+    const run = this.state.runs.get(tableId);
+    const source = run?.steps[0]?.reading?.source;
+    const file = source === undefined ? undefined : this.state.runner.source(source);
+    const layout = run === undefined || file === undefined ? undefined : layoutOf(run, file.name);
+    return layout === undefined ? undefined : { source: source!, layout };
   }
 
   /** A reading of this kind with params that suit the source. @throws ReadFailure */

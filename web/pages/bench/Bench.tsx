@@ -31,8 +31,8 @@ interface Shown {
   step?: number;
   report?: { part: number; row: number; column: number };
   cell?: { row: number; column: number };
-  /** A file of the drop folder that is to be run. */
-  arrival?: { file: string; source: string };
+  /** A file that is to be run: one that was given, or of the drop folder by its name. */
+  arrival?: { file: File | string; source: string };
 }
 
 const PANELS = ['received', 'method', 'tidy'];
@@ -55,16 +55,20 @@ export function Bench() {
   return <OpenedJob page={OpenBench} />;
 }
 
-/** Looks at the file of the drop folder that led here, once: not again when the page is loaded again. */
+/** Looks at the file that led here, once: not again when the page is loaded again. */
 function useArrival(): void {
   const arrival = (useLocation().state as Shown | null)?.arrival;
   const navigate = useNavigate();
   useEffect(() => {
     if (arrival === undefined) return;
     navigate('.', { replace: true, state: null });
-    void arrivedFile(arrival.file)
-      .then((file) => useViewStore.getState().ask({ as: 'next report', source: arrival.source, file, arrived: true }))
-      .catch(notifyError);
+    const { file, source } = arrival;
+    const ask = useViewStore.getState().ask;
+    if (typeof file !== 'string') ask({ as: 'next report', source, file });
+    else
+      void arrivedFile(file)
+        .then((arrived) => ask({ as: 'next report', source, file: arrived, arrived: true }))
+        .catch(notifyError);
   }, [arrival, navigate]);
 }
 

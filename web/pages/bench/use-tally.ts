@@ -1,11 +1,22 @@
 import { useEffect } from 'react';
 import { fullTables, type Job } from '../../../core/index.ts';
+import { engineClient } from '../../engine/client.ts';
 import { sha256Of } from '../../engine/digest.ts';
 import type { TallyView } from '../../engine/protocol.ts';
 import { useDraftStore } from '../../stores/draft-store.ts';
+import { useJobStore } from '../../stores/job-store.ts';
 import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
+
+/** A job is told by the header of its last report when the next one arrives. */
+async function noteLayout(jobId: string, tableId: string): Promise<void> {
+  // Whoever left the bench has no run to look at any more; the next one tells it.
+  const found = await engineClient()
+    .layout(tableId)
+    .catch(() => undefined);
+  if (found !== undefined) useJobStore.getState().noteLayout(jobId, found.source, found.layout);
+}
 
 /** After so long without an edit the tally is worked out. */
 const QUIET_MS = 500;
@@ -60,6 +71,7 @@ export function useTally(job: Job, tables: Job['tables'], tableId: string, draft
       return previous;
     };
     const kept = keep();
+    void noteLayout(job.id, tableId);
     const timer = setTimeout(async () => {
       const previous = await kept;
       const tally = await useTallyStore

@@ -12,7 +12,16 @@ import { NameInput } from '../../parts/NameInput.tsx';
 import { notify } from '../../parts/notify.ts';
 import { usePaste } from '../../parts/use-paste.ts';
 import { arrivedFile, markTaken, useFolder, useFolderStore } from '../../stores/folder-store.ts';
-import { jobFromFile, jobFromJobFile, useJobStore } from '../../stores/job-store.ts';
+import {
+  jobFromFile,
+  jobFromJobFile,
+  jobOf,
+  knownSources,
+  type LookedAt,
+  letGoLookedAt,
+  lookAt,
+  useJobStore,
+} from '../../stores/job-store.ts';
 import {
   type KeptJob,
   listJobs,
@@ -25,6 +34,7 @@ import {
 } from '../../stores/storage.ts';
 import { Arrivals } from './Arrivals.tsx';
 import { DEMO_JOBS, demoReport, takeDemo } from './demo-jobs.ts';
+import { Recognition } from './Recognition.tsx';
 import styles from './shelf.module.css';
 
 const IDLE_MS = 300;
@@ -39,6 +49,7 @@ export function Shelf() {
   const [trouble, setTrouble] = useState<string | undefined>();
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState<string | undefined>();
+  const [looked, setLooked] = useState<LookedAt | undefined>();
   const navigate = useNavigate();
 
   const folder = useFolder();
@@ -68,11 +79,13 @@ export function Shelf() {
     return () => clearTimeout(timer);
   }, [refresh]);
 
-  const begin = async (what: string, make: () => Promise<string>) => {
+  /** Goes to the job that is made, if one is. */
+  const begin = async (what: string, make: () => Promise<string | undefined>) => {
     setTrouble(undefined);
     setBusy(what);
     try {
-      navigate(`/jobs/${await make()}`);
+      const id = await make();
+      if (id !== undefined) navigate(`/jobs/${id}`);
     } catch (error) {
       setTrouble((error as Error).message);
     } finally {
@@ -85,10 +98,23 @@ export function Shelf() {
     void import('../../stores/draft-store.ts').then(({ useDraftStore }) => useDraftStore.getState().prefetch(job));
     return job.id;
   };
-  const take = (file: File) =>
-    begin(`Reading ${file.name}`, async () =>
-      (await isJobFile(file)) ? jobFromJobFile(await file.text()) : begun(await jobFromFile(file)),
-    );
+  const take = async (file: File) => {
+    leave();
+    const isJob = await isJobFile(file);
+    if (isJob) return begin(`Reading ${file.name}`, async () => jobFromJobFile(await file.text()));
+    return begin(`Reading ${file.name}`, async () => {
+      // A job that was kept a moment ago is known too.
+      const known = knownSources((await listJobs().catch(() => [])).map((kept) => kept.job));
+      const found = await lookAt(file, known);
+      if (found.matches.length === 0) return begun(await jobOf(found));
+      setLooked(found);
+      return undefined;
+    });
+  };
+  const leave = () => {
+    if (looked !== undefined) letGoLookedAt(looked);
+    setLooked(undefined);
+  };
   usePaste((file) => void take(file));
   const pick = async (accept: string) => {
     const file = await pickFile(accept, accept === SOURCE_FILES);
@@ -164,6 +190,22 @@ export function Shelf() {
         <span className={styles.lead}>Reports in, tidy tables out, every cell accounted for.</span>
       </header>
       <main className={styles.main}>
+        {looked !== undefined && (
+          <Recognition
+            key={looked.sourceId}
+            looked={looked}
+            jobs={jobs ?? []}
+            onRun={({ job, source }) => {
+              letGoLookedAt(looked);
+              navigate(`/jobs/${job}`, { state: { arrival: { file: looked.file, source } } });
+            }}
+            onBegin={() => {
+              setLooked(undefined);
+              void begin(`Reading ${looked.file.name}`, async () => begun(await jobOf(looked)));
+            }}
+            onLeave={leave}
+          />
+        )}
         <section className={styles.begin} aria-label="Begin">
           <p className={styles.call}>
             Drop a report here, or several at once: workbooks, PDFs, text of any kind, web pages, archives. Or paste

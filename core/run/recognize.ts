@@ -1,7 +1,6 @@
 /** A report that arrives is compared with those that jobs have read: by its header, never by its figures. */
 
-import type { JobStep } from '../document/job.ts';
-import type { SourceLayout } from '../document/source-layout.ts';
+import { CLEAR_LEAD, type KnownSource, type Recognized, type SourceLayout } from '../document/source-layout.ts';
 import { nameKinds } from '../glance/period-names.ts';
 import { StepFailure } from '../kinds/step.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
@@ -9,34 +8,12 @@ import { ReadFailure } from '../read/read-failure.ts';
 import { baseName } from '../read/read-files.ts';
 import type { Source } from '../read/read-kind.ts';
 import { sniff } from '../read/sniff.ts';
-import type { MethodRun } from '../run/run.ts';
 import { ALONE } from '../steps/try-steps.ts';
 import { isBlank } from '../table/column.ts';
 import { isPositioned, type Table } from '../table/table.ts';
 import { cellText } from '../values/cell-text.ts';
 import { plainText } from '../values/likeness.ts';
-
-/** A source of a kept job, with the step that reads it. */
-export interface KnownSource {
-  job: string;
-  source: string;
-  layout: SourceLayout;
-  reading: Omit<JobStep, 'id'>;
-}
-
-/** How a report is like the last one of a source. */
-export interface Recognized {
-  job: string;
-  source: string;
-  /** Words of its header, of how many that were looked for. */
-  met: number;
-  of: number;
-  /** Words that are gone, and words beside the others that are new. */
-  gone: readonly string[];
-  come: readonly string[];
-  /** 0 to 1; 1: the same header, in a file of the same name but for digits. */
-  likeness: number;
-}
+import type { MethodRun } from './run.ts';
 
 /** Header words that a layout must have: fewer are met by chance. */
 const MIN_WORDS = 2;
@@ -53,8 +30,6 @@ const MIN_NAMED = 0.45;
 const MIN_UNNAMED = 0.75;
 /** What the name of the file adds to a header that is the same. */
 const BY_NAME = 0.1;
-/** By how much one match must be the best to be the only one. */
-export const CLEAR_LEAD = 0.05;
 
 /** Without digits, months and years: '' for what says nothing else. */
 function plainWord(text: string): string {

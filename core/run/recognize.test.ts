@@ -64,7 +64,7 @@ describe('a report that arrives', () => {
   });
 
   test('says which words of the header are gone and which are new', () => {
-    const layout = { words: ['quay', 'foot', 'cars', 'freight'], name: 'returns #' };
+    const layout = { words: ['quay', 'foot', 'cars', 'freight'], name: 'returns # csv' };
     const reading = { kind: 'read-delimited', params: { source: 's' } };
     const bytes = new TextEncoder().encode('Returns 2032\nQuay,Foot,Cars,Lorries\nHask,5,6,7\n');
     const [found] = recognize({ name: 'returns 2032.csv', bytes }, [{ job: 'j', source: 's', layout, reading }]);

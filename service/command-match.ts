@@ -1,0 +1,133 @@
+/** The command 'run --match': for each file the job whose last report it is like. */
+import { readdirSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import {
+  CLEAR_LEAD,
+  counted,
+  few,
+  type Job,
+  type KnownSource,
+  openSource,
+  READINGS,
+  type Recognized,
+  readJobFile,
+  recognize,
+} from '../core/index.ts';
+import { filesAt, isFolder, outName, pathsAt, readBytes, specOf, Trouble } from './command-files.ts';
+import type { ExitCode, Options } from './command-options.ts';
+
+interface KeptJob {
+  path: string;
+  job: Job;
+}
+
+/** Runs each file by the job that knows it; those that none knows, or two know alike, are said and left. */
+export async function runMatched(
+  options: Options,
+  folder: string,
+  run: (options: Options) => Promise<ExitCode>,
+): Promise<ExitCode> {
+  const { positionals, values, io } = options;
+  const { out } = values;
+  if (positionals.length === 0) throw new Trouble('Name the files to run: rimefield run --match FOLDER FILE...');
+  if (out === undefined || out === '-')
+    throw new Trouble('With --match the tables go into a folder: name it with --out FOLDER.');
+  const kept = jobsIn(folder, options);
+  const known = kept.flatMap(knownSources);
+  if (known.length === 0)
+    throw new Trouble(
+      `No job in ${folder} says what its reports look like. Draft one anew with rimefield draft REPORT --out JOB, or open it once in the application and save it.`,
+    );
+  const paths = positionals.flatMap((path) => (isFolder(path) ? pathsAt(path).map((one) => one.path) : [path]));
+  const taken = new Set<string>();
+  let worst: ExitCode = 0;
+  for (const path of paths) {
+    const found = await jobFor(path, kept, known, options);
+    if (found === undefined) {
+      worst = worst === 2 ? 2 : 1;
+      continue;
+    }
+    const { job, jobPath, source } = found;
+    const spec = specOf(job.tables.at(-1)!, '', values.as);
+    const own = {
+      ...options,
+      positionals: [jobPath],
+      values: {
+        ...values,
+        match: undefined,
+        source: [`${source}=${path}`, ...(values.source ?? [])],
+        out: join(out, outName(path, spec, taken)),
+      },
+    };
+    try {
+      worst = Math.max(worst, await run(own)) as ExitCode;
+    } catch (error) {
+      if (!(error instanceof Trouble)) throw error;
+      io.error(`rimefield: ${basename(path)}: ${error.message}\n`);
+      worst = worst === 2 ? 2 : 1;
+    }
+  }
+  return worst;
+}
+
+function jobsIn(folder: string, { io }: Options): KeptJob[] {
+  if (!isFolder(folder))
+    throw new Trouble(`${folder} is not a folder. --match takes the folder in which job files are.`);
+  return readdirSync(folder)
+    .filter((name) => name.endsWith('.json'))
+    .sort()
+    .map((name) => {
+      const path = join(folder, name);
+      return { path, job: readJobFile(new TextDecoder().decode(readBytes(path, io))) };
+    });
+}
+
+function knownSources({ path, job }: KeptJob): KnownSource[] {
+  return job.sources.flatMap(({ id, layout }): KnownSource[] => {
+    const reading = job.tables.find(({ steps }) => steps[0]?.params['source'] === id)?.steps[0];
+    return layout === undefined || reading === undefined || !READINGS.has(reading.kind)
+      ? []
+      : [{ job: path, source: id, layout, reading }];
+  });
+}
+
+/** The job for a file, which is said; undefined where there is none, which is said too. */
+async function jobFor(path: string, kept: readonly KeptJob[], known: readonly KnownSource[], { values, io }: Options) {
+  const [file] = filesAt(path, io);
+  if (file === undefined) throw new Trouble(`${path} holds no file.`);
+  const say = (text: string) => io.error(`rimefield: ${basename(path)}: ${text}\n`);
+  await openSource(file.bytes, file.name);
+  const [first, ...others] = recognize(file, known);
+  const nameOf = (one: Recognized) => kept.find((job) => job.path === one.job)!.job.name;
+  if (first === undefined) {
+    say('no job has a report like it.');
+    return undefined;
+  }
+  const alike = others.filter(({ likeness }) => first.likeness - likeness < CLEAR_LEAD);
+  if (alike.length > 0) {
+    say(
+      `${few([first, ...alike].map(nameOf))} have reports like it. Run it with the one that is meant: rimefield run JOB --source NAME=${path}`,
+    );
+    return undefined;
+  }
+  const { job } = kept.find((one) => one.path === first.job)!;
+  const given = new Set((values.source ?? []).map((one) => one.slice(0, one.indexOf('='))));
+  const missing = job.sources.filter((one) => one.id !== first.source && !given.has(one.name) && !given.has(one.id));
+  if (missing.length > 0) {
+    say(
+      `${job.name} reads ${few(missing.map(({ name }) => name))} too. Give ${missing.length === 1 ? 'it' : 'them'} with --source NAME=FILE.`,
+    );
+    return undefined;
+  }
+  say(`${job.name}, as ${whyText(first)}.`);
+  return { job, jobPath: first.job, source: first.source };
+}
+
+function whyText({ met, of, gone, come }: Recognized): string {
+  const parts = [
+    `${met} of ${counted(of, 'name')} in its header ${of === 1 ? 'is' : 'are'} the same`,
+    ...(gone.length > 0 ? [`gone: ${few(gone)}`] : []),
+    ...(come.length > 0 ? [`new: ${few(come)}`] : []),
+  ];
+  return parts.join('; ');
+}
