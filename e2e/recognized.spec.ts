@@ -19,7 +19,7 @@ test('its job is offered first, and Enter runs it on the report', async ({ page 
   const offer = page.getByRole('region', { name: 'Recognized report' });
   await expect(offer).toContainText('quay-returns-q3.xlsx looks like the next report of Quay returns, quarterly');
   await expect(offer.getByRole('button', { name: 'Run Quay returns, quarterly on it' })).toBeFocused();
-  await expectAccessible(page);
+  await expectAccessible(page, 'a recognized report');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toContainText('quay-returns-q3.xlsx');
 });

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { unzipSync } from 'fflate';
@@ -146,6 +146,30 @@ describe('rimefield run --each', () => {
     expect(lines[0]).toBe(`File,${truth.split('\r\n')[0]}`);
     const own = truth.trimEnd().split('\r\n').slice(1);
     expect(lines.slice(1)).toEqual(['q1.xlsx', 'q2.xlsx'].flatMap((file) => own.map((line) => `${file},${line}`)));
+  });
+
+  test('files in place of a job: each is run by the job that knows it, and said; others are left', async () => {
+    const inputs = mkdtempSync(join(tmpdir(), 'rimefield-match-'));
+    const [out, strange] = [join(inputs, 'matched'), join(inputs, 'members.csv')];
+    writeFileSync(strange, 'Member,Joined,Fee\nAda Berg,2031-05-01,12\n');
+    const files = ['demo/files/fares.html', strange];
+    const { status, error } = await run(['run', '--match', 'demo/files', ...files, '--out', out]);
+    expect(status).toBe(1);
+    expect(error).toMatch(/fares\.html: .*names in its header are the same\./);
+    expect(error).toContain('members.csv: no job has a report like it.');
+    expect(readFileSync(join(out, 'fares.csv'), 'utf8')).toBe(readFileSync('demo/truth/fares.csv', 'utf8'));
+    expect(readdirSync(out)).toEqual(['fares.csv']);
+  });
+
+  test('two jobs that know a file alike are named, and neither runs it', async () => {
+    const inputs = mkdtempSync(join(tmpdir(), 'rimefield-match-'));
+    const [jobs, out] = [join(inputs, 'jobs'), join(inputs, 'tables')];
+    mkdirSync(jobs);
+    for (const name of ['one', 'two']) copyFileSync('demo/files/fares-page.job.json', join(jobs, `${name}.job.json`));
+    const { status, error } = await run(['run', '--match', jobs, 'demo/files/fares.html', '--out', out]);
+    expect(status).toBe(1);
+    expect(error).toContain('have reports like it');
+    expect(existsSync(out)).toBe(false);
   });
 
   test('a pattern that no file fits is reported', async () => {
@@ -357,9 +381,13 @@ test('every example of the pages on the command line runs as it says', { timeout
     );
     const { status, error } = await run(args);
     // What steps say is to check is no trouble.
-    expect(error.replace(/^rimefield: (?:(?:[^:\n]+, )?step \d+: .*|\d+ files?: .* a second)\n/gm, ''), example).toBe(
-      '',
-    );
+    expect(
+      error.replace(
+        /^rimefield: (?:[^:\n]+: .*, as \d+ of .*|(?:[^:\n]+, )?step \d+: .*|\d+ files?: .* a second)\n/gm,
+        '',
+      ),
+      example,
+    ).toBe('');
     expect(status, example).toBe(0);
   }
   expect(readdirSync(folder).sort()).toEqual([
@@ -370,6 +398,7 @@ test('every example of the pages on the command line runs as it says', { timeout
     'fares-data',
     'fares.job.json',
     'fares.sqlite',
+    'matched',
     'plan-outturn.sqlite',
     'targets_raw.parquet',
     'traffic.csv',

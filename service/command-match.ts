@@ -76,10 +76,20 @@ function jobsIn(folder: string, { io }: Options): KeptJob[] {
   return readdirSync(folder)
     .filter((name) => name.endsWith('.json'))
     .sort()
-    .map((name) => {
+    .flatMap((name) => {
       const path = join(folder, name);
-      return { path, job: readJobFile(new TextDecoder().decode(readBytes(path, io))) };
+      const text = new TextDecoder().decode(readBytes(path, io));
+      return isJobText(text) ? [{ path, job: readJobFile(text) }] : [];
     });
+}
+
+/** Reports may be JSON too: only what says that it is a job is one, and must be a whole one. */
+function isJobText(text: string): boolean {
+  try {
+    return (JSON.parse(text) as { rimefield?: unknown } | null)?.rimefield === 'job';
+  } catch {
+    return false;
+  }
 }
 
 function knownSources({ path, job }: KeptJob): KnownSource[] {

@@ -43,7 +43,10 @@ export function Recognition({
       <p className={styles.call}>
         {looked.file.name} looks like the next report of {names.join(' or ')}
       </p>
-      <p className={styles.quiet}>{likenessText(first)}</p>
+      <p className={styles.quiet}>
+        {likenessText(first)}
+        {offered.length === 1 && `. ${lastRunText(offered[0]!.kept)}`}
+      </p>
       <div className={styles.buttons}>
         {offered.map(({ match, kept }, k) => (
           <Button
@@ -60,7 +63,6 @@ export function Recognition({
         </Button>
         <Button onClick={onLeave}>Cancel</Button>
       </div>
-      {offered.length === 1 && <p className={styles.quiet}>{lastRunText(offered[0]!.kept)}</p>}
     </section>
   );
 }

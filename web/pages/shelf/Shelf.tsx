@@ -212,7 +212,7 @@ export function Shelf() {
             cells
           </p>
           <div className={styles.buttons}>
-            <Button variant="contained" onClick={() => void pick(SOURCE_FILES)}>
+            <Button variant={looked === undefined ? 'contained' : 'outlined'} onClick={() => void pick(SOURCE_FILES)}>
               New job from a file
             </Button>
             <Button variant="outlined" onClick={() => void pick(JOB_FILES)}>

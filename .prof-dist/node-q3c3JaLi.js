@@ -1,1 +1,0 @@
-export { c as parquetMetadata, t as parquetRead } from "./node-ybFrCZOg.js";
