@@ -219,6 +219,7 @@ test.describe('methods', () => {
     await page.keyboard.press('Control+z');
     await page.getByRole('link', { name: 'Rimefield' }).click();
     await dropFile(page, WORKBOOK);
+    await page.getByRole('button', { name: 'Start a new job' }).click();
     await expect(page.getByText('107 rows × 10 columns').first()).toBeVisible();
     await selectStep(page, 1);
     await page.keyboard.press('Control+v');

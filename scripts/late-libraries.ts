@@ -31,7 +31,7 @@ ${exported.join('\n')}
 `;
 }
 
-/** Keeps these libraries out of what Node reads at each start, in files of their own beside the code. */
+/** Keeps these libraries out of what Node reads at each start, in separate files beside the code. */
 export function lateLibraries(out: string): Plugin {
   return {
     name: 'late-libraries',

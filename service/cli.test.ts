@@ -383,7 +383,7 @@ test('every example of the pages on the command line runs as it says', { timeout
     // What steps say is to check is no trouble.
     expect(
       error.replace(
-        /^rimefield: (?:[^:\n]+: .*, as \d+ of .*|(?:[^:\n]+, )?step \d+: .*|\d+ files?: .* a second)\n/gm,
+        /^rimefield: (?:[^:\n]+: .*, as (?:all \d+|\d+ of \d+) names .*|(?:[^:\n]+, )?step \d+: .*|\d+ files?: .* a second)\n/gm,
         '',
       ),
       example,

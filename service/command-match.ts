@@ -3,10 +3,10 @@ import { readdirSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import {
   CLEAR_LEAD,
-  counted,
   few,
   type Job,
   type KnownSource,
+  likenessText,
   openSource,
   READINGS,
   type Recognized,
@@ -36,7 +36,7 @@ export async function runMatched(
   const known = kept.flatMap(knownSources);
   if (known.length === 0)
     throw new Trouble(
-      `No job in ${folder} says what its reports look like. Draft one anew with rimefield draft REPORT --out JOB, or open it once in the application and save it.`,
+      `No job in ${folder} says what its reports look like. Draft one again with rimefield draft REPORT --out JOB, or open it once in the application and save it.`,
     );
   const paths = positionals.flatMap((path) => (isFolder(path) ? pathsAt(path).map((one) => one.path) : [path]));
   const taken = new Set<string>();
@@ -129,15 +129,6 @@ async function jobFor(path: string, kept: readonly KeptJob[], known: readonly Kn
     );
     return undefined;
   }
-  say(`${job.name}, as ${whyText(first)}.`);
+  say(`${job.name}, as ${likenessText(first)}.`);
   return { job, jobPath: first.job, source: first.source };
-}
-
-function whyText({ met, of, gone, come }: Recognized): string {
-  const parts = [
-    `${met} of ${counted(of, 'name')} in its header ${of === 1 ? 'is' : 'are'} the same`,
-    ...(gone.length > 0 ? [`gone: ${few(gone)}`] : []),
-    ...(come.length > 0 ? [`new: ${few(come)}`] : []),
-  ];
-  return parts.join('; ');
 }

@@ -70,7 +70,7 @@ export class PiecePool {
       worker.once('message', done);
       worker.once('error', reject);
     });
-    // Whoever takes it is told; until then it is nobody's.
+    // take() reports a failure; until then nobody has to handle it.
     answer.catch(() => undefined);
     this.given.push(answer);
     worker.ref();

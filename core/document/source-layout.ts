@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { few } from '../values/counted.ts';
 
 /** What a report is known again by: what its header says, without what changes from month to month. */
 export const SourceLayout = z.object({
@@ -21,7 +22,7 @@ export interface KnownSource {
 export interface Recognized {
   job: string;
   source: string;
-  /** Words of its header, of how many that were looked for. */
+  /** Words of its header that are the same, of how many. */
   met: number;
   of: number;
   /** Words that are gone, and words beside the others that are new. */
@@ -33,3 +34,13 @@ export interface Recognized {
 
 /** By how much one match must be the best to be the only one. */
 export const CLEAR_LEAD = 0.05;
+
+/** Why a report is taken for the next one of a source: a sentence without a full stop. */
+export function likenessText({ met, of, gone, come }: Recognized): string {
+  const parts = [
+    met === of ? `all ${of} names in its header are the same` : `${met} of ${of} names in its header are the same`,
+    ...(gone.length > 0 ? [`gone: ${few(gone)}`] : []),
+    ...(come.length > 0 ? [`new: ${few(come)}`] : []),
+  ];
+  return parts.join('; ');
+}

@@ -5,7 +5,7 @@ import { few } from '../values/counted.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
-import { TIER_JOIN } from './header.ts';
+import { TIER_JOIN } from './header-steps.ts';
 import { columnsBy } from './sum-columns.ts';
 
 /** Rows in which a change must be met, and the share of them. */

@@ -3,7 +3,7 @@ import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts
 import { uniqueName } from '../table/table.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
-import { TIER_JOIN } from './header.ts';
+import { TIER_JOIN } from './header-steps.ts';
 
 /** Letters of a flag. */
 const MAX_FLAG = 3;

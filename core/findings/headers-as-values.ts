@@ -10,7 +10,7 @@ import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
-import { TIER_JOIN } from './header.ts';
+import { TIER_JOIN } from './header-steps.ts';
 
 const MAY_BE_CLASSES: Doubt = { code: 'may-be-classes' };
 

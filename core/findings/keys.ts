@@ -3,7 +3,7 @@ import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
 import type { Detector } from './finding.ts';
-import { TIER_JOIN } from './header.ts';
+import { TIER_JOIN } from './header-steps.ts';
 
 /** Keys that stand only on the first row of their group. */
 export const keys: Detector = {

@@ -2,7 +2,7 @@ import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } fro
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
-import { headerRule } from './header.ts';
+import { headerRule } from './header-steps.ts';
 
 /** Rows at the top that may hold the two headers. */
 const MAX_TOP = 30;

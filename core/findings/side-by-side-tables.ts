@@ -3,7 +3,7 @@ import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, DetectorInput, Finding } from './finding.ts';
-import { headerRule } from './header.ts';
+import { headerRule } from './header-steps.ts';
 
 /** Tables that stand side by side under headers of the same names. */
 export const sideBySideTables: Detector = {

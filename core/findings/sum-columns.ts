@@ -7,7 +7,7 @@ import { areSameItems } from '../values/same-items.ts';
 import { bodyOf } from './body.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, Proposal } from './finding.ts';
-import { TIER_JOIN } from './header.ts';
+import { TIER_JOIN } from './header-steps.ts';
 
 /** Columns that sum others of the same row: quarters, totals of the year, totals beside a cross table. */
 export const sumColumns: Detector = {

@@ -194,10 +194,13 @@ function namedBelow(input: DetectorInput, body: Body, sums: readonly SumRow[], f
   const texts = inner.map(({ row }) => textAt(column, row));
   const names = groupNames(texts);
   // Where a row of the group says the name too, it is known.
-  const elsewhere = new Set(
-    profile.table.fields.flatMap(({ column: own }) => [...usedTexts(own)].map((text) => text.toLowerCase())),
+  const elsewhere = profile.table.fields.flatMap((field) =>
+    [...usedTexts(field.column)].map((text) => ({ text: text.toLowerCase(), isOwn: field.name === column.name })),
   );
-  if (names === undefined || names.filter((name) => elsewhere.has(name.toLowerCase())).length > 1) return [];
+  // The totals themselves hold it too, in their own column.
+  const isKnown = (name: string) =>
+    elsewhere.some(({ text, isOwn }) => (isOwn ? text === name.toLowerCase() : text.includes(name.toLowerCase())));
+  if (names === undefined || names.filter(isKnown).length > 1) return [];
   const taken = new Set(profile.table.fields.map(({ name }) => name));
   const into = uniqueName('Group', taken);
   const example = `'${texts[0]}'`;

@@ -2,7 +2,7 @@ import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } fro
 import { isPositioned } from '../table/table.ts';
 import { counted, few } from '../values/counted.ts';
 import type { Detector, DetectorInput, Proposal } from './finding.ts';
-import { headerSteps, TIER_JOIN } from './header.ts';
+import { headerSteps, TIER_JOIN } from './header-steps.ts';
 
 /** Columns of a calendar at least, as of a week without its days off. */
 const MIN_DAYS = 5;

@@ -1,4 +1,4 @@
-/** What can be told of a tally from the steps alone, without looking at cells. */
+/** What the steps alone say of a tally, without a look at cells. */
 
 import type { MethodRun, StepRun } from '../run/run.ts';
 import { walkedSteps } from '../run/run.ts';

@@ -2,7 +2,7 @@
 
 import { highestMark } from '../../findings/answers.ts';
 import type { SumOf } from '../../findings/finding.ts';
-import { TIER_JOIN } from '../../findings/header.ts';
+import { TIER_JOIN } from '../../findings/header-steps.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
 import { nameKinds } from '../../glance/period-names.ts';
 import { CellKind, profileTable, textAt } from '../../glance/table-profile.ts';

@@ -7,7 +7,7 @@ import type { DelimitedForm } from './tokenize.ts';
  * Behind the last row that ends with a line feed in these bytes, which begin with a row. Quotes count as the tokenizer
  * counts them: they open a cell where they stand first in it.
  *
- * @returns 0 where no row ends, or the form has what cannot be told so: runs, brackets, comments, signs of several bytes
+ * @returns 0 where no row ends, or the form has what only reading tells: runs, brackets, comments, signs of several bytes
  */
 export function endOfRows(bytes: Uint8Array, form: DelimitedForm): number {
   if (form.brackets !== null) return 0;

@@ -3,6 +3,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import { useState } from 'react';
 import { grouped, type JobTable } from '../../../core/index.ts';
 import type { ComparedView, PastRun, RowView } from '../../engine/protocol.ts';
+import { capital } from '../../parts/capital.ts';
 import { loadSource, type PastRunKept } from '../../stores/storage.ts';
 import { keyOf, useEngineQuery } from '../../stores/use-engine-query.ts';
 import { runFiles } from './RunList.tsx';
@@ -89,7 +90,7 @@ export function ComparePane({
           <div className={styles.tabs} role="tablist" aria-label="Rows">
             {(['changed', 'added', 'gone'] as const).map((one) => (
               <button key={one} type="button" role="tab" aria-selected={sort === one} onClick={() => setShown(one)}>
-                {one[0]!.toUpperCase() + one.slice(1)} {grouped(counts![one])}
+                {capital(one)} {grouped(counts![one])}
               </button>
             ))}
           </div>

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
-import { CLEAR_LEAD, few, type Recognized } from '../../../core/index.ts';
+import { CLEAR_LEAD, likenessText, type Recognized } from '../../../core/index.ts';
+import { capital } from '../../parts/capital.ts';
 import type { LookedAt } from '../../stores/job-store.ts';
 import type { KeptJob } from '../../stores/storage.ts';
 import styles from './shelf.module.css';
@@ -44,7 +45,7 @@ export function Recognition({
         {looked.file.name} looks like the next report of {names.join(' or ')}
       </p>
       <p className={styles.quiet}>
-        {likenessText(first)}
+        {capital(likenessText(first))}
         {offered.length === 1 && `. ${lastRunText(offered[0]!.kept)}`}
       </p>
       <div className={styles.buttons}>
@@ -65,16 +66,6 @@ export function Recognition({
       </div>
     </section>
   );
-}
-
-function likenessText({ met, of, gone, come }: Recognized): string {
-  const same =
-    met === of ? `All ${of} names in its header are the same` : `${met} of ${of} names in its header are the same`;
-  return [
-    same,
-    ...(gone.length > 0 ? [`gone: ${few(gone)}`] : []),
-    ...(come.length > 0 ? [`new: ${few(come)}`] : []),
-  ].join('; ');
 }
 
 function lastRunText({ run, saved }: KeptJob): string {

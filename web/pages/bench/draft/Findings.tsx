@@ -1,10 +1,9 @@
 import Close from '@mui/icons-material/Close';
 import type { JobTable } from '../../../../core/index.ts';
+import { capital } from '../../../parts/capital.ts';
 import { usePointed } from '../../../parts/use-pointed.ts';
 import styles from './draft.module.css';
 import { useFindings } from './use-findings.ts';
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Things seen in the table as it is now: pointed at, each shows what its step would give; its number takes it. */
 export function Findings({ table, at }: { table: JobTable; at: number }) {
