@@ -9,6 +9,7 @@ export * from './document/job.ts';
 export * from './document/job-file.ts';
 export * from './document/job-map.ts';
 export * from './document/job-schema.ts';
+export * from './document/known-sources.ts';
 export * from './document/name-pattern.ts';
 export * from './document/sentence-of.ts';
 export * from './document/source-layout.ts';

@@ -2,13 +2,13 @@
 import { readdirSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import {
-  CLEAR_LEAD,
   few,
   type Job,
   type KnownSource,
+  knownSources,
+  likeliestOf,
   likenessText,
   openSource,
-  READINGS,
   type Recognized,
   readJobFile,
   recognize,
@@ -33,7 +33,7 @@ export async function runMatched(
   if (out === undefined || out === '-')
     throw new Trouble('With --match the tables go into a folder: name it with --out FOLDER.');
   const kept = jobsIn(folder, options);
-  const known = kept.flatMap(knownSources);
+  const known = kept.flatMap(({ path, job }) => knownSources(job, path));
   if (known.length === 0)
     throw new Trouble(
       `No job in ${folder} says what its reports look like. Draft one again with rimefield draft REPORT --out JOB, or open it once in the application and save it.`,
@@ -92,28 +92,18 @@ function isJobText(text: string): boolean {
   }
 }
 
-function knownSources({ path, job }: KeptJob): KnownSource[] {
-  return job.sources.flatMap(({ id, layout }): KnownSource[] => {
-    const reading = job.tables.find(({ steps }) => steps[0]?.params['source'] === id)?.steps[0];
-    return layout === undefined || reading === undefined || !READINGS.has(reading.kind)
-      ? []
-      : [{ job: path, source: id, layout, reading }];
-  });
-}
-
 /** The job for a file, which is said; undefined where there is none, which is said too. */
 async function jobFor(path: string, kept: readonly KeptJob[], known: readonly KnownSource[], { values, io }: Options) {
   const [file] = filesAt(path, io);
   if (file === undefined) throw new Trouble(`${path} holds no file.`);
   const say = (text: string) => io.error(`rimefield: ${basename(path)}: ${text}\n`);
   await openSource(file.bytes, file.name);
-  const [first, ...others] = recognize(file, known);
+  const [first, ...alike] = likeliestOf(recognize(file, known));
   const nameOf = (one: Recognized) => kept.find((job) => job.path === one.job)!.job.name;
   if (first === undefined) {
     say('no job has a report like it.');
     return undefined;
   }
-  const alike = others.filter(({ likeness }) => first.likeness - likeness < CLEAR_LEAD);
   if (alike.length > 0) {
     say(
       `${few([first, ...alike].map(nameOf))} have reports like it. Run it with the one that is meant: rimefield run JOB --source NAME=${path}`,

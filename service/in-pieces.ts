@@ -16,6 +16,7 @@ import {
 import { ParquetPieces } from '../core/write/parquet/write-parquet.ts';
 import { type Io, Trouble } from './command-files.ts';
 import { type PieceCounts, PiecePool, type PiecesSetup } from './piece-pool.ts';
+import { linesBefore, rowsAsText } from './piece-text.ts';
 import { startSecondThread } from './second-thread.ts';
 
 /** Bytes of a piece, and of the first, which tells what all others need. */
@@ -170,30 +171,6 @@ function writing<T>(out: string, work: () => T): T {
     const { code, message } = error as NodeJS.ErrnoException;
     throw code === undefined ? error : new Trouble(`${out} cannot be written: ${message}`);
   }
-}
-
-/** Line feeds before a byte of a file. */
-export function linesBefore(path: string, byte: number): number {
-  const file = openSync(path, 'r');
-  const bytes = Buffer.alloc(1 << 20);
-  let lines = 0;
-  try {
-    for (let at = 0; at < byte; ) {
-      const read = readSync(file, bytes, 0, Math.min(bytes.length, byte - at), at);
-      if (read === 0) break;
-      for (let k = bytes.indexOf(10); k >= 0 && k < read; k = bytes.indexOf(10, k + 1)) lines++;
-      at += read;
-    }
-  } finally {
-    closeSync(file);
-  }
-  return lines;
-}
-
-/** Delimited text of the rows alone. */
-export function rowsAsText(table: Table, spec: ExportSpec & { as: 'csv' }): Uint8Array<ArrayBuffer> {
-  const names = writeDelimited({ ...table, rows: 0 }, spec).length;
-  return writeDelimited(table, spec).subarray(names);
 }
 
 function outputOf(spec: ExportSpec, aside: string, io: Io): Output {

@@ -2,8 +2,8 @@
 import { basename } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { InPieces } from '../core/index.ts';
-import { linesBefore, rowsAsText } from './in-pieces.ts';
 import type { GivenPiece, PieceAnswer, PiecesSetup } from './piece-pool.ts';
+import { linesBefore, rowsAsText } from './piece-text.ts';
 
 const { job, table, source, path, spec, begun } = workerData as PiecesSetup;
 const own = job.tables.find(({ id }) => id === table)!;

@@ -33,7 +33,12 @@ export interface Recognized {
 }
 
 /** By how much one match must be the best to be the only one. */
-export const CLEAR_LEAD = 0.05;
+const CLEAR_LEAD = 0.05;
+
+/** Of matches, the likeliest first, the first and those that are hardly less like it: one where the match is clear. */
+export function likeliestOf(found: readonly Recognized[]): Recognized[] {
+  return found.filter(({ likeness }) => found[0]!.likeness - likeness < CLEAR_LEAD);
+}
 
 /** Why a report is taken for the next one of a source: a sentence without a full stop. */
 export function likenessText({ met, of, gone, come }: Recognized): string {

@@ -1,9 +1,9 @@
 /** Labels that stand above the first header, or in the corner of each. */
 import { saysNote, saysTotal } from '../glance/hint-words.ts';
-import { CellKind, textAt } from '../glance/table-profile.ts';
+import { CellKind, filledFrom, filledUpTo, textAt } from '../glance/table-profile.ts';
 import { counted, few } from '../values/counted.ts';
 import type { DetectorInput, Finding } from './finding.ts';
-import { filledIn, headerRule, headerSteps, type Place, repeatsOf, unnamedShare } from './header-steps.ts';
+import { filledIn, headerGives, headerRule, headerSteps, type Place, repeatsOf, unnamedShare } from './header-steps.ts';
 
 /** Letters of a text that is a label rather than a remark. */
 const MAX_LABEL = 40;
@@ -20,8 +20,7 @@ export function firstLabel(input: DetectorInput, { row, tiers, weight }: Place):
     const lone = profile.filled[r] === 1 && column.kinds[r] === CellKind.text;
     return lone && text.length <= MAX_LABEL && !saysNote(text) && !saysTotal(text);
   };
-  let below = row + tiers;
-  while (below < profile.rows && profile.filled[below] === 0) below++;
+  const below = filledFrom(profile, row + tiers);
   if (below >= profile.rows || profile.filled[below]! < 2) return undefined;
   const others: number[] = [];
   for (let r = below + 1; r + 1 < profile.rows; r++) if (isLabel(r) && profile.filled[r + 1]! > 1) others.push(r);
@@ -47,7 +46,7 @@ export function firstLabel(input: DetectorInput, { row, tiers, weight }: Place):
       ...headerSteps(input, row, tiers).slice(levels > 1 ? -1 : 0),
     ],
     weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED * levels,
-    gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, under the first label`,
+    gives: `${headerGives(row, tiers)}, under the first label`,
   };
 }
 
@@ -82,7 +81,7 @@ export function cornerLabels(input: DetectorInput, { row, tiers, weight }: Place
       },
     ],
     weight: weight - 2.5 * unnamedShare(profile, row, tiers) + LABELLED,
-    gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}, its first cells as labels`,
+    gives: `${headerGives(row, tiers)}, its first cells as labels`,
   };
 }
 
@@ -93,11 +92,7 @@ function labelLevels(
   repeats: readonly number[],
   isLabel: (row: number) => boolean,
 ): number {
-  const above = (from: number) => {
-    let at = from - 1;
-    while (at >= 0 && profile.filled[at] === 0) at--;
-    return at;
-  };
+  const above = (row: number) => filledUpTo(profile, row - 1);
   const headings = [row, ...repeats].map(above);
   if (headings.some((at) => at < 0 || !isLabel(at))) return 1;
   const outer = headings.filter((at) => above(at) >= 0 && isLabel(above(at)));

@@ -1,7 +1,8 @@
 /** How a header in some row becomes steps, and what is asked of its rows. */
-import { CellKind, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, filledUpTo, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { PlainRule } from '../rules/rules.ts';
+import { counted } from '../values/counted.ts';
 import { countsUp, PAGE, rowPattern } from './body.ts';
 import type { DetectorInput, Proposal } from './finding.ts';
 
@@ -36,6 +37,10 @@ export function filledIn(profile: TableProfile, row: number): number[] {
     row < profile.rows && column.kinds[row] !== CellKind.blank && column.kinds[row] !== CellKind.rule ? [k] : [],
   );
 }
+
+/** What a header gives, beside other choices. */
+export const headerGives = (row: number, tiers: number): string =>
+  `header in ${counted(tiers, 'row')} from row ${row + 1}`;
 
 /** A carried heading, where there is one, and the header itself, for tiers from a row on. */
 export function headerSteps(input: DetectorInput, row: number, tiers: number): Proposal[] {
@@ -163,8 +168,7 @@ function headingsOf(
   if (repeats.length === 0) return undefined;
   const lines: number[] = [];
   for (const at of [row, ...repeats]) {
-    let above = at - 1;
-    while (above >= 0 && profile.filled[above] === 0) above--;
+    const above = filledUpTo(profile, at - 1);
     // A year may be a heading; other figures are those of a row.
     if (above < 0 || filledIn(profile, above).some((k) => isPlainFigure(profile, k, above))) return undefined;
     lines.push(above);

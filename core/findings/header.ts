@@ -1,11 +1,11 @@
 import { isUnit } from '../glance/hint-words.ts';
-import { CellKind, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, filledUpTo, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import type { Detector, Finding } from './finding.ts';
 import { cornerLabels, firstLabel } from './header-labels.ts';
-import { filledIn, headerSteps, isPlainFigure, type Place, unnamedShare } from './header-steps.ts';
+import { filledIn, headerGives, headerSteps, isPlainFigure, type Place, unnamedShare } from './header-steps.ts';
 
 /** Tiers of a header beyond which none is proposed. */
 const MAX_TIERS = 3;
@@ -24,7 +24,7 @@ export const header: Detector = {
     const found: Finding[] = places.map(({ row, tiers, weight }) => ({
       steps: headerSteps(input, row, tiers),
       weight: weight - 2.5 * unnamedShare(profile, row, tiers) - (isTierLeft(profile, row, tiers) ? TIER_LEFT : 0),
-      gives: `header in ${tiers === 1 ? '1 row' : `${tiers} rows`} from row ${row + 1}`,
+      gives: headerGives(row, tiers),
     }));
     const labelled = places.flatMap((place) => {
       const first = firstLabel(input, place);
@@ -177,9 +177,7 @@ function aboveFigures(profile: TableProfile): number {
     if (profile.figures[r]! < 1 || profile.filled[r]! < 2) continue;
     const next = r + 1 < profile.rows ? profile.figures[r + 1]! : 1;
     if (next === 0) continue;
-    let above = r - 1;
-    while (above >= 0 && profile.filled[above] === 0) above--;
-    return above;
+    return filledUpTo(profile, r - 1);
   }
   return -1;
 }

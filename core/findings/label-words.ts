@@ -12,7 +12,7 @@ const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
 /** A number in front of a name: '4010 Harbour dues', '2.3 Earthworks'. */
 const NUMBERED = /^(\d[\d.-]*)\s+\p{L}/u;
 
-/** Each label has a number of its own, and they are not years. */
+/** Each label has another number, and they are not years. */
 function isNumbering(numbers: readonly (string | undefined)[]): boolean {
   return (
     numbers.every((own) => own !== undefined) &&
@@ -61,7 +61,7 @@ export const labelWords: Detector = {
               ],
               keep: false,
             },
-            why: `all ${texts.size} labels begin with a number of their own, for example ${first}`,
+            why: `all ${texts.size} labels begin with different numbers, for example ${first}`,
           },
         ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];

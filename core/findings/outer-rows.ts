@@ -1,7 +1,9 @@
 import { CellKind, type ColumnProfile, textAt } from '../glance/table-profile.ts';
+import { nameOfLine } from '../steps/shape/fold-rows.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
+import { mostInARow } from './remarks-below.ts';
 
 const MAX_HEADING = 50;
 /** Share of lines that begin with a space where they go on with the entry above. Common practice of logs. */
@@ -133,13 +135,8 @@ function areContinued(column: ColumnProfile, rows: readonly number[]): boolean {
 
 /** The lines below an entry behind its own text, in one column. */
 function joined(lead: ColumnProfile, text: ColumnProfile, line: ColumnProfile, rows: readonly number[]): Proposal[] {
-  const own = new Set(rows);
-  let [most, count] = [0, 0];
-  for (let r = 0; r <= rows.at(-1)!; r++) {
-    count = own.has(r) ? count + 1 : 0;
-    most = Math.max(most, count);
-  }
-  const names = Array.from({ length: most }, (_, k) => `${line.name} of line ${k + 2}`);
+  const most = mostInARow(line.codes.keys(), new Set(rows));
+  const names = Array.from({ length: most }, (_, k) => nameOfLine(line.name, k + 1));
   return [
     {
       kind: 'clean-text',

@@ -1,4 +1,5 @@
 import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { nameOfLine } from '../steps/shape/fold-rows.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector, Proposal } from './finding.ts';
@@ -18,7 +19,7 @@ export const remarksBelow: Detector = {
     if (found === undefined) return [];
     const { lead, column, lines } = found;
     const below = lines.map((r) => textAt(column, r));
-    const names = Array.from({ length: found.most }, (_, k) => `${column.name} of line ${k + 2}`);
+    const names = Array.from({ length: found.most }, (_, k) => nameOfLine(column.name, k + 1));
     // Words that go on begin with a small letter, and stand where the record has its own.
     const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
     const goesOn = small >= lines.length * 0.7 && areFull(column, profile.rows, lines);
@@ -65,6 +66,16 @@ function areFull(column: ColumnProfile, rows: number, lines: readonly number[]):
   return mean(full) >= MIN_FULL && mean(full) > mean(rest);
 }
 
+/** How many of the rows that are marked stand one behind the other at most. */
+export function mostInARow(rows: Iterable<number>, marked: ReadonlySet<number>): number {
+  let [most, count] = [0, 0];
+  for (const r of rows) {
+    count = marked.has(r) ? count + 1 : 0;
+    most = Math.max(most, count);
+  }
+  return most;
+}
+
 interface Found {
   /** Filled by every record, and by no line below one. */
   lead: ColumnProfile;
@@ -88,11 +99,7 @@ function textColumn(profile: TableProfile): Found | undefined {
       one.index < column.index && records.every((r) => isFilled(one, r)) && lines.every((r) => !isFilled(one, r)),
   );
   if (lead === undefined || records.length < 3) return undefined;
-  let [most, count] = [0, 0];
-  for (const r of filled) {
-    count = own.has(r) ? count + 1 : 0;
-    most = Math.max(most, count);
-  }
+  const most = mostInARow(filled, own);
   // Labels name several rows each; lines that follow nearly every record are records of two rows.
   return most > MAX_LINES ? undefined : { lead, column, lines, most };
 }

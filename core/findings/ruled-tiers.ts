@@ -1,10 +1,10 @@
-import { CellKind, type TableProfile } from '../glance/table-profile.ts';
+import { CellKind, filledFrom, type TableProfile } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 import { drawnLine } from './page-furniture.ts';
 
-/** Rows at the top in which tiers are looked for. */
+/** Rows at the top that may be tiers. */
 const MAX_TOP = 20;
 /** Names in the lower of two tiers. */
 const MIN_NAMES = 3;
@@ -41,8 +41,7 @@ function partsTiers(profile: TableProfile): boolean {
   for (let r = 1; r + 1 < Math.min(profile.rows, MAX_TOP); r++) {
     const [upper, lower] = [namesIn(r - 1), namesIn(r + 1)];
     if (!isDrawn(profile, r) || upper < 2 || lower < MIN_NAMES || upper >= lower) continue;
-    let below = r + 2;
-    while (below < profile.rows && profile.filled[below] === 0) below++;
+    const below = filledFrom(profile, r + 2);
     if (below < profile.rows && profile.figures[below]! > 0) return true;
   }
   return false;

@@ -1,4 +1,4 @@
-import { CellKind, distinctTexts, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, distinctTexts, filledFrom, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { guessHeader } from '../steps/header/guess-header.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
@@ -90,8 +90,7 @@ function labelsOverAll(profile: TableProfile, tables: readonly (readonly number[
       isBelow ||= profile.filled[r]! > 1;
       continue;
     }
-    let next = r + 1;
-    while (next < profile.rows && profile.filled[next] === 0) next++;
+    const next = filledFrom(profile, r + 1);
     const isOver = tables.every(
       (table) => next < profile.rows && table.some((k) => profile.columns[k]!.kinds[next] === CellKind.text),
     );

@@ -103,12 +103,7 @@ function parted(column: ColumnProfile, all: readonly string[]) {
         ? [column.name, other]
         : [`${column.name} 1`, `${column.name} 2`];
     // The same name with other codes each time is no name with its code: '79 Quay St'.
-    const isWide = all.every((text) => /\S\s{2,}\S/.test(text));
-    if (
-      sign === ' ' &&
-      !isWide &&
-      new Set(right).size < new Set(left.map((code, k) => `${code} ${right[k]}`)).size * 0.9
-    )
+    if (sign === ' ' && new Set(right).size < new Set(left.map((code, k) => `${code} ${right[k]}`)).size * 0.9)
       continue;
     return cut(column, [sign], names, which, why);
   }

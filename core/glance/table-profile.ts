@@ -39,6 +39,20 @@ export interface TableProfile {
   figures: Int32Array;
 }
 
+/** The first row from this one on that has a filled cell; behind the last row where there is none. */
+export function filledFrom({ filled, rows }: TableProfile, row: number): number {
+  let at = row;
+  while (at < rows && filled[at] === 0) at++;
+  return at;
+}
+
+/** The last row up to this one that has a filled cell; -1 where there is none. */
+export function filledUpTo({ filled }: TableProfile, row: number): number {
+  let at = row;
+  while (at >= 0 && filled[at] === 0) at--;
+  return at;
+}
+
 const seen = new WeakMap<Table, TableProfile>();
 
 /**

@@ -3,6 +3,7 @@ import { compilePattern } from '../kinds/column-set.ts';
 import { columnName } from '../kinds/param-marks.ts';
 import { needColumn } from '../kinds/step.ts';
 import { spansOf } from '../table/spanned-column.ts';
+import { isAscii } from '../table/spans.ts';
 import type { Table } from '../table/table.ts';
 import { rowsReading } from '../values/cell-text.ts';
 import { columnText, type RuleKind, ruleSchema, viewMask } from './rule-kind.ts';
@@ -53,9 +54,6 @@ function sameText({ column, text }: Asked, table: Table): Uint8Array {
   const spans = cells.type === 'text' && isAscii(wanted) ? spansOf(cells) : undefined;
   return spans === undefined ? viewMask(table, column, test) : spans.rowsLike(wanted, test);
 }
-
-// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
-const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 
 export const equals = textKind('equals', 'is', 'is', (asked, table) =>
   asked.exact ? rowsReading(table.fields[needColumn(table, asked.column)]!.column, asked.text) : sameText(asked, table),

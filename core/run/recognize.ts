@@ -1,6 +1,6 @@
 /** A report that arrives is compared with those that jobs have read: by its header, never by its figures. */
 
-import { CLEAR_LEAD, type KnownSource, type Recognized, type SourceLayout } from '../document/source-layout.ts';
+import type { KnownSource, Recognized, SourceLayout } from '../document/source-layout.ts';
 import { nameKinds } from '../glance/period-names.ts';
 import { StepFailure } from '../kinds/step.ts';
 import { guessReading, READINGS } from '../read/catalogue.ts';
@@ -88,20 +88,24 @@ function rowTexts(table: Table, row: number): (string | null)[] {
  * its header goes.
  */
 export function recognize(source: Source, known: readonly KnownSource[]): Recognized[] {
-  const read = new Map<string, readonly (readonly string[])[]>();
+  const read = new Map<string, string[][]>();
+  const rowsAs = (reading: KnownSource['reading']) => {
+    const { source: _, ...params } = reading.params;
+    const key = JSON.stringify([reading.kind, params]);
+    const rows = read.get(key) ?? headRows(source, reading);
+    read.set(key, rows);
+    return rows;
+  };
+  let guessed: string[][] | undefined;
+  const asGuessed = () => {
+    guessed ??= unlessUnread(() => rowsAs(guessReading('source', source)));
+    return guessed;
+  };
   const name = nameOf(source.name);
-  let guessed: readonly (readonly string[])[] | undefined;
   const found = known.flatMap((one): Recognized[] => {
-    const { source: _, ...params } = one.reading.params;
-    const key = JSON.stringify([one.reading.kind, params]);
-    let rows = read.get(key);
-    if (rows === undefined) {
-      rows = headRows(source, one.reading);
-      read.set(key, rows);
-    }
+    const { words } = one.layout;
     // Where columns moved, what it is read as may find its header yet.
-    guessed ??= guessedRows(source);
-    const like = comparedWith(rows, one.layout.words) ?? comparedWith(guessed, one.layout.words);
+    const like = comparedWith(rowsAs(one.reading), words) ?? comparedWith(asGuessed(), words);
     if (like === undefined) return [];
     const own = like.met / like.of - like.come.length / Math.max(1, like.come.length + like.met) / 2;
     const isNamed = one.layout.name === name;
@@ -112,35 +116,26 @@ export function recognize(source: Source, known: readonly KnownSource[]): Recogn
   return found.sort((a, b) => b.likeness - a.likeness);
 }
 
-/** The match that is clearly the best; undefined where there is none, or where two are alike. */
-export function clearMatch(found: readonly Recognized[]): Recognized | undefined {
-  const [first, second] = found;
-  return second === undefined || first!.likeness - second.likeness >= CLEAR_LEAD ? first : undefined;
-}
-
 /** Words of each of the first rows, or of the fields where a reading names them; none where it cannot be read so. */
 function headRows(source: Source, reading: KnownSource['reading']): string[][] {
   const kind = READINGS.get(reading.kind);
   const params = kind?.params.safeParse(reading.params);
   if (kind === undefined || params?.success !== true) return [];
-  try {
+  return unlessUnread(() => {
     const head = sniff(source.bytes, source.name) === 'text' && source.bytes.length > HEAD_BYTES;
     const given = head ? { name: source.name, bytes: headOf(source.bytes) } : source;
     const { table } = kind.read(given, params.data, ALONE);
     if (!isPositioned(table)) return [fieldWords(filledColumns(table))];
     return Array.from({ length: Math.min(table.rows, MAX_ROWS) }, (_, r) => plainWords(rowTexts(table, r)));
-  } catch (error) {
-    if (error instanceof ReadFailure || error instanceof StepFailure) return [];
-    throw error;
-  }
+  });
 }
 
-/** As a report is read that nobody knows. */
-function guessedRows(source: Source): string[][] {
+/** No rows where a source cannot be read so. */
+function unlessUnread(read: () => string[][]): string[][] {
   try {
-    return headRows(source, guessReading('source', source));
+    return read();
   } catch (error) {
-    if (error instanceof ReadFailure) return [];
+    if (error instanceof ReadFailure || error instanceof StepFailure) return [];
     throw error;
   }
 }

@@ -150,10 +150,8 @@ export class Spans {
 
   /** 1 for each cell that is this text, told by its bytes; undefined where bytes alone do not tell it. */
   rowsOf(text: string): Uint8Array | undefined {
-    // biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
-    const isAscii = /^[\x00-\x7f]*$/.test(text);
     // Invalid bytes read as U+FFFD, whatever they are.
-    if (!isAscii && (this.encoding !== 'utf-8' || text.includes('\ufffd'))) return undefined;
+    if (!isAscii(text) && (this.encoding !== 'utf-8' || text.includes('\ufffd'))) return undefined;
     const wanted = new TextEncoder().encode(text);
     const mask = new Uint8Array(this.rows);
     this.each((row, bytes, from, to) => {
@@ -210,6 +208,9 @@ export class Spans {
     return { codes, texts: dictionary.textsLater(this.encoding) };
   }
 }
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII.
+export const isAscii = (text: string): boolean => /^[\x00-\x7f]*$/.test(text);
 
 /** Bytes of ASCII by their small letters. */
 const FOLDED = Uint8Array.from({ length: 256 }, (_, byte) => (byte >= 65 && byte <= 90 ? byte + 32 : byte));

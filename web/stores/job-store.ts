@@ -407,18 +407,6 @@ export interface LookedAt {
   intake: EngineClient;
 }
 
-/** Sources of kept jobs that are known by their last report, with the steps that read them. */
-export function knownSources(jobs: readonly Job[]): KnownSource[] {
-  return jobs.flatMap((job) =>
-    job.sources.flatMap(({ id, layout }): KnownSource[] => {
-      const reading = job.tables.find(({ steps }) => steps[0]?.params['source'] === id)?.steps[0];
-      return layout === undefined || reading === undefined
-        ? []
-        : [{ job: job.id, source: id, layout, reading: { kind: reading.kind, params: reading.params } }];
-    }),
-  );
-}
-
 /**
  * Reads a dropped file, finds the reading that suits it, and the kept jobs that know it.
  * @throws when it cannot be read, or is stopped

@@ -14,6 +14,9 @@ import { idleNotice } from '../result.ts';
 /** Rows that one record may stand over. */
 const MAX_LINES = 20;
 
+/** What a column of a record's line is called, lines counted from 0; those of the first keep their names. */
+export const nameOfLine = (name: string, line: number): string => `${name} of line ${line + 1}`;
+
 const Params = z.object({
   first: Rule.describe('Rows that begin a record; the rows below, up to the next, belong to it'),
 });
@@ -89,7 +92,7 @@ export const foldRows = /* @__PURE__ */ stepKind<Params>(foldRowsWords, {
         if (line > 0 && rows.every((r) => r < 0 || unseen[n]![r] === 1)) return;
         const field = input.fields[k]!;
         const made = gatherCells(input, new Int32Array(rows.length).fill(k), rows);
-        const name = line === 0 ? field.name : `${field.name} of line ${line + 1}`;
+        const name = line === 0 ? field.name : nameOfLine(field.name, line);
         fields.push({ name: uniqueName(name, taken), nameOrigin: field.nameOrigin, column: made.column });
         origin.push(line === 0 ? fromColumn(k, takenRows(rows)) : made.origin);
       });

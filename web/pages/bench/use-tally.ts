@@ -9,7 +9,7 @@ import { useMethodStore } from '../../stores/method-store.ts';
 import { keepInHistory, loadRun, saveRun } from '../../stores/storage.ts';
 import { tallyState, useTallyStore } from '../../stores/tally-store.ts';
 
-/** A job is told by the header of its last report when the next one arrives. */
+/** Keeps the header of the job's report, by which the next one is recognized. */
 async function noteLayout(jobId: string, tableId: string): Promise<void> {
   // Whoever left the bench has no run to look at any more; the next one tells it.
   const found = await engineClient()

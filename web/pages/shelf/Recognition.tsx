@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
-import { CLEAR_LEAD, likenessText, type Recognized } from '../../../core/index.ts';
+import { likeliestOf, likenessText, type Recognized } from '../../../core/index.ts';
 import { capital } from '../../parts/capital.ts';
 import type { LookedAt } from '../../stores/job-store.ts';
 import type { KeptJob } from '../../stores/storage.ts';
@@ -27,8 +27,7 @@ export function Recognition({
   useEffect(() => main.current?.focus(), []);
   const [first] = looked.matches;
   if (first === undefined) return null;
-  const offered = looked.matches
-    .filter(({ likeness }) => first.likeness - likeness < CLEAR_LEAD)
+  const offered = likeliestOf(looked.matches)
     .slice(0, MAX_OFFERED)
     .flatMap((match) => {
       const kept = jobs.find(({ job }) => job.id === match.job);

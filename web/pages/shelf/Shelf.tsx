@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import { type DragEvent, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { grouped, type Job, sizeText } from '../../../core/index.ts';
+import { grouped, type Job, knownSources, sizeText } from '../../../core/index.ts';
 import { warmUp } from '../../engine/client.ts';
 import { droppedFile, isJobFile, JOB_FILES, pickFile, SOURCE_FILES } from '../../parts/files.ts';
 import { Mark } from '../../parts/Mark.tsx';
@@ -16,7 +16,6 @@ import {
   jobFromFile,
   jobFromJobFile,
   jobOf,
-  knownSources,
   type LookedAt,
   letGoLookedAt,
   lookAt,
@@ -104,7 +103,7 @@ export function Shelf() {
     if (isJob) return begin(`Reading ${file.name}`, async () => jobFromJobFile(await file.text()));
     return begin(`Reading ${file.name}`, async () => {
       // A job that was kept a moment ago is known too.
-      const known = knownSources((await listJobs().catch(() => [])).map((kept) => kept.job));
+      const known = (await listJobs().catch(() => [])).flatMap((kept) => knownSources(kept.job));
       const found = await lookAt(file, known);
       if (found.matches.length === 0) return begun(await jobOf(found));
       setLooked(found);
