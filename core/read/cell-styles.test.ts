@@ -35,9 +35,13 @@ function styled(): Uint8Array {
     <xf numFmtId="164" fontId="1" fillId="2" borderId="1"/>
     <xf numFmtId="0" fontId="0" fillId="0" borderId="0"><alignment horizontal="left" indent="2"/></xf></cellXfs></styleSheet>`,
   );
+  // The library names a style of its own where other workbooks were read in this process before.
   put(
     'xl/worksheets/sheet1.xml',
-    text('xl/worksheets/sheet1.xml').replace('<c r="A1"', '<c r="A1" s="1"').replace('<c r="A3"', '<c r="A3" s="2"'),
+    text('xl/worksheets/sheet1.xml')
+      .replaceAll(/ s="\d+"/g, '')
+      .replace('<c r="A1"', '<c r="A1" s="1"')
+      .replace('<c r="A3"', '<c r="A3" s="2"'),
   );
   return zipSync(entries);
 }
