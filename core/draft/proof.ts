@@ -2,7 +2,9 @@ import { CellKind, profileTable } from '../glance/table-profile.ts';
 import { findSums } from '../rows/sums.ts';
 import { runStarts } from '../rules/placed.ts';
 import type { MethodRun } from '../run/run.ts';
+import type { Column } from '../table/column.ts';
 import { takeRows } from '../table/gather.ts';
+import { spansOf } from '../table/spanned-column.ts';
 import { rowNumbers } from '../table/vectors.ts';
 import { figureAt } from '../tally/figure.ts';
 import { NumberForm } from '../values/number-text.ts';
@@ -35,10 +37,7 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const columns = sample.columns.flatMap(({ index, counts }) => {
     const [blank, figures] = [counts[CellKind.blank] ?? 0, counts[CellKind.figure] ?? 0];
     if (figures === 0 || figures < (sample.rows - blank) / 2) return [];
-    const { column } = before.fields[index]!;
-    const values = new Float64Array(before.rows).fill(Number.NaN);
-    for (let r = 0; r < before.rows; r++) if (kept[r] !== 0) values[r] = figureAt(column, r, form)?.value ?? Number.NaN;
-    return [values];
+    return [figuresOf(before.fields[index]!.column, kept, form)];
   });
   if (columns.length === 0) return undefined;
   const hints = new Uint8Array(before.rows);
@@ -55,4 +54,15 @@ export function proofOnWhole(run: MethodRun, within: string | undefined): Totals
   const agree = found.filter(({ row }) => wanted.has(row)).reduce((sum, one) => sum + one.fit, 0);
   const of = columns.reduce((sum, values) => sum + totals.filter((r) => !Number.isNaN(values[r]!)).length, 0);
   return { agree, of };
+}
+
+/** The figures of a column in the rows that are kept; NaN elsewhere. */
+function figuresOf(column: Column, kept: Uint8Array, form: NumberForm): Float64Array {
+  const read = form.decimal === '.' && column.type === 'text' ? spansOf(column)?.numbers : undefined;
+  const values = new Float64Array(kept.length).fill(Number.NaN);
+  const figure = (r: number) => figureAt(column, r, form)?.value ?? Number.NaN;
+  for (let r = 0; r < values.length; r++)
+    if (kept[r] === 1) values[r] = read === undefined ? figure(r) : read.values[r]!;
+  for (const r of read?.others ?? []) if (kept[r] === 1) values[r] = figure(r);
+  return values;
 }

@@ -12,6 +12,7 @@ import {
   type UnreadableCells,
 } from './column.ts';
 import { spannedColumn, spansOf, withCodes } from './spanned-column.ts';
+import { Spans } from './spans.ts';
 import type { Table } from './table.ts';
 import { takenColumn, takenOf } from './taken.ts';
 import { firstOfStretch } from './vectors.ts';
@@ -186,6 +187,9 @@ function isAllBlankText(column: Column): boolean {
  * the value column of an unpivot.
  */
 export function interleaveColumns(columns: readonly Column[], rows: number): Column {
+  const spans = columns.flatMap((column) => (column.type === 'text' ? (spansOf(column) ?? []) : []));
+  const woven = spans.length === columns.length ? Spans.interleaved(spans) : undefined;
+  if (woven !== undefined) return spannedColumn(woven);
   return weave(
     columns,
     rows * columns.length,

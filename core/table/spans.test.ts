@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { CATALOGUE } from '../steps/catalogue.ts';
+import { columnCells } from '../test-support.ts';
 import { cellText, rowsReading, textView } from '../values/cell-text.ts';
 import { type Converted, toCounted } from '../values/convert.ts';
 import { exceedsExact, leadsWithZero, NumberForm } from '../values/number-text.ts';
 import { countedColumn, textColumn } from './builder.ts';
 import { columnLength, type TextColumn } from './column.ts';
-import { stretchOf, takeColumn, takeRows } from './gather.ts';
+import { interleaveColumns, stretchOf, takeColumn, takeRows } from './gather.ts';
 import { memoryOf } from './held-memory.ts';
 import { SpanBuilder } from './span-builder.ts';
 import { spansOf, textCount, textsUnmade } from './spanned-column.ts';
@@ -47,6 +48,27 @@ function spanned(cells: readonly (string | null)[]): TextColumn {
   return builder.finish(bytes, new Uint8Array(), 'utf-8');
 }
 
+/** Columns of one file, divided as `spanned` is, whose cells stand side by side in its rows. */
+function spannedBeside(rows: readonly (readonly (string | null)[])[], width: number): TextColumn[] {
+  const bytes = encoder.encode(
+    rows
+      .flat()
+      .map((cell) => cell ?? '')
+      .join(','),
+  );
+  const builders = Array.from({ length: width }, () => new SpanBuilder(16, bytes));
+  let at = 0;
+  for (const row of rows) {
+    for (const [c, cell] of row.entries()) {
+      const end = at + encoder.encode(cell ?? '').length;
+      builders[c]!.push(at, end);
+      at = end + 1;
+    }
+  }
+  const extra = new Uint8Array();
+  return builders.map((builder) => builder.finish(bytes, extra, 'utf-8'));
+}
+
 function told({ column, filled, unreadable: rows }: Converted) {
   const { values, unreadable } = column;
   const cells = Array.from(values, (value, r) => {
@@ -57,6 +79,32 @@ function told({ column, filled, unreadable: rows }: Converted) {
 }
 
 describe('texts that are still bytes of their source', () => {
+  test('law: columns of one file stand row by row in one, as their texts would, and read as the same numbers', () => {
+    const cell = fc.oneof(
+      fc.constant(null),
+      fc.constantFrom('7', '0.5', '007', 'n/a', ' 3'),
+      fc.stringMatching(/^[a-z0-9é]{1,4}$/),
+    );
+    const table = fc
+      .integer({ min: 1, max: 4 })
+      .chain((width) =>
+        fc.tuple(
+          fc.constant(width),
+          fc.array(fc.array(cell, { minLength: width, maxLength: width }), { minLength: 1, maxLength: 40 }),
+        ),
+      );
+    fc.assert(
+      fc.property(table, ([width, rows]) => {
+        const woven = interleaveColumns(spannedBeside(rows, width), rows.length) as TextColumn;
+        expect(spansOf(woven)).toBeDefined();
+        const form = { type: 'number' as const, number: NumberForm.parse({}), patterns: [] };
+        const plain = textColumn(rows.flat());
+        expect(told(toCounted(woven, form))).toEqual(told(toCounted(plain, form)));
+        expect(columnCells(woven, rows.length * width)).toEqual(rows.flat());
+      }),
+    );
+  });
+
   test('law: they read as they were written, one by one and as a whole', () => {
     const cell = fc.option(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 40 }), { nil: null });
     fc.assert(
