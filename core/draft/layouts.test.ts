@@ -259,3 +259,77 @@ describe('texts', () => {
     expect(rows[0]).toEqual(['65119', 'Dunlin', 'Hask', '1200']);
   });
 });
+
+describe('data that speak for themselves', () => {
+  test('rows of codes begin with the first line where no line names the columns', async () => {
+    // Numbers of passes are hexadecimal: some have letters in them, some look like figures.
+    const lines = Array.from({ length: 24 }, (_, k) => {
+      const pass = (0x38 + k).toString(16).toUpperCase().padStart(4, '0');
+      return `${pass}; ${(0x90 + 3 * k).toString(16).toUpperCase().padStart(4, '0')}; ${'RCX'[k % 3]} # ${['Hask', 'Ullin'][k % 2]} pass`;
+    });
+    const { draft, table } = await draftOf('passes.txt', ['# Passes of 2031', '', ...lines]);
+    expect(table.rows).toBe(24);
+    expect(cellsOf(table)[0]!.slice(0, 2)).toEqual(['0038', '0090']);
+    expect(draft.steps.map(({ kind }) => kind)).not.toContain('header-from-rows');
+  });
+
+  test('a sign that divides every line alike is never given up for columns of characters', async () => {
+    const width = 60;
+    const row = (cells: Record<number, string>) => Array.from({ length: width }, (_, k) => cells[k] ?? '').join(',');
+    const lines = Array.from({ length: 40 }, (_, k) =>
+      row({
+        0: `" B-${100 + k} "`,
+        1: `" ${['Hask', 'Ullin', 'Tarve'][k % 3]} "`,
+        7: `" $${k + 2},${113 + 7 * k} "`,
+        30: `" ${k % 4} "`,
+      }),
+    );
+    const { draft, table } = await draftOf('returns.csv', [
+      row({ 0: '" Returns of 2031 "' }),
+      row({}),
+      row({ 0: '" Berth "', 1: '" Port "', 7: '" Dues "', 30: '" Visits "' }),
+      ...lines,
+    ]);
+    expect(draft.steps[0]!.kind).toBe('read-delimited');
+    expect(table.rows).toBe(40);
+    expect(table.fields.map(({ name }) => name)).toEqual(['Berth', 'Port', 'Dues', 'Visits']);
+  });
+
+  test('bars at both ends of padded lines leave no column behind', async () => {
+    const cells = (texts: readonly string[]) =>
+      ` |${texts.map((text, k) => text.padStart([10, 8, 12][k]!)).join('|')}|`;
+    const lines = Array.from({ length: 12 }, (_, k) =>
+      cells([`B-${100 + k}`, ['Hask', 'Ullin'][k % 2]!, `${k * 17}.5`]),
+    );
+    const { table } = await draftOf('berths.txt', [
+      cells(['Berth', 'Port', 'Dues']),
+      ' |----------|--------|------------|',
+      ...lines,
+    ]);
+    expect(table.rows).toBe(12);
+    expect(table.fields.map(({ name }) => name)).toEqual(['Berth', 'Port', 'Dues']);
+  });
+
+  test('records are kept where only most of their texts have one form', async () => {
+    const lines = Array.from({ length: 30 }, (_, k) =>
+      [
+        `B-${100 + k}`,
+        k * 7,
+        k % 9 === 4 ? `closed for repairs since ${k}` : `Berth: no. ${k} (north side) of Hask`,
+      ].join(';'),
+    );
+    expect(await rowsOf('berths.csv', ['Berth;Visits;Remark', ...lines])).toHaveLength(30);
+  });
+
+  test('a name that stands again and again above other rows is no label', async () => {
+    const block = (k: number) => [
+      `yes,Petrel ${k},${k * 31}.5,${k}`,
+      ',Checked,Part,Hours',
+      `,yes,Winch ${k},${k * 3}`,
+      `,no,Ramp ${k},${k * 5}`,
+    ];
+    const { draft } = await draftOf('ships.csv', ['Checked,Ship,Weight,Age', ...[1, 2, 3, 4, 5].flatMap(block)]);
+    expect(draft.steps.filter(({ kind }) => kind === 'carry')).toEqual([]);
+    expect(draft.sureness).not.toBe('sure');
+  });
+});

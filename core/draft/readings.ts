@@ -19,7 +19,11 @@ export interface Reading {
   kind: string;
   params: { source: string };
   why: string;
+  isCertain?: boolean;
 }
+
+/** Readings that take lines as text, with one column at least. */
+const LINES = ['read-pattern', 'read-blocks'];
 
 /** The guess at how a source is read, then the other ways for its format. @throws ReadFailure */
 export function* readingsOf(sourceId: string, source: Source): Generator<Reading> {
@@ -28,8 +32,9 @@ export function* readingsOf(sourceId: string, source: Source): Generator<Reading
   yield guess;
   // Brackets, tags and times are no accident.
   if (guess.kind === 'read-nested' || guess.kind === 'read-pattern') return;
+  if (guess.kind === 'read-delimited' && guess.isCertain) return;
   for (const kind of READINGS_OF_FORMAT[sniff(source.bytes, source.name)]) {
-    if (kind === guess.kind) continue;
+    if (kind === guess.kind || (guess.isCertain && LINES.includes(kind))) continue;
     try {
       yield {
         kind,

@@ -2,17 +2,32 @@ import { bodyOf } from '../findings/body.ts';
 import { rowSaysTotal } from '../findings/choose-rule.ts';
 import type { DetectorInput } from '../findings/finding.ts';
 import { nameKinds } from '../glance/period-names.ts';
-import { CellKind, type TableProfile } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts, type TableProfile } from '../glance/table-profile.ts';
 
 /** How many cells are of the kind that leads in their column, of how many that hold anything. */
 export function purityOf({ columns }: TableProfile): { pure: number; filled: number } {
   let [pure, filled] = [0, 0];
-  for (const { counts } of columns) {
+  for (const column of columns) {
+    const { counts } = column;
     const kinds = [counts[CellKind.figure]!, counts[CellKind.text]!, counts[CellKind.date]!];
-    pure += Math.max(...kinds);
-    filled += kinds.reduce((sum, one) => sum + one, 0);
+    const all = kinds.reduce((sum, one) => sum + one, 0);
+    const most = Math.max(...kinds);
+    pure += most < all && isOfCodes(column) ? all : most;
+    filled += all;
   }
   return { pure, filled };
+}
+
+/** Different texts that show whether a column holds codes. */
+const MAX_CODES = 200;
+const MIN_CODES = 8;
+
+/** Words of one or two lengths, most of them with a digit, as hexadecimal numbers are: those of digits alone are no figures. */
+function isOfCodes(column: ColumnProfile): boolean {
+  const texts = distinctTexts(column, MAX_CODES).map((text) => text.trim());
+  if (texts.length < MIN_CODES || texts.some((text) => !/^[\p{L}\d]+$/u.test(text))) return false;
+  const lengths = new Set(texts.map((text) => text.length));
+  return lengths.size <= 2 && texts.filter((text) => /\d/.test(text)).length >= texts.length * 0.8;
 }
 
 /** What a table without any name of a column loses. */

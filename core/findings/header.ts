@@ -35,6 +35,8 @@ export const header: Detector = {
     const lowest = filledIn(profile, guess.row + guess.tiers - 1);
     if (lowest.filter((k) => isPlainFigure(profile, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
       found.push({ steps: [], weight: 1, gives: 'no header', doubt: { code: 'no-header' } });
+    else if (looksLikeThoseBelow(profile, Math.min(guess.row, firstWide(profile))))
+      found.push({ steps: [], weight: ONE_OF_ALL, gives: 'no header', doubt: { code: 'no-header' } });
     else if (beginsWithData(profile, guess.row))
       found.push({ steps: [], weight: 1.9, gives: 'no header', doubt: { code: 'no-header' } });
     return found;
@@ -61,6 +63,48 @@ function beginsWithData(profile: TableProfile, row: number): boolean {
   const hasAmounts = profile.columns.some(({ values }) => values[first]! % 1 !== 0 && !Number.isNaN(values[first]!));
   return isAlike && (first === row ? noNames >= 2 && hasAmounts : noNames >= 1);
 }
+
+/** What speaks for no header where the row that would be one reads as the rows below it. */
+const ONE_OF_ALL = 6;
+/** Rows that must tell what those below look like. */
+const MIN_BELOW = 8;
+/** No longer word is a code. */
+const MAX_CODE = 24;
+
+/** A word with a digit in it, as numbers of articles and code points are. */
+const isCode = (text: string) => text.length <= MAX_CODE && /^\s*\S*\d\S*\s*$/.test(text);
+
+/** In most columns the row holds a code where all rows do, or a text that the rows below say again: it is one of them. */
+function looksLikeThoseBelow(profile: TableProfile, row: number): boolean {
+  const columns = profile.columns.filter((column) => column.kinds[row] !== CellKind.blank);
+  if (columns.length < Math.max(2, profile.columns.length * 0.8)) return false;
+  const rowText = (r: number) => columns.map((column) => textAt(column, r)).join('\t');
+  const header = rowText(row);
+  const below: number[] = [];
+  for (let r = row + 1; r < profile.rows && below.length < MAX_COMPARED; r++)
+    if (columns.every((column) => column.kinds[r] !== CellKind.blank) && rowText(r) !== header) below.push(r);
+  if (below.length < MIN_BELOW) return false;
+  let [codes, said] = [0, 0];
+  for (const column of columns) {
+    const texts = below.map((r) => textAt(column, r));
+    const own = textAt(column, row);
+    // Codes of digits alone look like figures; a column of nothing but figures may well have such a name.
+    const isText = below.filter((r) => column.kinds[r] === CellKind.text).length >= below.length * 0.3;
+    if (isText && isCode(own) && texts.every(isCode)) codes++;
+    else if (column.kinds[row] === CellKind.text && texts.filter((text) => text === own).length >= MIN_SAID) said++;
+  }
+  return codes > 0 && codes + said >= columns.length / 2;
+}
+
+/** The first row that fills all columns that rows fill. */
+function firstWide(profile: TableProfile): number {
+  const used = profile.columns.filter((column) => column.counts[CellKind.blank]! < profile.rows * 0.5).length;
+  for (let r = 0; r < profile.rows; r++) if (profile.filled[r]! >= Math.max(2, used)) return r;
+  return profile.rows;
+}
+
+/** Rows that say a text again for it to be a value. */
+const MIN_SAID = 3;
 
 function candidates(profile: TableProfile, guess: { row: number; tiers: number }): Place[] {
   const found: Place[] = [{ ...guess, weight: 2 }];

@@ -25,6 +25,7 @@ export const labels: Detector = {
       profile.columns.findIndex((column) => column.kinds[r] !== CellKind.blank && column.kinds[r] !== CellKind.rule),
     );
     const steps = [...byColumn]
+      .filter(([k, rows]) => !saysOneThing(profile.columns[k]!, rows))
       .sort(([a], [b]) => a - b)
       .flatMap(([k, rows]) => {
         const column = profile.columns[k]!;
@@ -61,9 +62,17 @@ export const labels: Detector = {
           : texts.some((text) => text.length > 40)
             ? { code: 'long-labels' }
             : undefined;
+    if (steps.length === 0) return [];
     return [{ steps, weight: 1.2, ...(doubt === undefined ? {} : { doubt }) }];
   },
 };
+
+/** Rows from which on the same text in all of them tells no groups apart: it is a name above other rows. */
+const MIN_SAME = 3;
+
+function saysOneThing(column: ColumnProfile, rows: readonly number[]): boolean {
+  return rows.length >= MIN_SAME && new Set(rows.map((r) => textAt(column, r))).size === 1;
+}
 
 /** One row of one text with rows above it is a remark rather than a label, which those above would have too. */
 function aloneAmongRows(profile: TableProfile, { roles }: Body, row: number): Finding[] {

@@ -1,4 +1,5 @@
 import { CellKind, type ColumnProfile, distinctTexts } from '../glance/table-profile.ts';
+import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { escapeRegExp } from '../values/text.ts';
 import type { Doubt } from './doubt.ts';
@@ -17,8 +18,8 @@ export const templates: Detector = {
       const texts = distinctTexts(column, MAX_TEXTS, (kind) => kind === CellKind.text);
       const found = commonestTemplate(texts, column.name);
       if (found === undefined) continue;
-      // Of several columns one alone may choose the rows.
-      if (found.others > 0 && !isWhole) continue;
+      // Of several columns one alone may choose the rows, and of records none: they say more than this text.
+      if (found.others > 0 && (!isWhole || isPositioned(input.raw))) continue;
       isWhole &&= found.others === 0;
       unlike = Math.max(unlike, found.others / texts.length);
       steps.push(...(found.others > 0 ? [keeping(column, found)] : []), ...takingApart(column, found));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isBlank } from '../table/column.ts';
+import { unseenMask } from '../table/column.ts';
 import { isPlaceName, type Table } from '../table/table.ts';
 import { textView } from '../values/cell-text.ts';
 import { monthsAmong } from '../values/month-names.ts';
@@ -104,9 +104,7 @@ export function compilePattern(pattern: string, ignoreCase = false): Pattern {
 }
 
 function isAllBlank(table: Table, k: number): boolean {
-  const { column } = table.fields[k]!;
-  for (let r = 0; r < table.rows; r++) if (!isBlank(column, r)) return false;
-  return true;
+  return !unseenMask(table.fields[k]!.column).includes(0);
 }
 
 function isConstant(table: Table, k: number): boolean {

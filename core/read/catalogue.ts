@@ -1,8 +1,8 @@
 import { decoderOf } from '../table/decoder.ts';
 import { timeAt } from '../values/log-time.ts';
 import { cutsOfRule, fitsCuts, GLUED, guessCuts, RULE, SHARE_OF_GLUED } from './cuts.ts';
-import { BLOCK_COMMENT, rowsOf } from './delimited/dialect.ts';
-import { delimitedGuess, readDelimited } from './delimited/read-delimited.ts';
+import { BLOCK_COMMENT, isUsual, rowsOf } from './delimited/dialect.ts';
+import { CLEAR, delimitedGuess, readDelimited } from './delimited/read-delimited.ts';
 import { decodeSource } from './encoding.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
 import { isYaml, looksLikeIni, readYaml } from './nested-text.ts';
@@ -67,6 +67,8 @@ const MAX_TRIED = 2_000_000;
 interface Likely {
   kind: string;
   why: string;
+  /** It divides so many lines alike that it is no accident. */
+  isCertain?: boolean;
 }
 
 /** The most telling first: a log by its fronts, blocks by their names, cells by a sign, columns by their gaps. */
@@ -81,6 +83,7 @@ function likelyText(source: Source): Likely {
   const byDelimiter = {
     kind: 'read-delimited',
     why: `delimited text: ${sign} ${guess.runs ? 'divide' : 'divides'} ${share(guess.even)} into ${guess.width} cells`,
+    isCertain: isUsual(guess.delimiter) && guess.score >= CLEAR && guess.even >= CERTAIN,
   };
   const clear = guess.score > 0 && guess.even >= 0.9 && guess.width > 2;
   if (clear && guess.delimiter === '\t') return byDelimiter;
@@ -109,15 +112,19 @@ function likelyText(source: Source): Likely {
     return {
       kind: 'read-fixed-width',
       why: `fixed columns: ${share(fitting / lines.length)} have spaces at the same characters`,
+      isCertain: cuts.length > 2 && fitting >= lines.length * CERTAIN,
     };
   if (guess.score > 0) return byDelimiter;
   return { kind: 'read-delimited', why: 'lines of text: nothing in them divides columns' };
 }
 
+/** Share of the lines that are divided alike by what is no accident. */
+const CERTAIN = 0.98;
+
 /** A usual sign divides the lines, other than the one before the fractions of seconds. */
 function isDivided(lines: readonly string[]): boolean {
   const { guess } = delimitedGuess(lines.map((line) => line.replace(/(:\d\d)[.,]\d{1,9}(?=\s)/g, '$1')));
-  if (![',', ';', '|', '\t'].includes(guess.delimiter) || guess.score < 0.15 || guess.even < 0.9) return false;
+  if (!isUsual(guess.delimiter) || guess.score < 0.15 || guess.even < 0.9) return false;
   // A time with more behind it in one cell is the front of a log, and the sign belongs to the message.
   const fronts = rowsOf(lines.slice(0, 200), guess).map((row) => row[0]!);
   const going = fronts.filter((front) =>
@@ -150,10 +157,12 @@ const WHY: Record<Exclude<SourceFormat, 'text'>, string> = {
 export function guessReading(
   sourceId: string,
   given: Source,
-): { kind: string; params: { source: string }; why: string } {
+): { kind: string; params: { source: string }; why: string; isCertain: boolean } {
   const source = unwrapped(given);
   const format = sniff(source.bytes, source.name);
-  const { kind, why } =
-    format === 'text' ? likelyText(source) : { kind: READINGS_OF_FORMAT[format][0]!, why: WHY[format] };
-  return { kind, params: READINGS.get(kind)!.start(sourceId, source), why };
+  const { kind, why, isCertain } =
+    format === 'text'
+      ? likelyText(source)
+      : { kind: READINGS_OF_FORMAT[format][0]!, why: WHY[format], isCertain: false };
+  return { kind, params: READINGS.get(kind)!.start(sourceId, source), why, isCertain: isCertain ?? false };
 }

@@ -33,6 +33,8 @@ const MAX_LINES = 400;
 const NEAR = 3;
 const MAX_NAME_LENGTH = 40;
 const USUAL = [',', ';', '\t', '|'];
+/** A sign that divides cells wherever it is used so. */
+export const isUsual = (delimiter: string) => USUAL.includes(delimiter);
 /** Signs that stand inside of words, figures, dates and sentences. */
 const INSIDE = new Set([...' .-_/"\'()\\?!+%=<>[]{}@&*']);
 const RULES: readonly (readonly [string, RegExp])[] = [

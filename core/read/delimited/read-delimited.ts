@@ -200,4 +200,4 @@ export function delimitedGuess(lines: readonly string[]): { guess: DialectGuess;
 /** Share of lines that runs of spaces must divide alike. */
 const EVEN_RUNS = 0.95;
 /** Score from which a sign divides for certain. */
-const CLEAR = 0.55;
+export const CLEAR = 0.55;
