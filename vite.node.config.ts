@@ -29,7 +29,6 @@ export default defineConfig({
         cli: 'service/cli.ts',
         child: 'service/folder/child.ts',
         'part-child': 'service/dataset/part-child.ts',
-        'kernel-child': 'service/kernel-child.ts',
         'pieces-child': 'service/pieces-child.ts',
       },
       output: {

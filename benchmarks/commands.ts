@@ -338,7 +338,7 @@ Whole processes from their start to their end: the delivered command (\`rimefiel
 | --- | ---: | ---: | ---: | ---: | ---: |
 ${lines.join('\n')}
 
-What is slower, and why: both engines use two threads, but Rimefield reads and writes what is not run piece by piece on one (a second one only looks ahead for the ends of cells), keeps for each cell of each step where it came from, and does most of its work in JavaScript. DuckDB keeps no origin.
+What is slower, and why: both engines use two threads, but Rimefield reads and writes what is not run piece by piece on one, keeps for each cell of each step where it came from, and does most of its work in JavaScript. DuckDB keeps no origin.
 `;
 }
 

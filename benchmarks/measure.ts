@@ -1,6 +1,5 @@
 /** Runs one engine's operations in its own process and prints medians and peak memory as JSON. */
 import { readFileSync } from 'node:fs';
-import { startSecondThread } from '../service/second-thread.ts';
 import { makeData } from './data.ts';
 import { growthOperations } from './growth.ts';
 import type { Measured, Operations } from './operations.ts';
@@ -13,8 +12,6 @@ const ONCE: ReadonlySet<string> = new Set(['rimefield-delimited', 'rimefield-wor
 const PATIENCE_MS = 8000;
 
 async function main(engine: string, rows: number, file: string | undefined): Promise<void> {
-  // As the command line does for large files.
-  if (engine.includes('rimefield')) startSecondThread(Number.POSITIVE_INFINITY);
   const operations = await operationsOf(engine, rows, file);
   const runs = ONCE.has(engine) ? 1 : RUNS;
   const times: Measured['times'] = {};

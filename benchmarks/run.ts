@@ -39,10 +39,9 @@ await build({
     rolldownOptions: {
       input: {
         measure: join(here, 'measure.ts'),
-        'kernel-child': join(here, '..', 'service', 'kernel-child.ts'),
         'pieces-child': join(here, '..', 'service', 'pieces-child.ts'),
       },
-      // The thread that reads ahead is searched for beside the code that starts it.
+      // Threads are searched for beside the code that starts them.
       output: { chunkFileNames: '[name]-[hash].js' },
     },
   },
@@ -160,7 +159,7 @@ ${lines.join('\n')}
 Peak memory of the whole process, data included: ${ENGINES.map((engine) => `${engine} ${grouped(Math.round(measured[engine].peakMb))} MB`).join(', ')}.
 
 ## Reading
-${MEGABYTES} MB of text each: delimited (16 columns, one of them different in every row, one of them quoted), fixed columns (10) and newline-delimited JSON; and a compressed workbook of 62,500 rows by 16. Rimefield reads plain rows by kernels of WebAssembly (core/kernels), those of delimited text in a second thread while the first takes them out; DuckDB runs on two. Rimefield keeps cells of delimited text as runs of the source's bytes until they are looked at; numbers are read from them without a text for each.
+${MEGABYTES} MB of text each: delimited (16 columns, one of them different in every row, one of them quoted), fixed columns (10) and newline-delimited JSON; and a compressed workbook of 62,500 rows by 16. Rimefield reads plain rows by kernels of WebAssembly (core/kernels); DuckDB runs on two. Rimefield keeps cells of delimited text as runs of the source's bytes until they are looked at; numbers are read from them without a text for each.
 
 | reading | rows | Rimefield | DuckDB | papaparse | ratio |
 | --- | ---: | ---: | ---: | ---: | ---: |
@@ -206,7 +205,7 @@ ${dataset.runs.map(({ workers, seconds, peakMb }) => `| ${workers} | ${grouped(M
 Killed with SIGKILL when ${grouped(dataset.killed.parts)} parts were there, and started again: whole after ${grouped(Math.round(dataset.killed.seconds))} s more, ${grouped(dataset.off)} rows lost or doubled.
 
 ## Writing
-${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Rows of delimited text, JSON, HTML and of sheets are put together here by a kernel of WebAssembly, and so are the pages of Parquet; a workbook is packed by a kernel in a second thread, and the rest is done by libraries. DuckDB runs on two threads.
+${grouped(WRITTEN_ROWS)} of the rows above by 16 columns, to bytes in memory (DuckDB: to a file). Rows of delimited text, JSON, HTML and of sheets are put together here by a kernel of WebAssembly, and so are the pages of Parquet; the rest is done by libraries. DuckDB runs on two threads.
 
 | form | MB | Rimefield | DuckDB | ratio |
 | --- | ---: | ---: | ---: | ---: |

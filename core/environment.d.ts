@@ -13,14 +13,16 @@ declare const crypto: {
   subtle: { digest(algorithm: string, data: ArrayBufferView): Promise<ArrayBuffer> };
   randomUUID(): string;
 };
-declare class DecompressionStream {
-  /** @param format deflate-raw: RFC 1951 */
-  constructor(format: 'deflate-raw');
+/** Bytes through which others become packed, or are unpacked. */
+interface BytesStream {
   readonly writable: { getWriter(): { write(bytes: Uint8Array<ArrayBuffer>): Promise<void>; close(): Promise<void> } };
   readonly readable: {
     getReader(): { read(): Promise<{ done: boolean; value?: Uint8Array }>; cancel(): Promise<void> };
   };
 }
+/** @param format deflate-raw: RFC 1951 */
+declare const DecompressionStream: new (format: 'deflate-raw') => BytesStream;
+declare const CompressionStream: new (format: 'deflate-raw') => BytesStream;
 declare function atob(base64: string): string;
 declare namespace WebAssembly {
   class Module {

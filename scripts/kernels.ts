@@ -11,7 +11,7 @@ export async function compileKernels(): Promise<string> {
   let made: Uint8Array | undefined;
   const args = ['index.ts', '--baseDir', join(folder, 'source'), '--outFile', 'out.wasm'];
   const options = ['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd'];
-  // A most that is said has its place in the module, and only so can a memory be one that threads share.
+  // The memory is the caller's, who knows how much is needed.
   options.push('--importMemory', '--noExportMemory', '--maximumMemory', '65536');
   const { error, stderr } = await asc.main([...args, ...options], {
     writeFile: (_name, contents) => {

@@ -12,7 +12,6 @@ import {
   numberedFile,
   sourceFiles,
 } from '../core/index.ts';
-import { startSecondThread } from './second-thread.ts';
 import { writeAside } from './write-aside.ts';
 
 /** Something the caller has to put right; said on standard error without a stack. */
@@ -106,7 +105,6 @@ export function numbered(path: string, k: number): string {
 export function readBytes(file: string, io: Io): Uint8Array {
   try {
     if (file === '-') return io.input();
-    startSecondThread(statSync(file).size);
     return readFileSync(file);
   } catch (error) {
     throw new Trouble(`${file} cannot be read: ${(error as Error).message}`);

@@ -17,7 +17,6 @@ import { ParquetPieces } from '../core/write/parquet/write-parquet.ts';
 import { type Io, Trouble } from './command-files.ts';
 import { type PieceCounts, PiecePool, type PiecesSetup } from './piece-pool.ts';
 import { linesBefore, rowsAsText } from './piece-text.ts';
-import { startSecondThread } from './second-thread.ts';
 
 /** Bytes of a piece, and of the first, which tells what all others need. */
 const PIECE = 33_554_432;
@@ -82,7 +81,6 @@ export async function runInPieces(
       if (isBegun && pool === undefined && spec.as === 'csv')
         pool = poolFor({ job, table: table.id, source, path, spec, begun: run.begun! }, size - at, piece, threads);
       if (pool === undefined) {
-        if (!isBegun) startSecondThread(size);
         const made = run.next(bytes.subarray(0, length));
         writing(out, () => output.add(made.table));
         count({ ...made, rows: made.table.rows }, at + length);

@@ -2,7 +2,7 @@
 import type { Worker } from 'node:worker_threads';
 import { type ExportSpec, ExportStopped, type Job, PiecesFailure } from '../core/index.ts';
 import type { PiecesBegun } from '../core/release/in-pieces.ts';
-import { workerOf } from './second-thread.ts';
+import { workerOf } from './worker-of.ts';
 
 /** What every thread needs to know. */
 export interface PiecesSetup {

@@ -88,18 +88,6 @@ export interface Kernels {
   readonly rowBytesRows: { readonly value: number };
   readonly rowBytesPart: { readonly value: number };
   crc32(from: number, end: number, rest: number): number;
-  deflateStream(
-    bytes: number,
-    length: number,
-    isLast: number,
-    window: number,
-    state: number,
-    head: number,
-    before: number,
-    symbols: number,
-    tables: number,
-    out: number,
-  ): number;
   numberCodes(
     values: number,
     rows: number,
@@ -137,7 +125,7 @@ export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer }
   if (isRefused || typeof WebAssembly === 'undefined') return undefined;
   try {
     compiled ??= new WebAssembly.Module(moduleBytes());
-    const memory = memoryFor(size, false);
+    const memory = memoryFor(size);
     return { kernels: kernelsOver(compiled, memory), memory: memory.buffer as ArrayBuffer };
   } catch {
     isRefused = true;
@@ -145,30 +133,14 @@ export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer }
   }
 }
 
-/**
- * The module and a memory for threads that share it.
- * @param size as above
- * @throws Error where there is no WebAssembly, or no memory that is shared
- */
-export function sharedKernels(size: number): { module: WebAssembly.Module; memory: WebAssembly.Memory } {
-  const bytes = moduleBytes();
-  const at = bytes.findIndex((_, k) => MEMORY_THAT_IS_OWN.every((byte, j) => bytes[k + j] === byte));
-  // Bit 1 of the limits of a memory says that it is shared (WebAssembly core specification, 5.3.8, with threads).
-  bytes[at + MEMORY_THAT_IS_OWN.length - 1]! |= 2;
-  return { module: new WebAssembly.Module(bytes), memory: memoryFor(size, true) };
-}
-
-function memoryFor(size: number, shared: boolean): WebAssembly.Memory {
+function memoryFor(size: number): WebAssembly.Memory {
   const pages = Math.ceil((FREE_FROM + size) / PAGE);
-  return new WebAssembly.Memory({ initial: pages, maximum: pages, shared });
+  return new WebAssembly.Memory({ initial: pages, maximum: pages });
 }
 
-export function kernelsOver(module: WebAssembly.Module, memory: WebAssembly.Memory): Kernels {
+function kernelsOver(module: WebAssembly.Module, memory: WebAssembly.Memory): Kernels {
   return new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Kernels;
 }
-
-/** The end of the import 'memory', of the kind memory, with limits from a least to a most. */
-const MEMORY_THAT_IS_OWN = [...'memory'].map((letter) => letter.charCodeAt(0)).concat(2, 1);
 
 function moduleBytes(): Uint8Array<ArrayBuffer> {
   return Uint8Array.from(atob(MODULE), (letter) => letter.charCodeAt(0));

@@ -1,13 +1,8 @@
-import { type AskedKernel, type KernelThread, NOT_RUN, takenThread } from './kernel-thread.ts';
 import { FREE_FROM, type Kernels, kernels } from './kernels.ts';
 
 /** Bytes that are given to a kernel at a time at most: with the cells in them they stay in the processor's cache. */
 const CHUNK = 262_144;
 const MIN_BYTES = 4096;
-/** Share of a piece's bytes that the next one is expected to use. */
-const SURELY_USED = 15 / 16;
-/** Fewer are not worth another thread's while. */
-const WORTH_A_THREAD = 32_768;
 /** What kernels may look at behind the last byte, and the bytes in front that a piece begins with. */
 const BEHIND = 72;
 /** Rows of a call from which a text counts as plain again. */
@@ -36,9 +31,7 @@ export interface PieceRoom {
 
 export interface LaidOut<R extends PieceRoom> {
   kernels: Kernels;
-  /** One room; two where another thread reads the next piece while this one is taken out. */
-  rooms: readonly R[];
-  thread?: KernelThread;
+  room: R;
 }
 
 /** Gives out places of a kernel's memory, each a multiple of eight bytes as the widest vectors want it. */
@@ -85,21 +78,14 @@ export class VectorPlaces extends Places {
 /**
  * Lays out what a kernel needs for a piece of a source.
  * @param size bytes that are laid out, the window of WINDOW_BYTES too
- * @param goesAhead whether the kernel is one that another thread may be asked for
  * @returns undefined where there are no kernels
  */
 export function laidOut<R extends PieceRoom>(
   size: number,
-  goesAhead: boolean,
   layOut: (places: VectorPlaces) => R,
 ): LaidOut<R> | undefined {
-  const thread = goesAhead ? takenThread(2 * size) : undefined;
-  if (thread !== undefined) {
-    const places = new VectorPlaces(FREE_FROM, thread.memory);
-    return { kernels: thread.kernels, rooms: [layOut(places), layOut(places)], thread };
-  }
   const made = kernels(size);
-  return made && { kernels: made.kernels, rooms: [layOut(new VectorPlaces(FREE_FROM, made.memory))] };
+  return made && { kernels: made.kernels, room: layOut(new VectorPlaces(FREE_FROM, made.memory)) };
 }
 
 /** A call of a kernel for the bytes in a room. */
@@ -114,31 +100,22 @@ export interface ReadPiece<R> {
 }
 
 /** A piece of the source that was given to a kernel. */
-interface Given<R> {
-  room: R;
+interface Given {
   /** Place of the source behind its last byte. */
   to: number;
   /** What makes a place in memory one of the source. */
   base: number;
   call: readonly number[];
-  turn: number;
 }
 
 /**
  * Gives a kernel a source piece by piece, and says whether it is worth asking: where it has to give up again and again
- * it is asked more and more seldom. Where there is another thread, it reads the next piece while this one is taken out,
- * and what it reads behind that is given to it before it is done, so that it never waits.
+ * it is asked more and more seldom.
  */
 export class KernelWindow<R extends PieceRoom> {
   private wait = 0;
   private nextWait = 1;
   private piece = CHUNK;
-  private room = 0;
-  /** Bytes that the last piece took. */
-  private used = 0;
-  /** Where the last piece ended. */
-  private ended = -1;
-  private ahead: Given<R> | undefined;
   /** Bytes of the source that were given one after the other, as far as they are all ASCII. */
   readonly ascii = { from: 0, to: 0 };
 
@@ -155,19 +132,15 @@ export class KernelWindow<R extends PieceRoom> {
    * @returns undefined where the next row has to be read the plain way
    */
   rows(at: number, call: PieceCall<R>): ReadPiece<R> | undefined {
-    if (at !== this.ended) this.drop();
     if (this.wait > 0) {
       this.wait--;
       return undefined;
     }
-    let read = this.readAhead(at, call) ?? this.readHere(at, call);
-    if (read.rows === 0) {
-      this.drop();
-      if (this.piece < CHUNK) {
-        // The row may only have been cut off by the end of the bytes in memory.
-        this.piece = CHUNK;
-        read = this.readHere(at, call);
-      }
+    let read = this.read(at, call);
+    if (read.rows === 0 && this.piece < CHUNK) {
+      // The row may only have been cut off by the end of the bytes in memory.
+      this.piece = CHUNK;
+      read = this.read(at, call);
     }
     if (read.rows === 0) {
       this.wait = this.nextWait - 1;
@@ -175,72 +148,33 @@ export class KernelWindow<R extends PieceRoom> {
       return undefined;
     }
     if (read.rows >= PLAIN_ROWS) this.nextWait = 1;
-    this.ended = read.at;
     return read;
   }
 
-  /** Lets the other thread begin with the piece behind this one, where it is at none. */
-  goOn(read: ReadPiece<R>, call: PieceCall<R>): void {
-    if (this.isWorthAThread && this.ahead === undefined && read.at < this.bytes.length)
-      this.ahead = this.begun(this.give(read.at, call), false);
-  }
-
-  /** Nothing more is read: the other thread is free for others. */
-  end(): void {
-    this.ahead = undefined;
-    this.laid.thread?.release();
-  }
-
-  private get isWorthAThread(): boolean {
-    return this.laid.thread !== undefined && this.used >= WORTH_A_THREAD;
-  }
-
-  private begun(given: Given<R>, isNext: boolean): Given<R> {
-    given.turn = this.laid.thread!.begin(this.name as AskedKernel, given.call, isNext);
-    return given;
-  }
-
-  private drop(): void {
-    if (this.ahead !== undefined) this.laid.thread!.finish(this.ahead.turn);
-    this.ahead = undefined;
-  }
-
-  /** @returns undefined where the other thread has read nothing from this place on */
-  private readAhead(at: number, call: PieceCall<R>): ReadPiece<R> | undefined {
-    const given = this.ahead;
-    if (given === undefined) return undefined;
-    const next = at + Math.floor(this.used * SURELY_USED);
-    this.ahead = this.isWorthAThread && next < this.bytes.length ? this.begun(this.give(next, call), true) : undefined;
-    const rows = this.laid.thread!.finish(given.turn);
-    if (rows !== NOT_RUN) return this.seen(at, rows, given);
-    this.drop();
-    return undefined;
-  }
-
-  private readHere(at: number, call: PieceCall<R>): ReadPiece<R> {
+  private read(at: number, call: PieceCall<R>): ReadPiece<R> {
     const given = this.give(at, call);
     const kernel = this.laid.kernels[this.name] as (...given: readonly number[]) => number;
     return this.seen(at, kernel(...given.call), given);
   }
 
   /** Looks at what a kernel told of a piece whose first row stands at a place of the source. */
-  private seen(at: number, rows: number, given: Given<R>): ReadPiece<R> {
-    const { room, to, base } = given;
+  private seen(at: number, rows: number, given: Given): ReadPiece<R> {
+    const { to, base } = given;
+    const { room } = this.laid;
     const behind = room.told[AT]! + base;
     this.lookForAscii(at, given);
-    this.used = behind - at;
+    const used = behind - at;
     // Room for rows may be full long before the bytes end.
-    const share = this.used / (to - at);
-    if (share < 1 / 2) this.piece = Math.max(MIN_BYTES, Math.ceil(this.used * 1.25));
+    const share = used / (to - at);
+    if (share < 1 / 2) this.piece = Math.max(MIN_BYTES, Math.ceil(used * 1.25));
     else if (share > 9 / 10) this.piece = Math.min(CHUNK, this.piece * 2);
     return { rows, room, at: behind };
   }
 
   /** Copies a piece into memory, for a row that stands at a place in it. */
-  private give(at: number, call: PieceCall<R>): Given<R> {
-    const { bytes, laid } = this;
-    const room = laid.rooms[this.room]!;
-    this.room = (this.room + 1) % laid.rooms.length;
+  private give(at: number, call: PieceCall<R>): Given {
+    const { bytes } = this;
+    const { room } = this.laid;
     // Words of eight bytes are copied at once where both sides begin with one.
     const from = at - (at & 7);
     const to = Math.min(at + this.piece, bytes.length);
@@ -249,11 +183,12 @@ export class KernelWindow<R extends PieceRoom> {
     // A line feed behind the last byte ends every search.
     window[to - from] = LINE_FEED;
     const base = from - window.byteOffset;
-    return { room, to, base, call: call(room, at - base, to - base, base, to === bytes.length), turn: 0 };
+    return { to, base, call: call(room, at - base, to - base, base, to === bytes.length) };
   }
 
-  private lookForAscii(at: number, { room, to }: Given<R>): void {
+  private lookForAscii(at: number, { to }: Given): void {
     const { ascii } = this;
+    const { room } = this.laid;
     if (ascii.to === 0) ascii.from = ascii.to = at;
     if (at <= ascii.to && room.told[HAS_HIGH] === 0) ascii.to = Math.max(ascii.to, to);
   }

@@ -33,7 +33,7 @@ export function fixedByKernel(
   const most = roomFor(count);
   const cells = most * count;
   const size = WINDOW_BYTES + cells * CELL_BYTES + most + cuts.length * 4 + 128;
-  const laid = laidOut(size, false, (places) => {
+  const laid = laidOut(size, (places) => {
     const given = places.words(cuts.length);
     given.set(cuts);
     return {
@@ -51,7 +51,7 @@ export function fixedByKernel(
   for (let k = 0; k < count; k++) found.columns.push(new SpanBuilder(expected));
   const endsLine = bytes.at(-1) === LINE;
   const window = new KernelWindow(bytes, laid, 'fixedWidth');
-  const call: PieceCall<(typeof laid.rooms)[number]> = (room, from, end, base, isLast) => [
+  const call: PieceCall<typeof laid.room> = (room, from, end, base, isLast) => [
     from,
     // A last line without its end takes the line feed that follows the bytes.
     isLast && !endsLine ? end + 1 : end,

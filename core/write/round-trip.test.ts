@@ -128,3 +128,19 @@ test('control characters that XML does not have are refused, with the cell', asy
   const table = makeTable({ Note: textColumn(['fine', 'a\u0001b']) });
   await expect(exportTable({ name: 'T', table }, ExportSpec.parse({ as: 'ods' }))).rejects.toThrow(ExportStopped);
 });
+
+test('a sheet of more rows than are packed at once is whole', async () => {
+  const count = 70_001;
+  const berths = Array.from({ length: count }, (_, k) => `B-${k % 311}`);
+  const table = makeTable({
+    Berth: textColumn(berths),
+    Foot: countedColumn(
+      'number',
+      berths.map((_, k) => k),
+    ),
+  });
+  const bytes = await exportTable({ name: 'Berths', table }, ExportSpec.parse({ as: 'xlsx' }));
+  const [names, feet] = await readBack(bytes, 'xlsx');
+  expect(names).toEqual(['Berth', ...berths]);
+  expect(feet!.at(-1)).toBe(String(count - 1));
+});

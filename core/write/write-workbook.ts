@@ -22,7 +22,7 @@ export function writeWorkbook(
   tables: readonly Exported[],
   bookType: 'xlsx' | 'ods',
   beside: Beside,
-): Uint8Array<ArrayBuffer> {
+): Uint8Array<ArrayBuffer> | Promise<Uint8Array<ArrayBuffer>> {
   // Spreadsheet programs keep this name for their own sheet.
   const taken = new Set(['history']);
   const sheets: BookSheet[] = [];

@@ -103,11 +103,6 @@ export class EngineClient {
     return { since, what: done === undefined ? what : `${what}, ${Math.floor(done * 100)}% done` };
   }
 
-  /** Announces a file of the given size: if it is large, the worker gets a second thread meanwhile. */
-  expects(bytes: number): void {
-    void this.remote.sources.expect(bytes);
-  }
-
   /**
    * Hands the bytes over; the caller's copy is gone afterwards.
    * @param about what is known of them: their SHA-256, and the first step that will read them

@@ -245,7 +245,6 @@ export const useJobStore = create<JobState>()((set, get) => {
     async giveSource(sourceId, file) {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
-      engineClient().expects(file.size);
       const bytes = await bytesOf(file);
       stillOpen();
       const reading = job.tables.flatMap(({ steps }) => steps).find(({ params }) => params['source'] === sourceId);
@@ -267,7 +266,6 @@ export const useJobStore = create<JobState>()((set, get) => {
       const job = get().job!;
       const stillOpen = () => mustBeOpen(job.id, file);
       const sourceId = newId();
-      engineClient().expects(file.size);
       const bytes = await bytesOf(file);
       stillOpen();
       const { sha256 } = await engineClient().setSource(sourceId, file.name, bytes);
@@ -310,7 +308,6 @@ async function handOver(
   const missing: Record<string, string> = {};
   for (const source of job.sources) {
     const name = source.file?.name ?? source.name;
-    engineClient().expects(source.file?.size ?? 0);
     const bytes = await bytesOf(source);
     if (!isWanted()) return missing;
     if (bytes === undefined) {
@@ -415,7 +412,6 @@ export async function lookAt(file: File, known: readonly KnownSource[] = []): Pr
   const intake = takeIntake(loadedJobId !== undefined);
   const sourceId = newId();
   try {
-    intake.expects(file.size);
     const { sha256 } = await intake.setSource(sourceId, file.name, await bytesOf(file));
     const { step } = await intake.guess(sourceId, file.name);
     const matches = known.length === 0 ? [] : await intake.recognize(sourceId, known);

@@ -1,5 +1,4 @@
 export { crc32 } from './crc32';
-export { deflateStream } from './deflate-stream';
 export { delimitedRows } from './delimited';
 export { fixedWidth } from './fixed-width';
 export { jsonLines } from './json-lines';

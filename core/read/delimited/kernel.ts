@@ -40,14 +40,14 @@ interface Room extends PieceRoom {
 export class DelimitedKernel {
   private readonly most: number;
   private readonly window: KernelWindow<Room>;
-  private room: Room;
+  private readonly room: Room;
 
   /** @returns undefined where there are no kernels */
   static over(bytes: Uint8Array, signs: DelimitedBytes, columns: number): DelimitedKernel | undefined {
     const most = roomFor(columns);
     const cells = most * columns;
     const size = WINDOW_BYTES + cells * CELL_BYTES + most * 4 + columns * 14 + 128;
-    const laid = laidOut(size, true, (places) => ({
+    const laid = laidOut(size, (places) => ({
       numbers: places.doubles(cells),
       starts: places.words(cells),
       lengths: places.halves(cells),
@@ -67,18 +67,13 @@ export class DelimitedKernel {
     private readonly columns: number,
   ) {
     this.most = roomFor(columns);
-    this.room = laid.rooms[0]!;
+    this.room = laid.room;
     this.window = new KernelWindow(bytes, laid, 'delimitedRows');
   }
 
   /** Bytes that it has seen to be ASCII. */
   get ascii(): Stretch {
     return this.window.ascii;
-  }
-
-  /** Nothing more is read. */
-  end(): void {
-    this.window.end();
   }
 
   /**
@@ -90,10 +85,7 @@ export class DelimitedKernel {
   read(at: number, line: number, readsNumbers: (column: number) => boolean): KernelRows | undefined {
     const read = this.window.rows(at, this.callFor(line, readsNumbers));
     if (read === undefined) return undefined;
-    this.room = read.room;
-    const lineBehind = read.room.told[LINE]!;
-    this.window.goOn(read, this.callFor(lineBehind, readsNumbers));
-    return { rows: read.rows, at: read.at, line: lineBehind, lines: read.room.lines };
+    return { rows: read.rows, at: read.at, line: read.room.told[LINE]!, lines: read.room.lines };
   }
 
   private callFor(line: number, readsNumbers: (column: number) => boolean) {

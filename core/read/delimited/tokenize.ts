@@ -142,19 +142,15 @@ class Tokenizer {
   private allRows(kernelFrom: number): Stretch {
     const { bytes } = this;
     let kernel: DelimitedKernel | undefined;
-    try {
-      while (this.at < bytes.length) {
-        if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
-        if (kernel !== undefined && !this.inBlock && this.rowsByKernel(kernel)) continue;
-        const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
-        if (at >= 0) this.commentLine();
-        else {
-          if (!this.begun) this.begin();
-          this.row();
-        }
+    while (this.at < bytes.length) {
+      if (this.rows === ROWS_BEFORE_KERNEL && bytes.length >= kernelFrom) kernel ??= this.kernel();
+      if (kernel !== undefined && !this.inBlock && this.rowsByKernel(kernel)) continue;
+      const at = this.comment.length > 0 ? this.commentAt(this.at) : -1;
+      if (at >= 0) this.commentLine();
+      else {
+        if (!this.begun) this.begin();
+        this.row();
       }
-    } finally {
-      kernel?.end();
     }
     return kernel?.ascii ?? { from: 0, to: 0 };
   }

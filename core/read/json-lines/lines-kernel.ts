@@ -114,7 +114,7 @@ class MadeKernel {
     const blocks = shapes.flatMap(({ pieces }) => pieces.map((piece) => blockBytes(piece.bytes) + PIECE_BYTES + 8));
     const ofShapes = blocks.reduce((sum, one) => sum + one, 0) + shapes.length * 8;
     const size = WINDOW_BYTES + most * columns * CELL_BYTES + columns + ofShapes + 192;
-    const laid = laidOut(size, false, (places) => roomOf(places, shapes, columns, most));
+    const laid = laidOut(size, (places) => roomOf(places, shapes, columns, most));
     return laid && new MadeKernel(laid, bytes, shapes, columns, most);
   }
 

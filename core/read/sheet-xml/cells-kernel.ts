@@ -45,7 +45,7 @@ export class CellsKernel {
    * @returns undefined where there are no kernels
    */
   static of(bytes: Uint8Array, to: number): CellsKernel | undefined {
-    const laid = laidOut(WINDOW_BYTES + MAX_CELLS * CELL_BYTES + TOLD * 4 + 64, false, (places) => ({
+    const laid = laidOut(WINDOW_BYTES + MAX_CELLS * CELL_BYTES + TOLD * 4 + 64, (places) => ({
       cells: {
         count: 0,
         at: 0,

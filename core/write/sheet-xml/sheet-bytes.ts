@@ -9,20 +9,26 @@ import { serialOf } from '../workbook-dates.ts';
 import { styleOf } from './book-parts.ts';
 import type { SharedTexts } from './shared-texts.ts';
 
+/** Rows that are put together while those before are packed, so that no more of them pile up. */
+const STRETCH = 32_768;
+
 /**
  * Writes the XML of one sheet (ISO/IEC 29500-1, 18.3.1.99): a header in bold that stays in sight, and the rows under it.
  *
  * @param filtered with a filter over the header
- * @param send is handed the bytes piece by piece
+ * @param send is handed the bytes piece by piece, and waited for a stretch of rows later
  */
-export function writeSheet(
+export async function writeSheet(
   table: Table,
   filtered: boolean,
   widths: readonly number[],
   texts: SharedTexts,
-  send: (piece: Uint8Array) => void,
-): void {
-  const out = new TextBytes(undefined, send);
+  send: (piece: Uint8Array) => Promise<void>,
+): Promise<void> {
+  let sending = Promise.resolve();
+  const out = new TextBytes(undefined, (piece) => {
+    sending = send(piece);
+  });
   const range = rangeOf(table);
   const columns = widths.map((width, c) => `<col min="${c + 1}" max="${c + 1}" width="${width}" customWidth="1"/>`);
   out.add(
@@ -39,9 +45,14 @@ export function writeSheet(
   }));
   const parts = [{ front: '<row r="', isNumbered: true, behind: '">' }, ...cells, { front: '</row>' }];
   // The header is the first row.
-  writeRows(parts, { from: 0, to: table.rows }, out, { first: 2 });
+  for (let from = 0; from < table.rows; from += STRETCH) {
+    const before = sending;
+    writeRows(parts, { from, to: Math.min(from + STRETCH, table.rows) }, out, { first: 2 });
+    await before;
+  }
   out.add(`</sheetData>${filtered ? `<autoFilter ref="${range}"/>` : ''}</worksheet>`);
   out.flush();
+  await sending;
 }
 
 /** From the header to the last cell. */

@@ -18,7 +18,6 @@ import {
 } from '../../../core/index.ts';
 import { sha256Of } from '../digest.ts';
 import type { SourceView } from '../protocol.ts';
-import { startSecondThread } from '../second-thread.ts';
 import type { EngineState } from '../state.ts';
 
 const PROGRESS_EVERY_MS = 200;
@@ -28,11 +27,6 @@ const LONG_DIGEST_BYTES = 4_000_000;
 /** The files that a job reads. */
 export class Sources {
   constructor(private readonly state: EngineState) {}
-
-  /** Announces a file of the given size whose bytes are still on their way. */
-  expect(bytes: number): void {
-    startSecondThread(bytes);
-  }
 
   /**
    * @param onProgress told the share that is read of a file that takes a while
