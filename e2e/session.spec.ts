@@ -108,6 +108,9 @@ test('totals that a step explains are accepted, and agree from then on', async (
   await openDemo(page);
   await page.keyboard.press('/');
   await page.getByRole('combobox', { name: 'What next?' }).fill('drop rows');
+  // A few rows show what the step does before it is added.
+  const example = page.getByRole('region', { name: /^Example: Drop rows/ });
+  await expect(example.getByRole('table', { name: 'Set aside' }).getByRole('cell', { name: 'Ullin' })).toBeVisible();
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Rules for rows:/ }).click();
   const editor = page.getByRole('dialog', { name: 'Rules for rows' });

@@ -1,12 +1,24 @@
 import { readFileSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, test } from 'vitest';
-import { allKinds, jobSchema, stepSentence } from '../core/index.ts';
+import { allKinds, CATALOGUE, jobSchema, stepSentence } from '../core/index.ts';
+import { runExample } from '../demo/run-example.ts';
+import { STEP_EXAMPLES } from '../demo/step-examples.ts';
 import { referencePages } from './reference.ts';
 
 describe('docs that are made from the code', () => {
   test.each(Object.entries(referencePages()))('docs/%s is up to date (npm run docs)', (name, text) => {
     expect(readFileSync(`docs/${name}`, 'utf8')).toBe(text);
+  });
+});
+
+describe('examples of steps', () => {
+  test('there is one of each kind, and it shows what the step does', () => {
+    expect(STEP_EXAMPLES.map(({ kind }) => kind)).toEqual([...CATALOGUE.keys()]);
+    for (const example of STEP_EXAMPLES) {
+      const { before, after, aside } = runExample(example);
+      expect([example.kind, after, aside]).not.toEqual([example.kind, before, undefined]);
+    }
   });
 });
 

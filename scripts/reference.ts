@@ -15,6 +15,8 @@ import {
   type Table,
   textColumn,
 } from '../core/index.ts';
+import { runExample, type ShownTable } from '../demo/run-example.ts';
+import { STEP_EXAMPLES, type StepExample } from '../demo/step-examples.ts';
 
 function expressionsPage(): string {
   const rows = FUNCTIONS.map(
@@ -112,6 +114,26 @@ function demoSteps(): Map<string, JobStep> {
   return found;
 }
 
+/** A table in Markdown. */
+function tableText({ names, rows }: ShownTable): string {
+  const line = (cells: readonly string[]) =>
+    `| ${cells.map((cell) => cell.replaceAll('|', '\\|').replace(/^ +/, (indent) => '&nbsp;'.repeat(indent.length))).join(' | ')} |`;
+  return [line(names), line(names.map(() => '---')), ...rows.map(line)].join('\n');
+}
+
+function exampleText(example: StepExample): string {
+  const { headline, before, other, after, aside } = runExample(example);
+  return [
+    `### ${CATALOGUE.get(example.kind)!.title}: ${headline}`,
+    'Before:',
+    tableText(before),
+    ...(other === undefined ? [] : [`The table ${example.other!.name}:`, tableText(other)]),
+    'After:',
+    tableText(after),
+    ...(aside === undefined ? [] : ['Set aside:', tableText(aside)]),
+  ].join('\n\n');
+}
+
 function stepsPage(): string {
   const used = demoSteps();
   const example = (kind: string): JobStep => {
@@ -126,11 +148,12 @@ function stepsPage(): string {
       const said = [words.title, words.summary, stepHeadline(step, {}), sentenceText(stepSentence(step))];
       return `| ${said.map(cell).join(' | ')} |`;
     });
-    return `## ${title}\n\n| step | what it does | headline | rule |\n| --- | --- | --- | --- |\n${rows.join('\n')}`;
+    const examples = kinds.flatMap(({ kind }) => STEP_EXAMPLES.filter((one) => one.kind === kind).map(exampleText));
+    return `## ${title}\n\n| step | what it does | headline | rule |\n| --- | --- | --- | --- |\n${rows.join('\n')}\n\n${examples.join('\n\n')}`;
   });
   return `# All steps
 
-A method is a list of steps. Each step has a headline, which says in a few words what it does, and a rule, whose parts can be changed. The examples come from the jobs of the demo where one uses the step.
+A method is a list of steps. Each step has a headline, which says in a few words what it does, and a rule, whose parts can be changed. The headlines and rules come from the jobs of the demo where one uses the step. Below each group stands what every step does to a few rows: these tables are made by running the step.
 
 ${groups.join('\n\n')}
 `;
@@ -142,6 +165,7 @@ export function referencePages(): Record<string, string> {
     'expressions.md': expressionsPage(),
     'job-file.md': jobFilePage(),
     'steps.md': stepsPage(),
+    '../web/pages/bench/examples.json': `${JSON.stringify(Object.fromEntries(STEP_EXAMPLES.map((one) => [one.kind, runExample(one)])))}\n`,
     'job.schema.json': `${JSON.stringify(jobSchema(), null, 2)}\n`,
   };
 }

@@ -49,7 +49,10 @@ export const useMethodStore = create<MethodState>()((set, get) => ({
     const turn = ++turns;
     set(get().tableId === tableId ? { running: true } : { tableId, view: undefined, running: true });
     try {
-      const view = await engineClient().run(tables, tableId, (done) => set({ progress: done }));
+      const view = await engineClient().run(tables, tableId, (done) => {
+        // The last share may arrive behind the answer.
+        if (turn === turns && get().running) set({ progress: done });
+      });
       if (turn !== turns) return;
       const run = get().run + 1;
       for (const ask of atEnd) ask(run);

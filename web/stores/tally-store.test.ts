@@ -6,10 +6,14 @@ import { useTallyStore } from './tally-store.ts';
 
 const before = globalThis.Worker;
 const answers: ((view: TallyView) => void)[] = [];
+const shares: ((done: number) => void)[] = [];
 
 beforeAll(() => {
   globalThis.Worker = PortWorker as never;
-  vi.spyOn(engineClient(), 'tally').mockImplementation(() => new Promise((resolve) => answers.push(resolve)));
+  vi.spyOn(engineClient(), 'tally').mockImplementation((_, tell) => {
+    shares.push(tell);
+    return new Promise((resolve) => answers.push(resolve));
+  });
 });
 afterAll(() => {
   vi.restoreAllMocks();
@@ -35,4 +39,14 @@ test('what was asked before a job was closed is not shown afterwards', async () 
   answers.at(-1)!(view(3));
   await working;
   expect(useTallyStore.getState().view).toBeUndefined();
+});
+
+test('a share that arrives behind the answer is not shown', async () => {
+  const working = useTallyStore.getState().work(asked(false));
+  shares.at(-1)!(0.4);
+  expect(useTallyStore.getState().progress).toBe(0.4);
+  answers.at(-1)!(view(4));
+  await working;
+  shares.at(-1)!(0.7);
+  expect(useTallyStore.getState().progress).toBeUndefined();
 });

@@ -29,7 +29,8 @@ export const useTallyStore = create<TallyState>()((set, get) => ({
     const isNewest = () => get().newest === asked;
     try {
       const view = await engineClient().tally(asked, (done) => {
-        if (isNewest()) set({ progress: done });
+        // The last share may arrive behind the answer.
+        if (isNewest() && get().progress !== undefined) set({ progress: done });
       });
       if (isNewest()) set({ view, progress: undefined });
       return view;

@@ -48,7 +48,11 @@ export const datePartsWords: StepDescriptor<Params> = {
   summary: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',
   searchTerms: ['year', 'quarter', 'month', 'week number', 'weekday', 'day of week', 'start of month', 'calendar'],
   params: Params,
-  headline: ({ column, parts }) => `Take ${namesPhrase(parts, 'parts')} of ${namesPhrase([column])}`,
+  headline: ({ column, parts }) =>
+    `Take ${namesPhrase(
+      parts.map((part) => PARTS[part]),
+      'parts',
+    )} of ${namesPhrase([column])}`,
   sentence: (params) => [
     'Take ',
     blank('parts', params.parts.map((part) => PARTS[part]).join(', '), {

@@ -1,4 +1,5 @@
-import { type KeyboardEvent, useMemo, useState } from 'react';
+import Popper from '@mui/material/Popper';
+import { type KeyboardEvent, lazy, Suspense, useMemo, useRef, useState } from 'react';
 import {
   type AnyStepDescriptor,
   type JobTable,
@@ -55,7 +56,13 @@ interface Entry {
   take(): void;
   /** Shows what it would give, for as long as it is looked at. */
   show?(): void;
+  /** The kind of step of which an example is shown meanwhile. */
+  kind?: string;
 }
+
+const StepExample = lazy(() =>
+  import('./StepExample.tsx').then(({ StepExample: component }) => ({ default: component })),
+);
 
 const SHOW = {
   title: 'Show the row you want',
@@ -70,6 +77,8 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
+  const [pointed, setPointed] = useState<string>();
+  const list = useRef<HTMLUListElement>(null);
   const addStep = useAddStep(table, at);
   const found = useMemo(() => findKinds(typed), [typed]);
   const sets = useJobStore((store) => store.job?.sets) ?? NO_SETS;
@@ -137,6 +146,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
       title: kind.title,
       small: group,
       about: kind.summary,
+      kind: kind.kind,
       take: () => takeKind(kind),
     })),
     ...(asked !== '' && SHOW.finds.some((words) => words.includes(asked)) ? [showing] : []),
@@ -150,6 +160,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   };
   const take = (entry: Entry) => {
     setOpen(false);
+    setPointed(undefined);
     setTyped('');
     preview.clear();
     (document.activeElement as HTMLElement | null)?.blur();
@@ -158,6 +169,7 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
   /** Goes to a line, and shows what it would give. */
   const lookAt = (k: number) => {
     setActive(k);
+    setPointed(undefined);
     const entry = entries[k];
     if (entry?.show === undefined) preview.clear();
     else entry.show();
@@ -172,10 +184,18 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
     } else return;
     event.preventDefault();
   };
+  const exampleOf = pointed ?? entries[active]?.kind;
   return (
     <div className={styles.next}>
+      {open && exampleOf !== undefined && (
+        <Popper open anchorEl={() => list.current!} placement="right-end" style={{ zIndex: 1200 }}>
+          <Suspense>
+            <StepExample kind={exampleOf} />
+          </Suspense>
+        </Popper>
+      )}
       {open && (
-        <ul className={styles.found} id="what-next-list" role="listbox" aria-label="Kinds of step">
+        <ul ref={list} className={styles.found} id="what-next-list" role="listbox" aria-label="Kinds of step">
           {entries.length === 0 && <li className={styles.nothing}>No step matches {typed}. Try another word.</li>}
           {entries.map((entry, k) => (
             <li
@@ -192,8 +212,14 @@ export function WhatNext({ table, at }: { table: JobTable; at: number }) {
                 event.preventDefault();
                 take(entry);
               }}
-              onMouseEnter={entry.show}
-              onMouseLeave={preview.clear}
+              onMouseEnter={() => {
+                setPointed(entry.kind);
+                entry.show?.();
+              }}
+              onMouseLeave={() => {
+                setPointed(undefined);
+                preview.clear();
+              }}
             >
               <b>{entry.title}</b>
               <small>{entry.small}</small>
