@@ -168,9 +168,10 @@ await picture('chart', 'dark', async (page) => {
   await page.getByRole('button', { name: 'chart' }).click();
   await page.getByRole('figure').waitFor();
 });
-await picture('outline', 'light', async (page) => {
-  await page.getByRole('button', { name: 'Sailing records' }).click();
-  await page.getByText('after step 6').waitFor();
+await picture('what-next', 'light', async (page) => {
+  await bench(page);
+  await page.getByRole('combobox', { name: 'What next?' }).fill('carry');
+  await page.getByRole('region', { name: /^Example:/ }).waitFor();
 });
 
 await picture('tally', 'light', async (page) => {

@@ -18,7 +18,7 @@ export function StepHeadline({ step, before, after }: Props) {
     <p className={styles.headline}>
       <span>{stepHeadline(step, effectOf(after), jobNames(job))}</span>
       {effect !== '' && (
-        <span className={`${styles.effect} ${isForTally ? styles.forTally : ''}`}>
+        <span data-effect className={`${styles.effect} ${isForTally ? styles.forTally : ''}`}>
           {effect}
           {isForTally && ' · for the tally'}
         </span>
