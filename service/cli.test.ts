@@ -411,3 +411,39 @@ test('every example of the pages on the command line runs as it says', { timeout
     'variance.sql',
   ]);
 });
+
+describe('one JSON document', () => {
+  const source = ['--source', `quay returns=${WORKBOOK}`];
+
+  test('of a run: its columns, counts, totals and checks, while the table goes to its file', async () => {
+    const table = join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'tidy.csv');
+    const ran = await runCommand(['run', JOB, ...source, '--json', '--out', table]);
+    expect(ran.status).toBe(0);
+    expect(JSON.parse(ran.out)).toMatchObject({ ok: true, rows: 117, totals: { agrees: 206, disagrees: 0 } });
+    expect(JSON.parse(ran.out).columns).toContainEqual({ name: 'Month', type: 'text' });
+    expect(readFileSync(table, 'utf8').trimEnd().split('\r\n')).toHaveLength(118);
+    expect((await runCommand(['run', JOB, ...source, '--json', '--out', '-'])).status).toBe(2);
+    expect((await runCommand(['check', JOB, ...source, '--json', '--record', 'a.json'])).error).toContain('not both');
+  });
+
+  test('of a check, without the sentences', async () => {
+    const { out } = await runCommand(['check', JOB, ...source, '--json']);
+    expect(JSON.parse(out)).toMatchObject({ rimefield: 'record', cells: { filled: 623, accounted: 623 } });
+  });
+});
+
+describe('a job file alone', () => {
+  test('is checked without a report', async () => {
+    expect(await runCommand(['check', JOB, '--schema-only'])).toMatchObject({
+      status: 0,
+      out: expect.stringMatching(/: a valid job of 1 table and 10 steps\n$/),
+    });
+    const { out } = await runCommand(['check', JOB, '--schema-only', '--json']);
+    expect(JSON.parse(out)).toMatchObject({ valid: true, tables: 1, steps: 10 });
+    const broken = join(mkdtempSync(join(tmpdir(), 'rimefield-')), 'job.json');
+    writeFileSync(broken, readFileSync(JOB, 'utf8').replace('"header-from-rows"', '"header-of-rows"'));
+    const refused = await runCommand(['check', broken, '--schema-only']);
+    expect(refused.status).toBe(2);
+    expect(refused.error).toContain('header-of-rows');
+  });
+});

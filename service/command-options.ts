@@ -35,6 +35,8 @@ Options:
   --upto STEP         raw: the number of the step after which the table is written, to parquet or csv
   --readable          raw: stop where a typed cell could not be read, which a database would take for blank
   --record FILE       writes a record of the run as JSON: files, counts, tally, checks; - for standard output
+  --json              run, check, draft: one JSON document on standard output in place of the sentences
+  --schema-only       check: whether JOB is a valid job file, without running it
   draft:              --out JOB writes the drafted job, --table FILE the table it gives; --like FILE drafts
                       towards a finished table or some of its rows, with --whole all of them; other reports given
                       with it may bring columns; --drafts N writes the best N, numbered. Without --like several
@@ -56,6 +58,20 @@ export type ExitCode = 0 | 1 | 2;
 export type Options = ReturnType<typeof parseOptions> & { io: Io };
 
 export function parseOptions(args: readonly string[]) {
+  return withJson(parsed(args));
+}
+
+/** A record on standard output is the one document that is asked for. */
+function withJson(options: ReturnType<typeof parsed>): ReturnType<typeof parsed> {
+  const { values } = options;
+  if (values.json !== true) return options;
+  if (values.record !== undefined) throw new Trouble('Give --json or --record, not both: each writes the same record.');
+  if (values.out === '-' || values.table === '-')
+    throw new Trouble('With --json standard output holds the JSON document: name a file with --out FILE.');
+  return { ...options, values: { ...values, record: '-' } };
+}
+
+function parsed(args: readonly string[]) {
   try {
     return parseArgs({
       args: [...args],
@@ -76,6 +92,8 @@ export function parseOptions(args: readonly string[]) {
         out: { type: 'string' },
         as: { type: 'string' },
         record: { type: 'string' },
+        json: { type: 'boolean' },
+        'schema-only': { type: 'boolean' },
         dialect: { type: 'string' },
         upto: { type: 'string' },
         readable: { type: 'boolean' },

@@ -1,5 +1,6 @@
 import {
   checkText,
+  counted,
   ExportStopped,
   grouped,
   JobFileError,
@@ -86,6 +87,7 @@ async function raw(options: Options): Promise<ExitCode> {
 }
 
 async function check(options: Options): Promise<ExitCode> {
+  if (options.values['schema-only']) return checkFile(options);
   const ran = await ranOn(options);
   const verdict = judge(ran.job, ran.table, ran.run);
   const { cells, ledger } = verdict;
@@ -103,6 +105,20 @@ async function check(options: Options): Promise<ExitCode> {
   if (options.values.record !== '-') say(options.io, `${lines.join('\n')}\n`);
   if (options.values.record !== undefined) writeJson(options.values.record, runRecord(ran, verdict), options.io);
   return verdict.good ? 0 : 1;
+}
+
+/** Whether a job file is one, with nothing run. A file that is none is a JobFileError, which says where. */
+function checkFile(options: Options): ExitCode {
+  const { job } = jobOf(options);
+  const steps = job.tables.reduce((sum, { steps: own }) => sum + own.length, 0);
+  if (options.values.json)
+    writeJson('-', { rimefield: 'job', valid: true, name: job.name, tables: job.tables.length, steps }, options.io);
+  else
+    say(
+      options.io,
+      `${job.name}: a valid job of ${counted(job.tables.length, 'table')} and ${counted(steps, 'step')}\n`,
+    );
+  return 0;
 }
 
 function show(options: Options): ExitCode {
@@ -126,9 +142,19 @@ function show(options: Options): ExitCode {
 async function draft(options: Options): Promise<ExitCode> {
   const { values, positionals, io } = options;
   if (positionals.length === 0) throw new Trouble(`Name at least one report.\n\n${USAGE}`);
-  const { out, table, like, whole = false, drafts } = values;
+  const { out, table, like, whole = false, drafts, json = false } = values;
   const { draftReports } = await import('./draft.ts');
-  return draftReports({ files: positionals, out, table, like, whole, drafts, io, progress: progressLine(options) });
+  return draftReports({
+    files: positionals,
+    out,
+    table,
+    like,
+    whole,
+    drafts,
+    json,
+    io,
+    progress: progressLine(options),
+  });
 }
 
 async function serveHere({ values, positionals, io }: Options): Promise<ExitCode> {

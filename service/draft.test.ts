@@ -23,6 +23,27 @@ describe('rimefield draft', () => {
     expect(readFileSync(again, 'utf8')).toBe(readFileSync(table, 'utf8'));
   });
 
+  test('as one JSON document: codes with their data, and what was written', async () => {
+    const job = join(folder(), 'job.json');
+    const { status, out, error } = await run(['draft', WORKBOOK, '--json', '--out', job]);
+    expect({ status, error }).toEqual({ status: 0, error: '' });
+    const { drafts } = JSON.parse(out);
+    expect(drafts).toHaveLength(1);
+    expect(drafts[0]).toMatchObject({
+      files: ['quay-returns-q2.xlsx'],
+      sureness: 'sure',
+      reason: { code: 'totals-prove', agree: 206 },
+      rows: 117,
+      totals: { agree: 206, of: 206 },
+      cells: { filled: 623, accounted: 623 },
+      remarks: [],
+      written: [job],
+    });
+    expect(drafts[0].columns).toContainEqual({ name: 'Sailing', type: 'time' });
+    expect(drafts[0].steps).toHaveLength(JSON.parse(readFileSync(job, 'utf8')).tables[0].steps.length);
+    expect((await run(['draft', WORKBOOK, '--json', '--table', '-'])).error).toContain('name a file with --out');
+  });
+
   test('towards a finished table: what differs is reported by row and column, with exit code 1', async () => {
     const like = join(folder(), 'finished.csv');
     writeFileSync(like, readFileSync('demo/truth/fares.csv', 'utf8').replace(/[\d.]+\r\n$/, '0.5\r\n'));

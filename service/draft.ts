@@ -2,6 +2,7 @@
 
 import { basename } from 'node:path';
 import {
+  columnsOf,
   counted,
   type Draft,
   draftsOf,
@@ -28,7 +29,7 @@ import {
   tidyTable,
   writeJobFile,
 } from '../core/index.ts';
-import { filesAt, type Io, isFolder, numbered, readBytes, specOf, Trouble, write } from './command-files.ts';
+import { filesAt, type Io, isFolder, numbered, readBytes, specOf, Trouble, write, writeJson } from './command-files.ts';
 import { sha256Of } from './sha256.ts';
 
 export interface DraftOptions {
@@ -39,12 +40,27 @@ export interface DraftOptions {
   /** The finished table has all of its rows. */
   whole: boolean;
   drafts: string | undefined;
+  /** One JSON document in place of the sentences. */
+  json: boolean;
   io: Io;
   progress(text: string): void;
 }
 
 /** 0 sure, 1 likely or a guess, 2 nothing to read. */
-export async function draftReports(options: DraftOptions): Promise<0 | 1 | 2> {
+export async function draftReports(asked: DraftOptions): Promise<0 | 1 | 2> {
+  if (!asked.json) return reported(asked);
+  const records: object[] = [];
+  const code = await reported({ ...asked, record: (one) => records.push(one) });
+  writeJson('-', { rimefield: 'drafts', version: 1, drafts: records }, asked.io);
+  return code;
+}
+
+interface Reporting extends DraftOptions {
+  /** Takes what is known of a draft, which then is not put into sentences. */
+  record?(draft: object): void;
+}
+
+async function reported(options: Reporting): Promise<0 | 1 | 2> {
   const files = options.files.flatMap((path) =>
     isFolder(path) || /[*?]/.test(basename(path))
       ? filesAt(path, options.io)
@@ -80,7 +96,7 @@ async function draftsFor(
 }
 
 /** A finished table of several unlike reports: of one its rows, of the others columns. */
-async function draftTogether(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
+async function draftTogether(files: readonly NamedFile[], options: Reporting): Promise<0 | 1 | 2> {
   const reports: OtherReport[] = [];
   for (const [k, file] of files.entries()) {
     const sourceId = `report-${k + 1}`;
@@ -101,7 +117,7 @@ async function draftTogether(files: readonly NamedFile[], options: DraftOptions)
   return written([best.draft], best.file, best.others, options);
 }
 
-async function draftOne(file: NamedFile, most: number, options: DraftOptions): Promise<0 | 1 | 2> {
+async function draftOne(file: NamedFile, most: number, options: Reporting): Promise<0 | 1 | 2> {
   const drafts = await draftsFor(file, most, options);
   if (drafts.length === 0) {
     options.io.error(`rimefield: ${file.name}: no table was found in it.\n`);
@@ -115,11 +131,13 @@ async function written(
   drafts: readonly Draft[],
   file: NamedFile,
   others: readonly OtherReport[],
-  options: DraftOptions,
+  options: Reporting,
 ): Promise<0 | 1> {
   const jobs = drafts.map((draft) => jobOf(draft, file, others));
   for (const [k, draft] of drafts.entries()) {
-    tell(draft, jobs[k]!, k, drafts, options);
+    const names = [file.name, ...others.map(({ name }) => name)];
+    if (options.record === undefined) tell(draft, jobs[k]!, k, drafts, options);
+    else options.record(draftRecord(draft, jobs[k]!, names, writtenTo(options, k)));
     if (options.out !== undefined)
       write(numbered(options.out, k), new TextEncoder().encode(writeJobFile(jobs[k]!)), options.io);
     if (options.table !== undefined) await writeTable(draft, jobs[k]!, numbered(options.table, k), options.io);
@@ -128,7 +146,7 @@ async function written(
 }
 
 /** One method for all files that it fits; those that need another one are reported. */
-async function draftMany(files: readonly NamedFile[], options: DraftOptions): Promise<0 | 1 | 2> {
+async function draftMany(files: readonly NamedFile[], options: Reporting): Promise<0 | 1 | 2> {
   let left = [...files];
   let worst: 0 | 1 | 2 = 0;
   let k = 0;
@@ -165,12 +183,12 @@ async function draftMany(files: readonly NamedFile[], options: DraftOptions): Pr
           });
       } else others.push(file);
     }
-    options.io.output(
-      new TextEncoder().encode(
-        `${counted(fitting.length, 'report')} by one method: ${few(fitting.map((one) => one.name))}\n\n`,
-      ),
-    );
-    tell(draft, job, 0, [draft], options);
+    const names = fitting.map(({ name }) => name);
+    if (options.record === undefined) {
+      const fit = `${counted(names.length, 'report')} by one method: ${few(names)}\n\n`;
+      options.io.output(new TextEncoder().encode(fit));
+      tell(draft, job, 0, [draft], options);
+    } else options.record(draftRecord(draft, job, names, writtenTo(options, k)));
     if (draft.sureness !== 'sure' && worst === 0) worst = 1;
     if (options.out !== undefined)
       write(numbered(options.out, k), new TextEncoder().encode(writeJobFile(job)), options.io);
@@ -226,6 +244,42 @@ function tell(draft: Draft, job: Job, k: number, all: readonly Draft[], { io }: 
     '',
   ];
   io.output(new TextEncoder().encode(`${lines.join('\n')}\n`));
+}
+
+/** Files that are written of the k-th draft. */
+function writtenTo({ out, table }: DraftOptions, k: number): string[] {
+  return [out, table].flatMap((path) => (path === undefined ? [] : [numbered(path, k)]));
+}
+
+/** What is known of a draft, for programs: codes with their data, and the sentences beside them. */
+function draftRecord(draft: Draft, job: Job, files: readonly string[], written: readonly string[]): object {
+  const { sureness, probability, because, why, totals, tally, remarks, likeness } = draft;
+  const table = draft.run.steps.at(-1)!.table;
+  const names = jobNames(job);
+  return {
+    files,
+    sureness,
+    probability,
+    reason: because,
+    why,
+    rows: table.rows,
+    columns: columnsOf(table),
+    totals,
+    ...(tally === undefined ? {} : { cells: { filled: tally.cells.filled, accounted: tally.cells.accounted } }),
+    remarks,
+    steps: job.tables.at(-1)!.steps.map((step, n) => ({
+      kind: step.kind,
+      headline: stepHeadline(step, effectOfPiles(draft.run.steps[n]?.aside ?? []), names),
+      sentence: sentenceText(stepSentence(step, names)),
+      why: draft.steps[n]!.why,
+      or: draft.choices.filter(({ to }) => to === n + 1).map(({ gives }) => gives),
+      params: step.params,
+    })),
+    ...(likeness === undefined
+      ? {}
+      : { reproduced: likeness.share, gaps: likeness.gaps, missing: likeness.missing, extra: likeness.extra }),
+    written,
+  };
 }
 
 /** Where the cells went; for a large report the tally of a run says it. */

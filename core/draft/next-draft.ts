@@ -5,6 +5,7 @@ import type { Proposal } from '../findings/finding.ts';
 import { FROM_TABLE } from '../read/from-table.ts';
 import type { Source } from '../read/read-kind.ts';
 import { methodChanges, type StepChange } from '../run/method-changes.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
 import { stepKey, tableAfter } from '../steps/try-steps.ts';
 import { type Draft, type DraftContext, draftsOf } from './draft.ts';
 
@@ -21,9 +22,6 @@ export interface NextDraft {
   /** The old method beside the draft on the new report; the old one has no results here. */
   changes: readonly StepChange[];
 }
-
-/** Kinds that say how the table should look, whatever the report: they go on behind a draft where they still run. */
-const PRESENTATION_STEPS = new Set(['rename', 'rename-by-pattern', 'tidy-names', 'move-columns', 'sort', 'round']);
 
 /**
  * A draft for another report in place of a method's last one.
@@ -50,7 +48,7 @@ export function draftForNext(
   let table = draft.run.steps.at(-1)!.table;
   const all: Proposal[] = [...draft.steps];
   for (const step of steps.slice(1)) {
-    if (step.muted || !PRESENTATION_STEPS.has(step.kind) || all.some((one) => isSame(one, step))) continue;
+    if (step.muted || CATALOGUE.get(step.kind)?.presentation !== true || all.some((one) => isSame(one, step))) continue;
     const after = tableAfter(table, [step]);
     if (after === undefined) continue;
     table = after;

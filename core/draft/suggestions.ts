@@ -29,11 +29,6 @@ export interface MethodContext {
 const MAX_FINDINGS = 5;
 /** What must speak for a finding that is reported where nobody asked. */
 const TOLD = 0.3;
-/** Until there is a header, nothing else can be said of columns. */
-const BEFORE_HEADER = new Set(['header', 'transposed', 'attribute-blocks', 'outer-rows', 'furniture', 'totals']);
-/** Detectors of readings' leftovers that only a draft can weigh against each other. */
-const ONLY_IN_DRAFTS = new Set(['beside', 'records', 'lines', 'templates', 'label-words']);
-
 /**
  * What is seen in a table, in the order in which it is dealt with; of a large table what is seen in a sample.
  *
@@ -49,8 +44,8 @@ export function seenIn(
   const found: Suggestion[] = [];
   for (const detector of [...STAGES.flat(), ...ADVISORY_DETECTORS]) {
     if (found.length === MAX_FINDINGS) break;
-    if (ONLY_IN_DRAFTS.has(detector.name)) continue;
-    if (isPositioned(table) && !BEFORE_HEADER.has(detector.name)) continue;
+    if (detector.draftOnly === true) continue;
+    if (isPositioned(table) && detector.beforeHeader !== true) continue;
     const best = bestOf(detector, input);
     if (best === undefined || away.has(stepKey(best.steps[0]!)) || !runs(input.profile.table, best.steps)) continue;
     found.push({ by: detector.name, text: best.steps[0]!.why, steps: best.steps });

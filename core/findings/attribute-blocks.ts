@@ -6,6 +6,7 @@ import type { Detector, Proposal } from './finding.ts';
 /** Names and values in two columns, a block of them for each record, without a column that tells records apart. */
 export const attributeBlocks: Detector = {
   name: 'attribute-blocks',
+  beforeHeader: true,
   find(input) {
     const { profile } = input;
     const used = profile.columns.filter((column) => column.counts[CellKind.blank]! < profile.rows);

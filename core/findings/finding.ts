@@ -52,6 +52,10 @@ export interface DetectorInput {
 /** One detector: it only looks. */
 export interface Detector {
   name: string;
+  /** It also looks at a table whose columns have no names yet. */
+  beforeHeader?: true;
+  /** It sees leftovers of readings that only a draft can weigh against each other: nothing to suggest. */
+  draftOnly?: true;
   /** Ways to go on, none where it sees nothing. */
   find(input: DetectorInput): readonly Finding[];
 }

@@ -16,6 +16,7 @@ const MAX_TIERS = 3;
  */
 export const header: Detector = {
   name: 'header',
+  beforeHeader: true,
   find(input) {
     const { profile } = input;
     if (!isPositioned(profile.table) || profile.rows < 2) return [];

@@ -24,6 +24,7 @@ function isNumbering(numbers: readonly (string | undefined)[]): boolean {
 /** Labels of a print-out that say their own name first: PORT HASK, PORT ULLIN. */
 export const labelWords: Detector = {
   name: 'label-words',
+  draftOnly: true,
   find({ profile }) {
     // Labels stand beside the table: they are no columns of what is seen in it.
     const steps = profile.table.fields.flatMap((field): Proposal[] => {

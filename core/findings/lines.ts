@@ -12,6 +12,7 @@ import type { Detector, DetectorInput } from './finding.ts';
 /** Lines such as 'Depot: Hask' above tables, where what they say differs within the file. */
 export const lines: Detector = {
   name: 'lines',
+  draftOnly: true,
   find(input) {
     const { profile } = input;
     if (!isPositioned(profile.table)) return [];

@@ -15,6 +15,7 @@ const CONTINUED = 0.9;
  */
 export const outerRows: Detector = {
   name: 'outer-rows',
+  beforeHeader: true,
   find(input) {
     const { profile } = input;
     if (isPositioned(input.raw) || profile.rows < 3) return [];

@@ -9,6 +9,7 @@ import { isUnitsRow } from './header.ts';
 /** What a page needs and a table does not: blank rows, drawn lines, page heads, the row of units. */
 export const pageFurniture: Detector = {
   name: 'furniture',
+  beforeHeader: true,
   find(input) {
     const body = bodyOf(input);
     const { profile } = body;

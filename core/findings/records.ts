@@ -7,6 +7,7 @@ import type { Detector } from './finding.ts';
 /** Records that stand over two or more rows, told by kinds of cell that come again every n rows. */
 export const records: Detector = {
   name: 'records',
+  draftOnly: true,
   find(input) {
     const { profile } = input;
     if (!isPositioned(profile.table) || profile.rows < 6) return [];

@@ -8,6 +8,7 @@ import { headerRule } from './header-steps.ts';
 /** Tables that stand side by side under headers of the same names. */
 export const sideBySideTables: Detector = {
   name: 'beside',
+  draftOnly: true,
   find(input) {
     const { profile } = input;
     if (!isPositioned(profile.table) || profile.rows < 2) return [];

@@ -8,6 +8,7 @@ import type { Detector, Proposal } from './finding.ts';
 /** Texts that are built alike, as messages of a log: what stands the same in each, and the pieces between. */
 export const templates: Detector = {
   name: 'templates',
+  draftOnly: true,
   find(input) {
     const { profile } = input;
     const steps: Proposal[] = [];

@@ -13,6 +13,7 @@ import type { Detector, DetectorInput, Finding } from './finding.ts';
 /** Rows that sum others up, told by what their figures add up to; words are only a hint. */
 export const totals: Detector = {
   name: 'totals',
+  beforeHeader: true,
   find(input) {
     const body = bodyOf(input);
     if (body.figures.length === 0) return [];

@@ -9,6 +9,7 @@ const SUMMED = 3;
 /** A record in each column: the names stand in the first column, and kinds of cell agree along rows, not down columns. */
 export const transposed: Detector = {
   name: 'transposed',
+  beforeHeader: true,
   find(input) {
     const { profile } = input;
     if (!isPositioned(profile.table) || input.within !== undefined) return [];

@@ -69,6 +69,10 @@ export interface StepDescriptor<P> {
   otherTableVerb?: string;
   /** It says itself which rows, columns or texts go, or puts others in their place: what it takes out is not lost. */
   drops?: true;
+  /** It looks at one row at a time and at nothing else of the table, so that it can run piece by piece. */
+  rowByRow?: true;
+  /** It changes how a table reads and not what it says: it is kept behind a method that is drafted again. */
+  presentation?: true;
   /** What it did to this report, in at most seven words. */
   headline(params: P, did: StepEffect): string;
   /** nameOf: what another table of the job is called. */

@@ -7,8 +7,10 @@ import { readDelimited } from '../read/delimited/read-delimited.ts';
 import { endOfRows } from '../read/delimited/row-ends.ts';
 import { tokenizeDelimited } from '../read/delimited/tokenize.ts';
 import { decodeSource, firstInvalidUtf8 } from '../read/encoding.ts';
+import { looksAround } from '../rules/rules.ts';
 import { Runner } from '../run/run.ts';
 import { cellsOfReport } from '../run/trace.ts';
+import { CATALOGUE } from '../steps/catalogue.ts';
 import { type Table, unreadableCells } from '../table/table.ts';
 import { grouped } from '../values/counted.ts';
 
@@ -16,17 +18,6 @@ import { grouped } from '../values/counted.ts';
 export class PiecesFailure extends Error {
   override name = 'PiecesFailure';
 }
-
-/** Steps that look at one row at a time, and at nothing else of the table. */
-const ROW_BY_ROW = new Set([
-  ...['keep-rows', 'drop-rows', 'set-aside'],
-  ...['rename', 'keep-columns', 'drop-columns', 'move-columns'],
-  ...['set-types', 'replace', 'clean-text', 'blank-texts', 'recode', 'date-parts', 'round', 'extract', 'join-text'],
-  ...['expression', 'split-to-columns', 'split-to-rows', 'unpivot'],
-]);
-
-/** Rules that ask where a row stands, or what other rows hold. */
-const OF_PLACE = new Set(['above-first', 'below-last', 'right-above', 'between-rows', 'place', 'adds-up', 'same']);
 
 const quiet = { progress: () => undefined };
 /** What a piece gave. */
@@ -177,7 +168,7 @@ function whyWhole({ kind, params }: JobStep, isSecond: boolean): string | undefi
     if (!isSecond) return 'a header step must come directly after reading';
     return params['within'] === undefined ? undefined : 'it looks for a header in every part';
   }
-  if (!ROW_BY_ROW.has(kind)) return 'its result depends on other rows';
+  if (CATALOGUE.get(kind)?.rowByRow !== true) return 'its result depends on other rows';
   const rule = findRule(params);
   return rule === undefined ? undefined : `its rule (${rule}) asks where a row stands`;
 }
@@ -192,7 +183,7 @@ function findRule(value: unknown): string | undefined {
   }
   if (typeof value !== 'object' || value === null) return undefined;
   const { test, by } = value as { test?: unknown; by?: unknown };
-  if (typeof test === 'string' && OF_PLACE.has(test)) return test;
+  if (typeof test === 'string' && looksAround(test)) return test;
   // Columns that are chosen by what they hold, or a whole table depends on.
   if (by === 'blank' || by === 'constant') return `columns that are ${by}`;
   return findRule(Object.values(value));

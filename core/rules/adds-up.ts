@@ -19,6 +19,7 @@ const schema = ruleSchema(
 export const addsUp = {
   schema,
   title: 'adds up the rows above',
+  looksAround: true,
   start: (column) => ({ columns: { by: 'names', names: column === '' ? [] : [column] } }),
   fields: [{ param: 'columns', edit: { as: 'columns', label: 'Columns of figures' } }],
   text: ({ columns }) => `${columnSetText(columns)} adds up the rows above`,

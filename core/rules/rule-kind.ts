@@ -17,6 +17,8 @@ export interface RuleKind<R extends { test: string }> {
   start(column: string, text: string): RuleParams<R>;
   /** Params that are edited beside its column. */
   fields?: readonly { param: string; edit: Editor }[];
+  /** It asks what other rows hold. */
+  looksAround?: true;
   /** The rule in words, as part of a sentence. */
   text(rule: R): string;
   /**

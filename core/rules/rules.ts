@@ -48,6 +48,12 @@ export const RULE_KINDS: ReadonlyMap<string, AnyRuleKind> = new Map(
   KINDS.map((kind) => [kind.schema.shape.test.value, kind as unknown as AnyRuleKind]),
 );
 
+/** Whether rules of a kind ask where a row stands, or what other rows hold. */
+export function looksAround(test: string): boolean {
+  const kind = RULE_KINDS.get(test);
+  return kind === undefined || kind.looksAround === true;
+}
+
 const Within = columnName().optional().describe('Column whose runs of equal values are looked at one by one');
 
 /** A rule for a row, or for where it stands beside rows that follow a rule. */

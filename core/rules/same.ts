@@ -16,6 +16,7 @@ const bare = ruleSchema('header', {}, 'Cells read like the names of their column
 export const same = {
   schema,
   title: 'the row reads like an example',
+  looksAround: true,
   start: () => ({ cells: {} }),
   fields: [{ param: 'cells', edit: { as: 'cells', label: 'Cells of the example' } }],
   text({ cells }) {

@@ -7,6 +7,7 @@ import { type Job, type JobTable, jobNames } from '../document/job.ts';
 import { stepSentence } from '../document/sentence-of.ts';
 import { sentenceText } from '../kinds/sentence.ts';
 import type { MethodRun, StepStop } from '../run/run.ts';
+import type { Table } from '../table/table.ts';
 import { type Tally, tallyOf } from './tally.ts';
 
 /** How the tally and the checks of a run stand. */
@@ -54,6 +55,8 @@ export interface RunRecord {
   stopped?: string;
   files: readonly FileRecord[];
   rows: number;
+  /** Of the table that came out. */
+  columns: readonly { name: string; type: string }[];
   steps: readonly { step: number; sentence: string; rows: number; columns: number; looks: readonly string[] }[];
   cells?: { filled: number; accounted: number };
   totals?: { agrees: number; disagrees: number; cannotTell: number; leftOut: number };
@@ -75,6 +78,7 @@ export function runRecord(
     ...(run.stop === undefined ? {} : { stopped: stopText(job, table, run.stop) }),
     files,
     rows: run.stop === undefined ? (run.steps.at(-1)?.table.rows ?? 0) : 0,
+    columns: run.stop === undefined ? columnsOf(run.steps.at(-1)?.table) : [],
     steps: run.steps.map((step, k) => ({
       step: k + 1,
       sentence: sentenceText(stepSentence(step.step, names)),
@@ -95,6 +99,11 @@ export function runRecord(
           checks: verdict.checks.map(({ text, ok, found, level }) => ({ text, ok, found, level })),
         }),
   };
+}
+
+/** Names and types of a table's columns, as records say them. */
+export function columnsOf(table: Table | undefined): { name: string; type: string }[] {
+  return (table?.fields ?? []).map(({ name, column }) => ({ name, type: column.type }));
 }
 
 /** Which step stopped, what it does, and why it stopped. */

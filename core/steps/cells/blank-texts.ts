@@ -21,6 +21,7 @@ type Params = z.infer<typeof Params>;
 
 export const blankTextsWords: StepDescriptor<Params> = {
   kind: 'blank-texts',
+  rowByRow: true,
   title: 'Texts that mean blank',
   summary: "Cells that read '-', 'n/a' or '..' become blank; the column keeps its type",
   searchTerms: ['null', 'missing values', 'n/a', 'dash to blank', 'empty', 'no data'],

@@ -54,6 +54,7 @@ export function cleaned(text: string, params: Params): string | null {
 
 export const cleanTextWords: StepDescriptor<Params> = {
   kind: 'clean-text',
+  rowByRow: true,
   title: 'Clean text',
   summary:
     'Trims, makes all spaces plain ones, takes out invisible characters, sets capitals; blank where nothing is left',

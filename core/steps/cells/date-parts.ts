@@ -43,6 +43,7 @@ type Params = z.infer<typeof Params>;
 
 export const datePartsWords: StepDescriptor<Params> = {
   kind: 'date-parts',
+  rowByRow: true,
   drops: true,
   title: 'Date parts',
   summary: 'Year, quarter, month, ISO week, weekday or the start of a period, each in a new column',

@@ -17,6 +17,7 @@ type Params = z.infer<typeof Params>;
 
 export const expressionWords: StepDescriptor<Params> = {
   kind: 'expression',
+  rowByRow: true,
   drops: true,
   title: 'Expression',
   summary: 'Computes a column from the others by a SQL expression',

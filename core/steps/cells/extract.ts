@@ -24,6 +24,7 @@ type Params = z.infer<typeof Params>;
 
 export const extractWords: StepDescriptor<Params> = {
   kind: 'extract',
+  rowByRow: true,
   drops: true,
   title: 'Extract pieces',
   summary: 'Takes pieces of text by template, pattern or position from either end into new columns',

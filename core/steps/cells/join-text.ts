@@ -17,6 +17,7 @@ type Params = z.infer<typeof Params>;
 
 export const joinTextWords: StepDescriptor<Params> = {
   kind: 'join-text',
+  rowByRow: true,
   drops: true,
   title: 'Join text',
   summary: 'Joins the text of columns into one and skips blanks',

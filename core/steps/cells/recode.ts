@@ -24,6 +24,7 @@ const SAMPLE = 5000;
 
 export const recodeWords: StepDescriptor<Params> = {
   kind: 'recode',
+  rowByRow: true,
   drops: true,
   title: 'Recode',
   summary: 'Replaces codes by their meaning, using a crosswalk of two columns',

@@ -20,6 +20,7 @@ type Params = z.infer<typeof Params>;
 
 export const replaceWords: StepDescriptor<Params> = {
   kind: 'replace',
+  rowByRow: true,
   title: 'Replace',
   summary: 'Replaces text, a whole cell or a pattern in any columns, whatever their type; blank where nothing is left',
   searchTerms: ['find and replace', 'substitute', 'change value', 'regex', 'remove text'],

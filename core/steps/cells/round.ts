@@ -16,6 +16,8 @@ type Params = z.infer<typeof Params>;
 
 export const roundWords: StepDescriptor<Params> = {
   kind: 'round',
+  presentation: true,
+  rowByRow: true,
   title: 'Round',
   summary: 'Rounds numbers half up or half to even, to digits or to a fraction',
   searchTerms: ['decimal places', 'digits', 'quarters', 'banker', 'half even', 'thousands'],

@@ -53,6 +53,7 @@ type Params = z.infer<typeof Params>;
 const SAMPLE = 2000;
 export const setTypesWords: StepDescriptor<Params> = {
   kind: 'set-types',
+  rowByRow: true,
   title: 'Set types',
   summary: 'Sets the type of columns: text, numbers, dates, times; unreadable cells keep their text',
   searchTerms: ['change type', 'to number', 'to date', 'convert', 'cast', 'parse', 'data type'],

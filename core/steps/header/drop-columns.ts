@@ -12,6 +12,7 @@ type Params = z.infer<typeof Params>;
 
 export const dropColumnsWords: StepDescriptor<Params> = {
   kind: 'drop-columns',
+  rowByRow: true,
   drops: true,
   title: 'Drop columns',
   summary: 'Drops the chosen columns and keeps the others',

@@ -10,6 +10,7 @@ type Params = z.infer<typeof Params>;
 
 export const keepColumnsWords: StepDescriptor<Params> = {
   kind: 'keep-columns',
+  rowByRow: true,
   drops: true,
   title: 'Keep columns',
   summary: 'Keeps the chosen columns, in the order given, and drops the others',

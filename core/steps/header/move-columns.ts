@@ -15,6 +15,8 @@ type Params = z.infer<typeof Params>;
 
 export const moveColumnsWords: StepDescriptor<Params> = {
   kind: 'move-columns',
+  presentation: true,
+  rowByRow: true,
   title: 'Move columns',
   summary: 'Moves columns; the others keep their order',
   searchTerms: ['reorder columns', 'column order', 'move left', 'move right', 'to front'],

@@ -20,6 +20,7 @@ type Params = z.infer<typeof Params>;
 
 export const renameByPatternWords: StepDescriptor<Params> = {
   kind: 'rename-by-pattern',
+  presentation: true,
   drops: true,
   title: 'Rename by pattern',
   summary: 'Replaces text in many column names at once',

@@ -12,6 +12,8 @@ type Params = z.infer<typeof Params>;
 
 export const renameWords: StepDescriptor<Params> = {
   kind: 'rename',
+  presentation: true,
+  rowByRow: true,
   drops: true,
   title: 'Rename columns',
   summary: 'Renames columns',

@@ -32,6 +32,7 @@ const STYLES: Record<Params['style'], (words: readonly string[]) => string> = {
 
 export const tidyNamesWords: StepDescriptor<Params> = {
   kind: 'tidy-names',
+  presentation: true,
   drops: true,
   title: 'Tidy names',
   summary: 'Makes all column names plain, unique and of one style',

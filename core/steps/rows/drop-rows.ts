@@ -3,6 +3,7 @@ import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
 export const dropRowsWords: StepDescriptor<FilterParams> = {
   kind: 'drop-rows',
+  rowByRow: true,
   drops: true,
   title: 'Drop rows',
   summary: 'Drops rows that match a rule, by condition or position, and keeps them on the pile dropped',

@@ -3,6 +3,7 @@ import { FilterParams, filterRows, filterSentence } from './filter.ts';
 
 export const keepRowsWords: StepDescriptor<FilterParams> = {
   kind: 'keep-rows',
+  rowByRow: true,
   drops: true,
   title: 'Keep rows',
   summary: 'Keeps rows that match a rule, by condition or position, and drops the others',

@@ -55,6 +55,7 @@ type Params = z.infer<typeof Params>;
 
 export const setAsideWords: StepDescriptor<Params> = {
   kind: 'set-aside',
+  rowByRow: true,
   drops: true,
   title: 'Set aside rows',
   summary: 'Moves rows that match a rule to a named pile',

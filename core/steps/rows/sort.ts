@@ -18,6 +18,7 @@ type Params = z.infer<typeof Params>;
 
 export const sortWords: StepDescriptor<Params> = {
   kind: 'sort',
+  presentation: true,
   title: 'Sort rows',
   summary: 'Sorts rows by one or more columns; blanks last, ties keep their order',
   searchTerms: ['order', 'arrange', 'ascending', 'descending', 'rank', 'top'],

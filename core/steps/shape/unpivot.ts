@@ -55,6 +55,7 @@ type Params = z.infer<typeof Params>;
 
 export const unpivotWords: StepDescriptor<Params> = {
   kind: 'unpivot',
+  rowByRow: true,
   drops: true,
   title: 'Unpivot',
   summary: 'Columns become rows: the names go into one column or several, the values beside them',

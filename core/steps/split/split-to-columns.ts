@@ -20,6 +20,7 @@ type Params = z.infer<typeof Params>;
 
 export const splitToColumnsWords: StepDescriptor<Params> = {
   kind: 'split-to-columns',
+  rowByRow: true,
   drops: true,
   title: 'Split to columns',
   summary: 'Cuts the text of a column by delimiter, position or kind of character into several columns',

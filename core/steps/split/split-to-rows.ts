@@ -18,6 +18,7 @@ type Params = z.infer<typeof Params>;
 
 export const splitToRowsWords: StepDescriptor<Params> = {
   kind: 'split-to-rows',
+  rowByRow: true,
   drops: true,
   title: 'Split to rows',
   summary: 'Splits each cell into rows; several columns can be split together',
