@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { isDeepStrictEqual } from 'node:util';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { expectAccessible, exportText, openDemo, WORKBOOK } from './bench.ts';
@@ -25,6 +26,9 @@ async function take(page: Page, button: string): Promise<Buffer> {
   return readFileSync((await download.path())!);
 }
 
+/** A workbook is packed by the platform: its parts are the same everywhere, and how they are packed is not. */
+const contentOf = (bytes: Buffer, as: string) => (as === 'xlsx' ? unzipSync(bytes) : bytes);
+
 test('the browser and the command line give the same bytes', async ({ page }) => {
   test.setTimeout(120_000);
   await openDemo(page);
@@ -44,7 +48,7 @@ test('the browser and the command line give the same bytes', async ({ page }) =>
     const out = join(folder, `out.${as}`);
     const args = ['service/cli.ts', 'run', job, '--source', `quay returns=${WORKBOOK}`, '--as', as, '--out', out];
     expect(spawnSync(process.execPath, ['--import', 'tsx', ...args]).stderr.toString()).toBe('');
-    expect(bytes.equals(readFileSync(out)), as).toBe(true);
+    expect(isDeepStrictEqual(contentOf(bytes, as), contentOf(readFileSync(out), as)), as).toBe(true);
   }
 });
 
