@@ -30,8 +30,8 @@ declare namespace WebAssembly {
   }
   class Memory {
     /** @param size in pages of 64 KiB */
-    constructor(size: { initial: number; maximum: number; shared?: boolean });
-    readonly buffer: ArrayBufferLike;
+    constructor(size: { initial: number; maximum: number });
+    readonly buffer: ArrayBuffer;
   }
   class Instance {
     constructor(module: Module, imports: { env: { memory: Memory } });

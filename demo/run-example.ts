@@ -1,10 +1,10 @@
 /** Runs the examples of steps, for the docs and for the list of what to do next. */
 import { CATALOGUE, type JobStep, stepHeadline } from '../core/index.ts';
 import { countedColumn, textColumn } from '../core/table/builder.ts';
-import type { Column } from '../core/table/column.ts';
-import { columnLength } from '../core/table/column.ts';
+import { type Column, columnLength } from '../core/table/column.ts';
 import type { Table } from '../core/table/table.ts';
 import { cellText } from '../core/values/cell-text.ts';
+import { MS } from '../core/values/civil.ts';
 import type { ExampleColumns, StepExample } from './step-examples.ts';
 
 /** A few rows as they read. */
@@ -24,15 +24,13 @@ export interface ShownExample {
   aside?: ShownTable;
 }
 
-const DAY_MS = 86_400_000;
-
 function columnOf(cells: readonly (string | number | null)[]): Column {
   const filled = cells.filter((cell) => cell !== null);
   if (filled.every((cell) => typeof cell === 'number')) return countedColumn('number', cells as (number | null)[]);
   if (filled.every((cell) => /^\d{4}-\d\d-\d\d$/.test(String(cell))))
     return countedColumn(
       'date',
-      cells.map((cell) => (cell === null ? null : Date.parse(String(cell)) / DAY_MS)),
+      cells.map((cell) => (cell === null ? null : Date.parse(String(cell)) / MS.day)),
     );
   return textColumn(cells as (string | null)[]);
 }
@@ -64,7 +62,9 @@ export function runExample({ kind, before, params, isPositioned, other }: StepEx
     name: 'an example',
     other: () => ({ name: other!.name, table: second! }),
   });
-  const aside = result.aside.flatMap((pile) => (pile.columns === undefined ? [...pile.rows] : []));
+  const aside = result.aside
+    .flatMap((pile) => (pile.columns === undefined ? [...pile.rows] : []))
+    .sort((a, b) => a - b);
   const headline = stepHeadline({ id: 's', kind, params: parsed } as JobStep, {
     ...(other === undefined ? {} : { [other.name]: other.name }),
   });
@@ -73,13 +73,6 @@ export function runExample({ kind, before, params, isPositioned, other }: StepEx
     before: shown(table),
     ...(second === undefined ? {} : { other: shown(second) }),
     after: shown(result.table),
-    ...(aside.length === 0
-      ? {}
-      : {
-          aside: shown(
-            table,
-            aside.sort((a, b) => a - b),
-          ),
-        }),
+    ...(aside.length === 0 ? {} : { aside: shown(table, aside) }),
   };
 }

@@ -6,9 +6,13 @@ import { countedColumn, makeTable, type Table, textColumn } from '../core/index.
 import { writeParquet } from '../core/write/parquet/write-parquet.ts';
 import { writeArrow } from '../core/write/write-arrow.ts';
 import { writeSqlite } from '../core/write/write-sqlite.ts';
+import { ZIP_TIME } from '../core/write/zip-time.ts';
 import * as grammars from './grammars.ts';
 import { mutated, mutatedInside } from './mutate.ts';
 import { Random } from './random.ts';
+
+/** An archive that bears the same time whenever it is packed. */
+const zipped = (files: Record<string, Uint8Array>) => zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>;
 
 export interface Input {
   name: string;
@@ -147,8 +151,8 @@ const database = await writeSqlite([{ name: 'Fares', table: typedTable() }]);
 export const READERS: Readonly<Record<string, (random: Random) => Input>> = {
   zip: packed('months.zip', () => [
     fileOf('arrivals-2030.zip'),
-    zipSync(months()) as Uint8Array<ArrayBuffer>,
-    zipSync({ 'all.zip': zipSync(months()), 'a.xlsx': bookBytes('xlsx') }) as Uint8Array<ArrayBuffer>,
+    zipped(months()),
+    zipped({ 'all.zip': zipped(months()), 'a.xlsx': bookBytes('xlsx') }),
   ]),
   xlsx: packed('returns.xlsx', () => [bookBytes('xlsx'), fileOf('targets-2030.xlsx')]),
   xlsb: packed('returns.xlsb', () => [bookBytes('xlsb')]),

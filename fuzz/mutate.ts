@@ -1,6 +1,7 @@
 /** Changes to bytes and texts that files get by accident, and those that somebody makes who means harm. */
 import { unzipSync, zipSync } from 'fflate';
 import { concatenate } from '../core/index.ts';
+import { ZIP_TIME } from '../core/write/zip-time.ts';
 import type { Random } from './random.ts';
 
 /** Numbers at the edges of what programs count in. */
@@ -77,7 +78,7 @@ export function mutatedInside(bytes: Uint8Array, random: Random): Uint8Array<Arr
   const name = random.pick(names);
   if (random.chance(0.05)) delete parts[name];
   else parts[name] = mutated(parts[name]!, random);
-  return zipSync(parts, { level: 1 }) as Uint8Array<ArrayBuffer>;
+  return zipSync(parts, { level: 1, mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>;
 }
 
 export function edgeNumber(random: Random): string {

@@ -44,9 +44,10 @@ export function sampleOf(table: Table, within: string | undefined, cells = SEARC
   };
   const every = Math.ceil(runs / MAX_BEGINNINGS);
   for (let k = 0; k < runs; k++) {
-    if (k >= MAX_SHEETS - 1 && k < runs - 1 && k % every !== 0) continue;
+    const isLookedInto = k < MAX_SHEETS - 1 || k === runs - 1;
+    if (!isLookedInto && k % every !== 0) continue;
     const [from, to] = [starts[k]!, starts[k + 1]!];
-    const own = k < MAX_SHEETS - 1 || k === runs - 1 ? share : BEGINNING;
+    const own = isLookedInto ? share : BEGINNING;
     if (to - from <= own) {
       take(from, to);
       continue;

@@ -29,6 +29,7 @@ export interface MethodContext {
 const MAX_FINDINGS = 5;
 /** What must speak for a finding that is reported where nobody asked. */
 const TOLD = 0.3;
+
 /**
  * What is seen in a table, in the order in which it is dealt with; of a large table what is seen in a sample.
  *

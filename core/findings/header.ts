@@ -34,12 +34,16 @@ export const header: Detector = {
     found.push(...labelled, ...places.flatMap((place) => cornerLabels(input, place) ?? []));
     // A row of figures names nothing: the table may have no header at all.
     const lowest = filledIn(profile, guess.row + guess.tiers - 1);
-    if (lowest.filter((k) => isPlainFigure(profile, k, guess.row + guess.tiers - 1)).length >= lowest.length * 0.6)
-      found.push({ steps: [], weight: 1, gives: 'no header', doubt: { code: 'no-header' } });
-    else if (looksLikeThoseBelow(profile, Math.min(guess.row, firstWide(profile))))
-      found.push({ steps: [], weight: ONE_OF_ALL, gives: 'no header', doubt: { code: 'no-header' } });
-    else if (beginsWithData(profile, guess.row))
-      found.push({ steps: [], weight: 1.9, gives: 'no header', doubt: { code: 'no-header' } });
+    const figures = lowest.filter((k) => isPlainFigure(profile, k, guess.row + guess.tiers - 1));
+    const weight =
+      figures.length >= lowest.length * 0.6
+        ? 1
+        : looksLikeThoseBelow(profile, Math.min(guess.row, firstWide(profile)))
+          ? ONE_OF_ALL
+          : beginsWithData(profile, guess.row)
+            ? 1.9
+            : undefined;
+    if (weight !== undefined) found.push({ steps: [], weight, gives: 'no header', doubt: { code: 'no-header' } });
     return found;
   },
 };

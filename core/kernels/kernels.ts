@@ -126,7 +126,7 @@ export function kernels(size: number): { kernels: Kernels; memory: ArrayBuffer }
   try {
     compiled ??= new WebAssembly.Module(moduleBytes());
     const memory = memoryFor(size);
-    return { kernels: kernelsOver(compiled, memory), memory: memory.buffer as ArrayBuffer };
+    return { kernels: kernelsOver(compiled, memory), memory: memory.buffer };
   } catch {
     isRefused = true;
     return undefined;

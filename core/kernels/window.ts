@@ -49,7 +49,7 @@ export class Places {
 export class VectorPlaces extends Places {
   constructor(
     at: number,
-    private readonly memory: ArrayBufferLike,
+    private readonly memory: ArrayBuffer,
   ) {
     super(at);
   }
@@ -99,15 +99,6 @@ export interface ReadPiece<R> {
   at: number;
 }
 
-/** A piece of the source that was given to a kernel. */
-interface Given {
-  /** Place of the source behind its last byte. */
-  to: number;
-  /** What makes a place in memory one of the source. */
-  base: number;
-  call: readonly number[];
-}
-
 /**
  * Gives a kernel a source piece by piece, and says whether it is worth asking: where it has to give up again and again
  * it is asked more and more seldom.
@@ -151,18 +142,23 @@ export class KernelWindow<R extends PieceRoom> {
     return read;
   }
 
+  /** Gives the kernel a copy of a piece whose first row stands at a place of the source. */
   private read(at: number, call: PieceCall<R>): ReadPiece<R> {
-    const given = this.give(at, call);
-    const kernel = this.laid.kernels[this.name] as (...given: readonly number[]) => number;
-    return this.seen(at, kernel(...given.call), given);
-  }
-
-  /** Looks at what a kernel told of a piece whose first row stands at a place of the source. */
-  private seen(at: number, rows: number, given: Given): ReadPiece<R> {
-    const { to, base } = given;
-    const { room } = this.laid;
-    const behind = room.told[AT]! + base;
-    this.lookForAscii(at, given);
+    const { bytes } = this;
+    const { room, kernels } = this.laid;
+    const { window, told } = room;
+    // Words of eight bytes are copied at once where both sides begin with one.
+    const from = at - (at & 7);
+    const to = Math.min(at + this.piece, bytes.length);
+    window.set(bytes.subarray(from, to));
+    // A line feed behind the last byte ends every search.
+    window[to - from] = LINE_FEED;
+    // Makes a place in memory one of the source.
+    const base = from - window.byteOffset;
+    const kernel = kernels[this.name] as (...given: readonly number[]) => number;
+    const rows = kernel(...call(room, at - base, to - base, base, to === bytes.length));
+    const behind = told[AT]! + base;
+    this.noteAscii(at, to, told[HAS_HIGH] === 0);
     const used = behind - at;
     // Room for rows may be full long before the bytes end.
     const share = used / (to - at);
@@ -171,26 +167,10 @@ export class KernelWindow<R extends PieceRoom> {
     return { rows, room, at: behind };
   }
 
-  /** Copies a piece into memory, for a row that stands at a place in it. */
-  private give(at: number, call: PieceCall<R>): Given {
-    const { bytes } = this;
-    const { room } = this.laid;
-    // Words of eight bytes are copied at once where both sides begin with one.
-    const from = at - (at & 7);
-    const to = Math.min(at + this.piece, bytes.length);
-    const { window } = room;
-    window.set(bytes.subarray(from, to));
-    // A line feed behind the last byte ends every search.
-    window[to - from] = LINE_FEED;
-    const base = from - window.byteOffset;
-    return { to, base, call: call(room, at - base, to - base, base, to === bytes.length) };
-  }
-
-  private lookForAscii(at: number, { to }: Given): void {
+  private noteAscii(from: number, to: number, isAscii: boolean): void {
     const { ascii } = this;
-    const { room } = this.laid;
-    if (ascii.to === 0) ascii.from = ascii.to = at;
-    if (at <= ascii.to && room.told[HAS_HIGH] === 0) ascii.to = Math.max(ascii.to, to);
+    if (ascii.to === 0) ascii.from = ascii.to = from;
+    if (from <= ascii.to && isAscii) ascii.to = Math.max(ascii.to, to);
   }
 }
 

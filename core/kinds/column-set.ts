@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { unseenMask } from '../table/column.ts';
 import { isPlaceName, type Table } from '../table/table.ts';
-import { textView } from '../values/cell-text.ts';
+import { cellText, textView } from '../values/cell-text.ts';
 import { monthsAmong } from '../values/month-names.ts';
 import { Pattern } from '../values/pattern.ts';
 import { columnName } from './param-marks.ts';
@@ -104,7 +103,9 @@ export function compilePattern(pattern: string, ignoreCase = false): Pattern {
 }
 
 function isAllBlank(table: Table, k: number): boolean {
-  return !unseenMask(table.fields[k]!.column).includes(0);
+  const { column } = table.fields[k]!;
+  for (let r = 0; r < table.rows; r++) if (cellText(column, r)?.trim()) return false;
+  return true;
 }
 
 function isConstant(table: Table, k: number): boolean {

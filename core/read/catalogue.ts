@@ -67,7 +67,7 @@ const MAX_TRIED = 2_000_000;
 interface Likely {
   kind: string;
   why: string;
-  /** It divides so many lines alike that it is no accident. */
+  /** It divides nearly all lines alike, so that no other reading needs to be tried. */
   isCertain?: boolean;
 }
 

@@ -35,7 +35,7 @@ function styled(): Uint8Array {
     <xf numFmtId="164" fontId="1" fillId="2" borderId="1"/>
     <xf numFmtId="0" fontId="0" fillId="0" borderId="0"><alignment horizontal="left" indent="2"/></xf></cellXfs></styleSheet>`,
   );
-  // The library names a style of its own where other workbooks were read in this process before.
+  // The library writes another style index once the process has read other workbooks.
   put(
     'xl/worksheets/sheet1.xml',
     text('xl/worksheets/sheet1.xml')

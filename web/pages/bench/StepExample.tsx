@@ -1,22 +1,10 @@
+import type { ShownExample, ShownTable } from '../../../demo/run-example.ts';
 import styles from './example.module.css';
 import examples from './examples.json';
 
-interface Shown {
-  names: readonly string[];
-  rows: readonly (readonly string[])[];
-}
-
-interface Example {
-  headline: string;
-  before: Shown;
-  other?: Shown;
-  after: Shown;
-  aside?: Shown;
-}
-
 /** What a kind of step does to a few rows, as it was run when the application was made. */
 export function StepExample({ kind }: { kind: string }) {
-  const example = (examples as unknown as Record<string, Example | undefined>)[kind];
+  const example = (examples as unknown as Record<string, ShownExample | undefined>)[kind];
   if (example === undefined) return null;
   return (
     <section className={styles.card} aria-label={`Example: ${example.headline}`}>
@@ -31,7 +19,7 @@ export function StepExample({ kind }: { kind: string }) {
   );
 }
 
-function Rows({ caption, shown, isAside = false }: { caption: string; shown: Shown; isAside?: boolean }) {
+function Rows({ caption, shown, isAside = false }: { caption: string; shown: ShownTable; isAside?: boolean }) {
   return (
     <table className={isAside ? styles.aside : undefined}>
       <caption>{caption}</caption>

@@ -60,9 +60,7 @@ interface Entry {
   kind?: string;
 }
 
-const StepExample = lazy(() =>
-  import('./StepExample.tsx').then(({ StepExample: component }) => ({ default: component })),
-);
+const StepExample = lazy(async () => ({ default: (await import('./StepExample.tsx')).StepExample }));
 
 const SHOW = {
   title: 'Show the row you want',
