@@ -1,5 +1,5 @@
 import { saysNote } from '../glance/hint-words.ts';
-import { CellKind, type ColumnProfile, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { rowSaysTotal } from './choose-rule.ts';
@@ -64,8 +64,11 @@ function look(input: DetectorInput): Body {
     }
   }
   keepRowsOfValues(profile, roles, keys);
+  const across = new Set(matrixColumns(profile).map(({ name }) => name));
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(profile, r))) roles[r] = 'page';
+    // The first of the names in a triangle has no cells of its own.
+    else if (role === 'lone' && across.has(textAt(profile.columns[0]!, r))) roles[r] = 'data';
   });
   tellNotes(profile, roles, starts, usual, figures);
   tellPages(profile, roles, starts.length);
@@ -93,6 +96,22 @@ function keepRowsOfValues(profile: TableProfile, roles: RowRole[], keys: readonl
     const isOfData = filled.length === profile.filled[r] && filled.every((k) => said[k]!.has(keys[k]!.codes[r]!));
     if (isOfData && !rowSaysTotal(profile, r)) roles[r] = 'data';
   }
+}
+
+/** Names that must stand across and down. */
+const MIN_IN_PAIRS = 3;
+const MAX_IN_PAIRS = 300;
+
+/** Columns of a table of pairs, such as distances: their names, or nearly all, also stand in the first column. */
+export function matrixColumns(profile: TableProfile): readonly ColumnProfile[] {
+  const [first, ...others] = profile.columns;
+  if (first === undefined || others.length < MIN_IN_PAIRS) return [];
+  const down = new Set(distinctTexts(first, MAX_IN_PAIRS));
+  const both = others.filter(({ name }) => down.has(name));
+  if (both.length < MIN_IN_PAIRS || both.length < others.length * 0.6) return [];
+  const [from, to] = [both[0]!.index, both.at(-1)!.index];
+  const own = others.filter(({ index }) => index >= from && index <= to);
+  return own.every(({ counts }) => counts[CellKind.text] === 0) ? own : [];
 }
 
 /** Cells that a line above the header has at most. */

@@ -147,13 +147,15 @@ function candidates(profile: TableProfile, guess: { row: number; tiers: number }
   return found;
 }
 
-/** One text on its own under names, as others like it stand above rows further down: the first label, and no name. */
+/** One text on its own under names, as others like it stand above rows further down or as one of the names says: no name. */
 function isFirstOfLabels(profile: TableProfile, row: number): boolean {
   const [k, ...more] = filledIn(profile, row);
   if (k === undefined || more.length > 0) return false;
   const column = profile.columns[k]!;
   const isLone = (r: number) => profile.filled[r] === 1 && column.kinds[r] === CellKind.text;
   if (!isLone(row) || (profile.filled[row + 1] ?? 0) < 2) return false;
+  if (row > 0 && filledIn(profile, row - 1).some((one) => textAt(profile.columns[one]!, row - 1) === textAt(column, row)))
+    return true;
   for (let r = row + 2; r + 1 < profile.rows; r++) if (isLone(r) && profile.filled[r + 1]! > 1) return true;
   return false;
 }

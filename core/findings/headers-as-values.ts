@@ -6,13 +6,17 @@ import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { highestMark, ratings } from './answers.ts';
-import { type Body, bodyOf } from './body.ts';
+import { type Body, bodyOf, matrixColumns } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
 import { TIER_JOIN } from './header-steps.ts';
 
 const MAY_BE_CLASSES: Doubt = { code: 'may-be-classes' };
+
+const KEPT: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
+/** What speaks for cells of pairs of names, such as distances: the names stand across and down. */
+const IN_PAIRS = 2.6;
 
 /** Column names that are values: periods and classes across that go down, over one or more tiers. */
 export const headersAsValues: Detector = {
@@ -21,10 +25,12 @@ export const headersAsValues: Detector = {
     const body = bodyOf(input);
     const crossed = markedColumns(body);
     if (crossed.length >= MIN_CROSSED)
-      return [goingDown(input, crossed, [], CROSSED), { steps: [], weight: 0, gives: 'keep the columns' }];
+      return [goingDown(input, crossed, [], CROSSED), KEPT];
+    const pairs = matrixColumns(body.profile);
+    if (pairs.length > 0) return [{ ...goingDown(input, pairs, [], IN_PAIRS), doubt: undefined }, KEPT];
     const going = withoutKeys(input, movable(body));
     if (going.length < 2) return [];
-    const stay: Finding = { steps: [], weight: 0, gives: 'keep the columns' };
+    const stay = KEPT;
     const rated = ratings(going);
     if (rated.length > 0) return [ratingsDown(input, rated), stay];
     const tiered = going.filter((column) => column.name.includes(TIER_JOIN));
@@ -75,11 +81,11 @@ function movable(body: Body): ColumnProfile[] {
     if (figures.has(column.index)) return true;
     const blank = column.counts[CellKind.blank]! + column.counts[CellKind.missing]! === body.profile.rows;
     if (coded.has(k) || inGrid.has(k)) return true;
-    return kinds[k] !== undefined && (blank || column.counts[CellKind.figure]! > 0);
+    return kinds[k] !== undefined && (blank || column.counts[CellKind.figure]! > 0 || isOfTimes(column));
   });
 }
 
-/** Columns under two tiers of which each text of the upper stands over the same names: with figures under some, all go. */
+/** Columns under two tiers of which each text of the upper stands over the same names: with figures or times under some, all go. */
 function gridColumns({ profile: { columns }, figures }: Body): Set<number> {
   const tiered = columns.flatMap(({ name }, k) => {
     const [upper, lower, ...more] = name.split(TIER_JOIN);
@@ -88,9 +94,11 @@ function gridColumns({ profile: { columns }, figures }: Body): Set<number> {
   const groups = [...groupedBy(tiered, ({ upper }) => upper).values()];
   const lowers = groups.map((own) => own.map(({ lower }) => lower).join('\n'));
   const isGrid = groups.length >= 2 && groups[0]!.length >= 2 && new Set(lowers).size === 1;
-  const hasFigures = tiered.some(({ k }) => figures.includes(columns[k]!));
-  return new Set(isGrid && hasFigures ? tiered.map(({ k }) => k) : []);
+  const holdsValues = tiered.some(({ k }) => figures.includes(columns[k]!) || isOfTimes(columns[k]!));
+  return new Set(isGrid && holdsValues ? tiered.map(({ k }) => k) : []);
 }
+
+const isOfTimes = ({ counts }: ColumnProfile) => counts[CellKind.date]! > 0 && counts[CellKind.text] === 0;
 
 /** Every tier of the names goes down, and one mark is left in each row. */
 function ratingsDown(input: DetectorInput, going: readonly ColumnProfile[]): Finding {

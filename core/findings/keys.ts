@@ -1,4 +1,5 @@
-import { CellKind, type ColumnProfile, type TableProfile } from '../glance/table-profile.ts';
+import { nameKinds } from '../glance/period-names.ts';
+import { CellKind, type ColumnProfile, distinctTexts, isYear, type TableProfile } from '../glance/table-profile.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
 import { bodyOf } from './body.ts';
@@ -14,7 +15,8 @@ export const keys: Detector = {
     // Nested text and logs say every field of an item on its own.
     if (profile.rows < 3 || !isPositioned(input.raw)) return [];
     const sparse: ColumnProfile[] = [];
-    for (const column of body.keys) {
+    for (const column of profile.columns) {
+      if (body.figures.includes(column) && !isCalendarPart(column, sparse.at(-1))) continue;
       // Under a tier that stands over figures too a blank is a value that is missing.
       if (isUnderSameTier(column, body.figures)) break;
       const blank = column.counts[CellKind.blank]!;
@@ -56,6 +58,24 @@ export const keys: Detector = {
 function isUnderSameTier({ name }: ColumnProfile, figures: readonly ColumnProfile[]): boolean {
   const at = name.indexOf(TIER_JOIN);
   return at > 0 && figures.some((column) => column.name.startsWith(name.slice(0, at + TIER_JOIN.length)));
+}
+
+/** Different texts of a column of months that are looked at. */
+const MAX_MONTHS = 24;
+
+/** A year in front, or the number of a month or day behind it: a date in columns of its own. */
+function isCalendarPart(column: ColumnProfile, outer: ColumnProfile | undefined): boolean {
+  if (column.counts[CellKind.text]! + column.counts[CellKind.date]! + column.counts[CellKind.figure]! === 0) return false;
+  const values = column.values.filter((value) => !Number.isNaN(value));
+  if (outer === undefined) return column.index === 0 && values.length > 0 && values.every(isYear);
+  return isOfCalendar(outer) && values.every((value) => Number.isInteger(value) && value >= 1 && value <= 31);
+}
+
+function isOfCalendar(column: ColumnProfile): boolean {
+  const texts = distinctTexts(column, MAX_MONTHS);
+  const months = texts.length > 0 && nameKinds(texts).every((kind) => kind === 'month');
+  const values = column.values.filter((value) => !Number.isNaN(value));
+  return months || (values.length > 0 && values.every((value) => isYear(value) || (value >= 1 && value <= 12)));
 }
 
 function startsFilled(column: ColumnProfile, starts: readonly number[], profile: TableProfile): boolean {

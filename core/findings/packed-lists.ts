@@ -1,11 +1,14 @@
 import { namesRemarks } from '../glance/hint-words.ts';
-import { CellKind, type ColumnProfile, lookAtText, type TableProfile } from '../glance/table-profile.ts';
+import { CellKind, type ColumnProfile, distinctTexts, lookAtText, type TableProfile } from '../glance/table-profile.ts';
 import { NumberForm } from '../values/number-text.ts';
 import { bodyOf } from './body.ts';
 import type { Detector, DetectorInput, Proposal } from './finding.ts';
 
 /** Signs between the items of a list in a cell, the plainest first. */
 const SIGNS = ['\n', '; ', ';', ' | ', '|', ' / ', ' + ', ' & ', ', ', ',', '/'];
+/** Blanks divide items that are no words: times, and codes of letters and digits. */
+const BLANKS = ['  ', ' '];
+const TIME_OR_CODE = /^(?:\d{1,2}[:.]\d\d|\p{Lu}{1,3}-?\d{1,4})$/u;
 
 /** Lists packed into cells, alone or several in step, and the sums that the report put beside them. */
 export const packedLists: Detector = {
@@ -27,6 +30,7 @@ export const packedLists: Detector = {
     const names = best.map(({ column }) => column.name);
     const signs = [...new Set(best.map(({ sign }) => sign))];
     const delimiters = signs.length === 1 ? [signs[0]!.trim() || signs[0]!] : signs;
+    const shown = delimiters[0] === '\n' ? 'line breaks' : delimiters[0]!.trim() === '' ? 'blanks' : `'${delimiters[0]}'`;
     const steps: Proposal[] = [...sumsBeside(input, best)];
     steps.push({
       kind: 'split-to-rows',
@@ -35,7 +39,7 @@ export const packedLists: Detector = {
         cut: { by: 'delimiter', delimiters, which: 'every', positions: [], trim: true },
         numbering: null,
       },
-      why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, separated by '${delimiters[0] === '\n' ? 'line breaks' : delimiters[0]}'`,
+      why: `${names.join(', ')}: lists${names.length > 1 ? ' of the same length' : ''} in ${Math.round(best[0]!.share * 100)}% of the cells, separated by ${shown}`,
     });
     if (inner !== undefined)
       steps.push({
@@ -58,6 +62,8 @@ export const packedLists: Detector = {
   },
 };
 
+/** Different lists that are looked at. */
+const MAX_LISTS = 300;
 /** Items of a cell, on average, beyond which it is text and no list. */
 const MAX_ITEMS = 40;
 
@@ -79,7 +85,8 @@ function listOf(profile: TableProfile, column: ColumnProfile): List | undefined 
   // JSON in cells is no list of plain items.
   if (column.texts.some((text) => /^\s*[[{]/.test(text))) return undefined;
   if (column.counts[CellKind.text]! < filled * 0.3) return undefined;
-  for (const sign of SIGNS) {
+  for (const sign of [...SIGNS, ...BLANKS]) {
+    if (sign.trim() === '' && sign !== '\n' && !areTimesOrCodes(column, sign)) continue;
     // Commas that each part thousands of a number divide nothing: 'Hask (1,203)'.
     if (sign === ',' && column.texts.every((text) => !text.includes(',') || onlyThousands(text))) continue;
     const counts = column.texts.map((text) => (text.includes(sign) ? text.split(sign).length : 1));
@@ -97,6 +104,9 @@ function listOf(profile: TableProfile, column: ColumnProfile): List | undefined 
   return undefined;
 }
 
+const areTimesOrCodes = (column: ColumnProfile, sign: string) =>
+  distinctTexts(column, MAX_LISTS).every((text) => text.split(sign).every((item) => TIME_OR_CODE.test(item)));
+
 const onlyThousands = (text: string) =>
   /\p{L}/u.test(text) && !text.replace(/\d{1,3}(?:,\d{3})+(?!\d)/g, '').includes(',');
 
@@ -113,7 +123,8 @@ function inStep(a: List, b: List): boolean {
 /** A sign that parts each item of a list into as many things. */
 function innerOf({ column, sign }: List): { sign: string; count: number } | undefined {
   const items = column.texts.slice(0, 300).flatMap((text) => (text.includes(sign) ? text.split(sign) : []));
-  if (items.length < 4) return undefined;
+  // Nothing parts a time.
+  if (items.length < 4 || items.every((item) => TIME_OR_CODE.test(item.trim()))) return undefined;
   for (const inner of ['|', ':', '=', '/', ',']) {
     if (sign.trim() === inner) continue;
     const count = items[0]!.split(inner).length;
@@ -136,6 +147,7 @@ const MIN_WORDS = 0.9;
 /** A list that stands alone must vary in length and say the same items again and again. */
 function isSureAlone(profile: TableProfile, { column, sign, lengths }: List): boolean {
   if (sign.trim() === ',' && namesRemarks(column.name)) return false;
+  if (BLANKS.includes(sign)) return new Set(lengths).size > 1;
   if (new Set(lengths).size < 3) return false;
   const items = new Map<string, number>();
   let [all, words] = [0, 0];

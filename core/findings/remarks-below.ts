@@ -1,4 +1,5 @@
 import { CellKind, type ColumnProfile, isFilled, type TableProfile, textAt } from '../glance/table-profile.ts';
+import type { PlainRule } from '../rules/rules.ts';
 import { nameOfLine } from '../steps/shape/fold-rows.ts';
 import { isPositioned } from '../table/table.ts';
 import { counted } from '../values/counted.ts';
@@ -17,17 +18,26 @@ export const remarksBelow: Detector = {
     if (!isPositioned(raw) || profile.rows < 4) return [];
     const found = textColumn(profile);
     if (found === undefined) return [];
-    const { lead, column, lines } = found;
+    const { lead, column, lines, notes } = found;
     const below = lines.map((r) => textAt(column, r));
     const names = Array.from({ length: found.most }, (_, k) => nameOfLine(column.name, k + 1));
     // Words that go on begin with a small letter, and stand where the record has its own.
     const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
-    const goesOn = small >= lines.length * 0.7 && areFull(column, profile.rows, lines);
+    const goesOn =
+      small >= lines.length * 0.7 &&
+      (areFull(column, profile.rows, lines) || (small === lines.length && isBrokenOff(profile, found)));
     const joined = goesOn ? [column.name, ...names] : names;
     const taken = profile.table.fields.map(({ name }) => name);
     const into = goesOn ? column.name : taken.includes('Remark') ? `${column.name} below` : 'Remark';
     const why = `${counted(lines.length, 'line')} with one text below a record, as '${below[0]!.slice(0, 40)}'`;
+    const text: PlainRule = { test: 'filled', columns: { by: 'names', names: [column.name] } };
+    const notesBelow: Proposal = {
+      kind: 'set-aside',
+      params: { pile: 'notes', rules: [{ test: 'below-last', row: text }] },
+      why: `${counted(notes, 'line')} below the last record`,
+    };
     const steps: Proposal[] = [
+      ...(notes > 0 ? [notesBelow] : []),
       { kind: 'fold-rows', params: { first: { test: 'filled', columns: { by: 'names', names: [lead.name] } } }, why },
       joined.length === 1
         ? { kind: 'rename', params: { names: [{ from: joined[0]!, to: into }] }, why: 'text of the lines' }
@@ -50,6 +60,16 @@ export const remarksBelow: Detector = {
       : [];
   },
 };
+
+/** The lines stand below texts of several words that no other record has: those are not whole without them. */
+function isBrokenOff(profile: TableProfile, { column, lines }: Found): boolean {
+  const below = new Set(lines);
+  const above = new Set(lines.filter((r) => !below.has(r - 1)).map((r) => textAt(column, r - 1)));
+  for (const text of above) if (!/\S\s+\S/.test(text) || /[.!?]$/.test(text)) return false;
+  for (let r = 0; r < profile.rows; r++)
+    if (!below.has(r) && !below.has(r + 1) && above.has(textAt(column, r))) return false;
+  return true;
+}
 
 /** Letters of a text that may have found no room in its cell. */
 const MIN_FULL = 18;
@@ -84,15 +104,21 @@ interface Found {
   lines: number[];
   /** Lines below one record. */
   most: number;
+  /** Lines below the table that are none of these. */
+  notes: number;
 }
 
 function textColumn(profile: TableProfile): Found | undefined {
   const filled = Array.from({ length: profile.rows }, (_, r) => r).filter((r) => profile.filled[r]! > 0);
-  const lines = filled.filter((r) => profile.filled[r] === 1 && profile.figures[r] === 0);
-  if (lines.length < 2 || lines[0] === filled[0]) return undefined;
-  const column = profile.columns.find((one) => isFilled(one, lines[0]!));
-  if (column === undefined || lines.some((r) => column.kinds[r] !== CellKind.text)) return undefined;
-  const own = new Set(lines);
+  const alone = filled.filter((r) => profile.filled[r] === 1 && profile.figures[r] === 0);
+  if (alone.length < 2 || alone[0] === filled[0]) return undefined;
+  const column = profile.columns.find((one) => isFilled(one, alone[0]!));
+  if (column === undefined) return undefined;
+  // What stands elsewhere behind the last record is a note below the table.
+  const last = filled.findLast((r) => profile.filled[r]! > 1) ?? 0;
+  const lines = alone.filter((r) => r < last || isFilled(column, r));
+  if (lines.length < 2 || lines.some((r) => column.kinds[r] !== CellKind.text)) return undefined;
+  const own = new Set(alone);
   const records = filled.filter((r) => !own.has(r));
   const lead = profile.columns.find(
     (one) =>
@@ -101,5 +127,5 @@ function textColumn(profile: TableProfile): Found | undefined {
   if (lead === undefined || records.length < 3) return undefined;
   const most = mostInARow(filled, own);
   // Labels name several rows each; lines that follow nearly every record are records of two rows.
-  return most > MAX_LINES ? undefined : { lead, column, lines, most };
+  return most > MAX_LINES ? undefined : { lead, column, lines, most, notes: alone.length - lines.length };
 }

@@ -137,6 +137,9 @@ function tablesAt(profile: TableProfile, row: number): number[][] {
   if (tables.length < 2) return [];
   const lead = tables[0]!.map((k) => names[k]);
   if (lead.length < 2) return [];
+  // A column that no other table has and that this row does not name is a key of all of them, in the middle of tiers.
+  const nameless = tables.map((table) => table.filter((k) => names[k] === '').length);
+  if (new Set(nameless).size > 1) return [];
   const same = tables.every((table) => {
     const own = table.map((k) => names[k]);
     return own.filter((name) => lead.includes(name)).length >= Math.min(lead.length, own.length) * 0.8;

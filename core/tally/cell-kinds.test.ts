@@ -22,7 +22,7 @@ function spanned(texts: readonly (string | null)[], encoding = 'utf-8', readsNum
 
 const FORM = NumberForm.parse({});
 const kindOf = (text: string | null) => {
-  if (text === null) return Kind.blank;
+  if (text === null || /^ *$/.test(text)) return Kind.blank;
   return figureOfText(text, FORM) === undefined ? Kind.words : Kind.figure;
 };
 

@@ -9,6 +9,7 @@ import { figureOfText } from './figure.ts';
 /** What a cell of a report is to whoever counts it. */
 export const Kind = { blank: 0, words: 1, figure: 2 } as const;
 
+const SPACES = /^[\0- ]*$/;
 const FORM = NumberForm.parse({});
 const ZERO = 48;
 const NINE = 57;
@@ -37,7 +38,8 @@ class Shapes {
     const shape = text.replace(/\d/g, '0');
     let kind = this.known.get(shape);
     if (kind === undefined) {
-      kind = figureOfText(shape, FORM) === undefined ? Kind.words : Kind.figure;
+      // Spaces that fill up a cell say nothing.
+      kind = SPACES.test(shape) ? Kind.blank : figureOfText(shape, FORM) === undefined ? Kind.words : Kind.figure;
       this.known.set(shape, kind);
     }
     return kind;
@@ -84,7 +86,7 @@ function kindsOfSpans(spans: Spans, shapes: Shapes): Uint8Array {
       if (byte >= ZERO && byte <= NINE) digits++;
       else if (byte === POINT) points++;
     }
-    if (digits === 0) kinds[row] = Kind.words;
+    if (digits === 0) kinds[row] = isSpace(bytes, from, to) ? Kind.blank : Kind.words;
     else if (digits + points === length && points <= 1 && digits <= PLAIN_DIGITS) kinds[row] = Kind.figure;
     else if (hasShape(lastShape[length], bytes, from)) kinds[row] = lastKind[length]!;
     else {
@@ -111,6 +113,12 @@ function kindsOfSpans(spans: Spans, shapes: Shapes): Uint8Array {
   if (numbers.blanks > 0) for (let r = 0; r < kinds.length; r++) if (spans.isBlank(r)) kinds[r] = Kind.blank;
   for (const row of numbers.others) spans.at(row, (bytes, from, to) => look(row, bytes, from, to));
   return kinds;
+}
+
+/** By the bytes below 128 alone: other spaces are rare enough to be words. */
+function isSpace(bytes: Uint8Array, from: number, to: number): boolean {
+  for (let k = from; k < to; k++) if (bytes[k]! > 32) return false;
+  return true;
 }
 
 function hasShape(shape: Uint8Array | undefined, bytes: Uint8Array, from: number): boolean {

@@ -1,6 +1,7 @@
 /** Labels that were carried onto rows, and names that became values. */
 
 import { highestMark } from '../../findings/answers.ts';
+import { matrixColumns } from '../../findings/body.ts';
 import type { SumOf } from '../../findings/finding.ts';
 import { TIER_JOIN } from '../../findings/header-steps.ts';
 import { saysTotal } from '../../glance/hint-words.ts';
@@ -197,10 +198,13 @@ export const measuresAsRows: Reviewer = {
       const tiers = brought.filter(
         ({ view, names }) => view.counts[CellKind.text]! > 0 || periods(names) > names.length * 0.8,
       );
+      // Names that also stand in a key are places or the like, each in a pair with another.
+      const inPairs = new Set(matrixColumns(profileTable(headOf(before.table))).map((column) => column.name));
       // Answers on one scale are no measures.
       const isScale = brought.some(({ view: { values } }) => !Number.isNaN(highestMark(values, MIN_ON_SCALE)));
       return tiers.flatMap(({ name, view, names }): Remark[] =>
         isScale ||
+        inPairs.size > 0 ||
         areSummed(names, input.sums) ||
         view.counts[CellKind.figure]! > 0 ||
         view.counts[CellKind.text] === 0 ||

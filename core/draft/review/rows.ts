@@ -1,7 +1,7 @@
 /** Rows of the finished table that are no data, and data that lie on a pile. */
 
 import { DERIVED_PILES } from '../../findings/derived-rows.ts';
-import { CellKind, isFilled, profileTable, textAt } from '../../glance/table-profile.ts';
+import { CellKind, distinctTexts, isFilled, profileTable, textAt } from '../../glance/table-profile.ts';
 import { chosenColumns } from '../../kinds/column-set.ts';
 import { walkedSteps } from '../../run/run.ts';
 import { unpivot } from '../../steps/shape/unpivot.ts';
@@ -127,6 +127,9 @@ export const textDropped: Reviewer = {
       );
       const column = stays.find((one) => lone[0] !== undefined && isFilled(one, lone[0]));
       if (column === undefined) return [];
+      // What still stands in the rows that came of it is not lost.
+      const kept = new Set(profileTable(step.table).columns.flatMap((one) => distinctTexts(one, MAX_PILE)));
+      if (lone.every((r) => kept.has(textAt(column, r)))) return [];
       return [{ code: 'text-dropped', column: column.name, text: textAt(column, lone[0]!), rows: lone.length }];
     });
   },
