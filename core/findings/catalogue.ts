@@ -19,10 +19,12 @@ import { keys } from './keys.ts';
 import { labelWords } from './label-words.ts';
 import { labels } from './labels.ts';
 import { leaders } from './leaders.ts';
+import { limits } from './limits.ts';
 import { lines } from './lines.ts';
 import { masterDetail } from './master-detail.ts';
 import { measureNames } from './measure-names.ts';
 import { missing } from './missing.ts';
+import { namesInCells } from './names-in-cells.ts';
 import { nestedCodes } from './nested-codes.ts';
 import { notes } from './notes.ts';
 import { outerRows } from './outer-rows.ts';
@@ -55,6 +57,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [header, formedLines, transposed, attributeBlocks, outerRows, recordCodes, masterDetail],
   [pageFurniture],
   [remarksBelow],
+  [limits],
   [notes],
   [shiftedCells, sideNotes],
   [indentation, nestedCodes],
@@ -72,6 +75,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [packedLists],
   [attributeRows],
   [footnoteMarks],
+  [namesInCells],
   [units],
   [missing],
   [flags],

@@ -79,6 +79,12 @@ const MAX_CODE = 24;
 /** A word with a digit in it, as numbers of articles and code points are. */
 const isCode = (text: string) => text.length <= MAX_CODE && /^\s*\S*\d\S*\s*$/.test(text);
 
+/** Runs of letters and of digits as one sign each. */
+const shapeOf = (text: string) => text.trim().replace(/\p{L}+/gu, 'a').replace(/\d+/g, '9');
+
+/** Digits beside signs or letters, or a name and its value: what names a column is seldom written as its cells are. */
+const isShaped = (shape: string) => /9/.test(shape) ? /[^9]/.test(shape) : /^a=/.test(shape);
+
 /** In most columns the row holds a code where all rows do, or a text that the rows below say again: it is one of them. */
 function looksLikeThoseBelow(profile: TableProfile, row: number): boolean {
   const columns = profile.columns.filter((column) => column.kinds[row] !== CellKind.blank);
@@ -95,7 +101,10 @@ function looksLikeThoseBelow(profile: TableProfile, row: number): boolean {
     const own = textAt(column, row);
     // Codes of digits alone look like figures; a column of nothing but figures may well have such a name.
     const isText = below.filter((r) => column.kinds[r] === CellKind.text).length >= below.length * 0.3;
-    if (isText && isCode(own) && texts.every(isCode)) codes++;
+    const shape = shapeOf(own);
+    const alike = isShaped(shape) && texts.every((text) => shapeOf(text) === shape);
+    const isDate = column.kinds[row] === CellKind.date;
+    if (((isText || isDate) && alike) || (isText && isCode(own) && texts.every(isCode))) codes++;
     else if (column.kinds[row] === CellKind.text && texts.filter((text) => text === own).length >= MIN_SAID) said++;
   }
   return codes > 0 && codes + said >= columns.length / 2;

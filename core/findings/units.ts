@@ -26,7 +26,7 @@ export const units: Detector = {
         kind: 'replace',
         params: {
           columns: { by: 'names', names: [column.name] },
-          find: `(?<=\\d)\\s?${escapeRegExp(unit.text)}$`,
+          find: `(?<=\\d)\\s?${escapeRegExp(unit.text)}\\s*$`,
           with: '',
           how: 'pattern',
           exact: true,
