@@ -12,6 +12,9 @@ const FRAME = /^[*=#~<>+|-]+\s*([^\s*=#~<>+|-].*?)\s*[*=#~<>+|-]+$/u;
 /** A number in front of a name: '4010 Harbour dues', '2.3 Earthworks'. */
 const NUMBERED = /^(\d[\d.-]*)\s+\p{L}/u;
 
+/** Several words in front of a number: 'Calls from 01856 465611'. */
+const WORDS_IN_FRONT = /^(?<words>\p{L}+(?: \p{L}+)+) (?=\d)/u;
+
 /** Each label has another number, and they are not years. */
 function isNumbering(numbers: readonly (string | undefined)[]): boolean {
   return (
@@ -63,6 +66,20 @@ export const labelWords: Detector = {
               keep: false,
             },
             why: `all ${texts.size} labels begin with different numbers, for example ${first}`,
+          },
+        ];
+      const words = WORDS_IN_FRONT.exec(first)?.groups?.['words'];
+      if (words !== undefined && texts.size > 1 && [...texts].every((text) => WORDS_IN_FRONT.exec(text)?.groups?.['words'] === words))
+        return [
+          {
+            kind: 'replace',
+            params: { columns: { by: 'names', names: [field.name] }, find: `${words} `, with: '', how: 'part', exact: true },
+            why: `all ${texts.size} labels begin with '${words}'`,
+          },
+          {
+            kind: 'rename',
+            params: { names: [{ from: field.name, to: uniqueName(words, new Set(profile.table.fields.map(({ name }) => name))) }] },
+            why: 'what the labels begin with',
           },
         ];
       const word = /^\p{Lu}{3,}(?= )/u.exec(first)?.[0];

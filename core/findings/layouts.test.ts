@@ -205,7 +205,7 @@ describe('cells', () => {
         ['Quay', 'Load'],
       );
     expect(paramsOf(units, of('12 kg', '7 kg', '9 kg'))).toMatchObject([
-      { find: '(?<=\\d)\\s?kg$', with: '' },
+      { find: '(?<=\\d)\\s?kg\\s*$', with: '' },
       { names: [{ from: 'Load', to: 'Load (kg)' }] },
     ]);
     for (const cells of [

@@ -24,6 +24,7 @@ export const remarksBelow: Detector = {
     // Words that go on begin with a small letter, and stand where the record has its own.
     const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
     const goesOn =
+      isOfWords(profile, found) ||
       small >= lines.length * 0.7 &&
       (areFull(column, profile.rows, lines) || (small === lines.length && isBrokenOff(profile, found)));
     const joined = goesOn ? [column.name, ...names] : names;
@@ -60,6 +61,19 @@ export const remarksBelow: Detector = {
       : [];
   },
 };
+
+/** Share of the records whose text has several words. */
+const MOSTLY_WORDS = 0.8;
+
+/** Records say several words in the column, as entries of an account do: what stands below goes on with them. */
+function isOfWords(profile: TableProfile, { column, lines }: Found): boolean {
+  const below = new Set(lines);
+  const texts = Array.from({ length: profile.rows }, (_, r) => (below.has(r) ? '' : textAt(column, r))).filter(
+    (text) => text !== '',
+  );
+  const several = texts.filter((text) => /\p{L}\s+\S/u.test(text));
+  return several.length >= texts.length * MOSTLY_WORDS && new Set(texts).size > texts.length / 2;
+}
 
 /** The lines stand below texts of several words that no other record has: those are not whole without them. */
 function isBrokenOff(profile: TableProfile, { column, lines }: Found): boolean {
@@ -120,9 +134,15 @@ function textColumn(profile: TableProfile): Found | undefined {
   if (lines.length < 2 || lines.some((r) => column.kinds[r] !== CellKind.text)) return undefined;
   const own = new Set(alone);
   const records = filled.filter((r) => !own.has(r));
+  // Behind texts that all records have and that are not in front, a column of figures may lead just as well.
+  const isInside = column.index > (profile.columns.find((one) => records.some((r) => isFilled(one, r)))?.index ?? 0);
+  const isFull = isInside && records.every((r) => isFilled(column, r));
   const lead = profile.columns.find(
     (one) =>
-      one.index < column.index && records.every((r) => isFilled(one, r)) && lines.every((r) => !isFilled(one, r)),
+      (one.index < column.index || isFull) &&
+      one !== column &&
+      records.every((r) => isFilled(one, r)) &&
+      lines.every((r) => !isFilled(one, r)),
   );
   if (lead === undefined || records.length < 3) return undefined;
   const most = mostInARow(filled, own);

@@ -9,7 +9,7 @@ const WIDEST = 4000;
 const MIN_DATA = 3;
 /** A line that ends with the number of its page, in several languages. Common practice. */
 const PAGED =
-  /\s(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio)[\s.:]*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?\s*$/iu;
+  /\s(?:page|sheet|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio)[\s.:]*\d+(?:\s*(?:\/|of|von|de)\s*\d+)?\s*$/iu;
 /** Shares of lines that may be heads, tried in turn. */
 const ALLOWED = [0.08, 0.15, 0.3];
 
@@ -98,7 +98,21 @@ function underOneName(lines: readonly string[], data: readonly string[], cuts: r
   const first = lines.findIndex((line) => data.includes(line));
   const head = lines.slice(0, Math.max(0, first)).findLast((line) => isNameLine(line, cuts));
   if (head === undefined) return [...cuts];
-  return cuts.filter((cut) => fitsCuts(head, [cut]) || gapBefore(data, cut) >= 2);
+  const kept = cuts.filter((cut) => fitsCuts(head, [cut]) || gapBefore(data, cut) >= 2);
+  const isWithin = (at: number) => /^\S \S/.test(head.slice(at - 1, at + 2));
+  const narrow = kept.filter((cut) => [cut - 1, cut, cut + 1].some(isWithin) && gapBefore(data, cut) === 1);
+  // One space within a name and within each cell, while all other names and cells are further apart.
+  const isOneName =
+    narrow.length === 1 &&
+    kept.length > 2 &&
+    kept.every((cut) => narrow.includes(cut) || (/\s{2}$/.test(head.slice(0, nameFrom(head, cut))) && gapBefore(data, cut) >= 2));
+  return isOneName ? kept.filter((cut) => !narrow.includes(cut)) : kept;
+}
+
+/** Where the name begins that stands behind a cut, or over it. */
+function nameFrom(head: string, cut: number): number {
+  const at = head.slice(cut).search(/\S/);
+  return at < 0 ? head.length : cut + at;
 }
 
 export const RULE = /^\s*[-=_~]{2,}(?:\s+[-=_~]+)+\s*$/;
@@ -214,7 +228,9 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
     // Heads run across many cuts and say nothing of this one.
     const reaching = lines.filter(
       (line) =>
-        /\d|\S\s{2,}\S/.test(line) && !fitsCuts(line, [cut]) && (fitsCuts(line, others) || isNameLine(line, cuts)),
+        /\d|\S\s{2,}\S/.test(line) &&
+        !fitsCuts(line, [cut]) &&
+        (fitsCuts(line, others) || isNameLine(line, cuts) || endsOver(line, cut, others)),
     );
     const crossings = (at: number) => reaching.reduce((sum, line) => sum + (fitsCuts(line, [at]) ? 0 : 1), 0);
     let best = cut;
@@ -227,6 +243,12 @@ function settled(lines: readonly string[], data: readonly string[], cuts: readon
     for (let at = cut - 1; at > 0 && filled[at]! <= limit; at--) look(at);
     return best;
   });
+}
+
+/** A sum at the end of a line whose text runs on across the columns in front of it. */
+function endsOver(line: string, cut: number, others: readonly number[]): boolean {
+  const from = /(?<=\S\s{2,})[-+\d][\d.,]*\s*$/.exec(line)?.index ?? line.length;
+  return from < cut && others.every((other) => other <= from || fitsCuts(line, [other]));
 }
 
 /** Share of the other cuts that a line may cross and still say where one of them belongs. */

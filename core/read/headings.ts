@@ -5,7 +5,9 @@ import type { LineSpan } from './line-reader.ts';
 const RUN = /\S+(?: \S+)*/g;
 /** A name and a value, as 'Depot: North'. */
 const PAIR = /^\p{L}[\p{L}\s./-]{0,30}: \S/u;
-const FIGURE = /^[-+(]?\d[\d.,]*[-%)]?$/;
+/** Not a code, which begins with zero: what follows one belongs to it, as in numbers of telephones. */
+const FIGURE = /^[-+(]?(?!0\d)\d[\d.,]*[-%)]?$/;
+const CODE = /^0\d+$/;
 
 /**
  * Where the cells of a line stand whose texts run across the cuts, as headings do: each text is whole in the column in
@@ -30,9 +32,10 @@ export function headingSpans(line: string, cuts: readonly number[]): LineSpan[] 
       const last = spans.at(-1);
       const column = columnAt(word.from);
       const before = words[k - 1];
+      const isInCode = before !== undefined && CODE.test(line.slice(before.from, before.to));
       // In a line as full as a row only a word that the cut runs through takes the next one with it.
-      const isHeld = before !== undefined && (!isFull || columnAt(before.to - 1) >= column);
-      const isOwn = words.slice(k).every(({ isFigure }) => isFigure) && column !== last?.column;
+      const isHeld = before !== undefined && (!isFull || isInCode || columnAt(before.to - 1) >= column);
+      const isOwn = words.slice(k).every(({ isFigure }) => isFigure) && column !== last?.column && !isInCode;
       const goesOn = before !== undefined && last !== undefined && (column === last.column || (isHeld && !isOwn));
       if (goesOn) last.to = word.to;
       else if (last?.column === column) last.to = word.to;

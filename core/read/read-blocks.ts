@@ -154,7 +154,7 @@ function pairsOf(divider: string): (line: string) => Pair[] {
     let from = 0;
     for (const gap of line.matchAll(/\s{2,}/g)) {
       begins.lastIndex = gap.index + gap[0].length;
-      if (!begins.test(line)) continue;
+      if (gap.index === 0 || !begins.test(line)) continue;
       pieces.push(line.slice(from, gap.index));
       from = gap.index + gap[0].length;
     }
@@ -241,9 +241,9 @@ export function looksLikeBlocks(lines: readonly string[]): boolean {
 
 /** Most lines are pairs, and a few names come again and again. */
 function isInBlocks(lines: readonly string[], divider: string): boolean {
-  // Lines that are set in go on with the one above.
-  const filled = lines.filter((line) => /^\S/.test(line)).slice(0, 400);
   const pairs = pairsOf(divider);
+  // Lines that are set in and are no pairs go on with the one above.
+  const filled = lines.filter((line) => /^\S/.test(line) || pairs(line).length > 0).slice(0, 400);
   const names = new Map<string, number>();
   let paired = 0;
   for (const line of filled) {
