@@ -6,6 +6,7 @@ import { CLEAR, delimitedGuess, readDelimited } from './delimited/read-delimited
 import { decodeSource } from './encoding.ts';
 import { LOG_SHARE, logShare } from './log-forms.ts';
 import { isYaml, looksLikeIni, readYaml } from './nested-text.ts';
+import { packedTemplate } from './packed-lines.ts';
 import { readPdf } from './pdf/read-pdf.ts';
 import { looksLikeBlocks, readBlocks } from './read-blocks.ts';
 import { ReadFailure } from './read-failure.ts';
@@ -87,6 +88,8 @@ function likelyText(source: Source): Likely {
   };
   const clear = guess.score > 0 && guess.even >= 0.9 && guess.width > 2;
   if (clear && guess.delimiter === '\t') return byDelimiter;
+  if (packedTemplate(raw) !== undefined)
+    return { kind: 'read-pattern', why: 'packed lines: names divided by tabs, values below by other signs' };
   const filled = raw.filter((line) => line.trim() !== '').slice(0, 400);
   const divides = (guess.score >= 0.3 && guess.even >= 0.55) || (guess.score >= 0.15 && guess.even >= 0.97);
   const signs = !guess.runs && guess.delimiter !== ' ' && divides;

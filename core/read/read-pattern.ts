@@ -5,8 +5,9 @@ import { counted, few, grouped } from '../values/counted.ts';
 import { compileTemplate, type PieceSpan, type Template } from '../values/template.ts';
 import type { LineSpan } from './line-reader.ts';
 import { guessTemplates } from './log-forms.ts';
+import { packedTemplate } from './packed-lines.ts';
 import { type ReadWords, readKind } from './read-kind.ts';
-import { ENCODING, encodingBlank, lineColumn, lineTable, textLines } from './text-lines.ts';
+import { ENCODING, encodingBlank, headLines, lineColumn, lineTable, textLines, withoutFront } from './text-lines.ts';
 
 const Params = z.object({
   source: z.string(),
@@ -60,7 +61,9 @@ export const readPatternWords: ReadWords<Params> = {
 
 export const readPattern = /* @__PURE__ */ readKind<Params>(readPatternWords, {
   start: (id, source) => {
-    const [template = '{Text}', ...others] = guessTemplates(textLines(source, null).lines);
+    const packed = packedTemplate(withoutFront(headLines(source)));
+    const [template = '{Text}', ...others] =
+      packed === undefined ? guessTemplates(textLines(source, null).lines) : [packed];
     return Params.parse({ source: id, template, others });
   },
   read(source, params, context) {
