@@ -1,6 +1,6 @@
 /** What reports of many layouts are made of. */
 import type { Chance } from './chance.ts';
-import { type Cell, type Day, figure, isoDay, type MadeReport, sum, workbook } from './page.ts';
+import { bytesOf, type Cell, type Day, figure, isoDay, type MadeReport, sum, workbook } from './page.ts';
 import type { Measure, Scenario } from './scenarios.ts';
 
 export type Made = Omit<MadeReport, 'family'>;
@@ -10,6 +10,18 @@ export type Family = (chance: Chance, s: Scenario, size: number) => Made;
 export const xlsx = (rows: Cell[][], want: Made['want'], name = 'Sheet1'): Made => ({
   name: 'report.xlsx',
   bytes: workbook([{ name, rows }]),
+  want,
+});
+
+export const json = (value: unknown, want: Made['want'], name = 'report.json'): Made => ({
+  name,
+  bytes: bytesOf(JSON.stringify(value, null, 1)),
+  want,
+});
+
+export const text = (lines: readonly string[], want: Made['want'], name = 'report.txt'): Made => ({
+  name,
+  bytes: bytesOf(`${lines.join('\n')}\n`),
   want,
 });
 

@@ -5,6 +5,7 @@ import { FAMILIES } from './families.ts';
 import type { MadeReport } from './page.ts';
 import { differs, truthOf } from './same-table.ts';
 import { LANGUAGES, makeScenario } from './scenarios.ts';
+import { SIXTH_FAMILIES } from './sixth-families.ts';
 import { UNSEEN_FAMILIES } from './unseen-families.ts';
 
 /** Rows that a report has at most, in turn. */
@@ -28,7 +29,7 @@ export interface FamilyScore {
 export function madeReport(family: string, seed: number, turn: number): MadeReport {
   const chance = new Chance(seed * 7919 + family.length * 31);
   const scenario = makeScenario(chance, LANGUAGES[turn % LANGUAGES.length]!);
-  const make = FAMILIES[family]?.make ?? UNSEEN_FAMILIES[family]!;
+  const make = FAMILIES[family]?.make ?? UNSEEN_FAMILIES[family] ?? SIXTH_FAMILIES[family]!;
   return { family, ...make(chance, scenario, SIZES[turn % SIZES.length]!) };
 }
 

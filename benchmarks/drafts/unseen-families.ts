@@ -2,20 +2,8 @@
  * Layouts that were written down before anybody looked at what the detectors make of them: what they score at first
  * tells of the next report, what they score now does not. Both figures are in docs/draft.md.
  */
-import { type Family, groups, local, localDay, measuresOf, records, xlsx } from './made.ts';
-import { bytesOf, type Cell, type Day, figure, isoDay, notes, sum, titles, truth, workbook } from './page.ts';
-
-const json = (value: unknown, want: ReturnType<typeof truth>) => ({
-  name: 'report.json',
-  bytes: bytesOf(JSON.stringify(value, null, 1)),
-  want,
-});
-
-const text = (lines: readonly string[], want: ReturnType<typeof truth>, name = 'report.txt') => ({
-  name,
-  bytes: bytesOf(`${lines.join('\n')}\n`),
-  want,
-});
+import { type Family, groups, json, local, localDay, measuresOf, records, text, xlsx } from './made.ts';
+import { type Cell, type Day, figure, isoDay, notes, sum, titles, truth, workbook } from './page.ts';
 
 /** A month of days across, with their sum: figures as names. */
 const daysAcross: Family = (c, s, size) => {

@@ -1,5 +1,12 @@
 import { saysNote } from '../glance/hint-words.ts';
-import { CellKind, type ColumnProfile, distinctTexts, isYear, type TableProfile, textAt } from '../glance/table-profile.ts';
+import {
+  CellKind,
+  type ColumnProfile,
+  distinctTexts,
+  isYear,
+  type TableProfile,
+  textAt,
+} from '../glance/table-profile.ts';
 import { runStarts } from '../rules/placed.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { rowSaysTotal } from './choose-rule.ts';

@@ -80,10 +80,14 @@ const MAX_CODE = 24;
 const isCode = (text: string) => text.length <= MAX_CODE && /^\s*\S*\d\S*\s*$/.test(text);
 
 /** Runs of letters and of digits as one sign each. */
-const shapeOf = (text: string) => text.trim().replace(/\p{L}+/gu, 'a').replace(/\d+/g, '9');
+const shapeOf = (text: string) =>
+  text
+    .trim()
+    .replace(/\p{L}+/gu, 'a')
+    .replace(/\d+/g, '9');
 
 /** Digits beside signs or letters, or a name and its value: what names a column is seldom written as its cells are. */
-const isShaped = (shape: string) => /9/.test(shape) ? /[^9]/.test(shape) : /^a=/.test(shape);
+const isShaped = (shape: string) => (/9/.test(shape) ? /[^9]/.test(shape) : /^a=/.test(shape));
 
 /** In most columns the row holds a code where all rows do, or a text that the rows below say again: it is one of them. */
 function looksLikeThoseBelow(profile: TableProfile, row: number): boolean {
@@ -163,7 +167,10 @@ function isFirstOfLabels(profile: TableProfile, row: number): boolean {
   const column = profile.columns[k]!;
   const isLone = (r: number) => profile.filled[r] === 1 && column.kinds[r] === CellKind.text;
   if (!isLone(row) || (profile.filled[row + 1] ?? 0) < 2) return false;
-  if (row > 0 && filledIn(profile, row - 1).some((one) => textAt(profile.columns[one]!, row - 1) === textAt(column, row)))
+  if (
+    row > 0 &&
+    filledIn(profile, row - 1).some((one) => textAt(profile.columns[one]!, row - 1) === textAt(column, row))
+  )
     return true;
   for (let r = row + 2; r + 1 < profile.rows; r++) if (isLone(r) && profile.filled[r + 1]! > 1) return true;
   return false;

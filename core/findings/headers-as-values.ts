@@ -24,8 +24,7 @@ export const headersAsValues: Detector = {
   find(input) {
     const body = bodyOf(input);
     const crossed = markedColumns(body);
-    if (crossed.length >= MIN_CROSSED)
-      return [goingDown(input, crossed, [], CROSSED), KEPT];
+    if (crossed.length >= MIN_CROSSED) return [goingDown(input, crossed, [], CROSSED), KEPT];
     const pairs = matrixColumns(body.profile);
     if (pairs.length > 0) return [{ ...goingDown(input, pairs, [], IN_PAIRS), doubt: undefined }, KEPT];
     const going = withoutKeys(input, movable(body));

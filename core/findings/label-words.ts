@@ -69,16 +69,30 @@ export const labelWords: Detector = {
           },
         ];
       const words = WORDS_IN_FRONT.exec(first)?.groups?.['words'];
-      if (words !== undefined && texts.size > 1 && [...texts].every((text) => WORDS_IN_FRONT.exec(text)?.groups?.['words'] === words))
+      if (
+        words !== undefined &&
+        texts.size > 1 &&
+        [...texts].every((text) => WORDS_IN_FRONT.exec(text)?.groups?.['words'] === words)
+      )
         return [
           {
             kind: 'replace',
-            params: { columns: { by: 'names', names: [field.name] }, find: `${words} `, with: '', how: 'part', exact: true },
+            params: {
+              columns: { by: 'names', names: [field.name] },
+              find: `${words} `,
+              with: '',
+              how: 'part',
+              exact: true,
+            },
             why: `all ${texts.size} labels begin with '${words}'`,
           },
           {
             kind: 'rename',
-            params: { names: [{ from: field.name, to: uniqueName(words, new Set(profile.table.fields.map(({ name }) => name))) }] },
+            params: {
+              names: [
+                { from: field.name, to: uniqueName(words, new Set(profile.table.fields.map(({ name }) => name))) },
+              ],
+            },
             why: 'what the labels begin with',
           },
         ];

@@ -21,7 +21,12 @@ export const limits: Detector = {
     const lead = body.keys.find(isLead);
     const label = body.keys.map((column) => textAt(column, first)).find((text) => text !== '');
     const limited = figures.filter(({ kinds }) => kinds[first] === CellKind.figure);
-    if (lead === undefined || label === undefined || limited.length < 2 || !limited.every((one) => isLimit(one, first, rows)))
+    if (
+      lead === undefined ||
+      label === undefined ||
+      limited.length < 2 ||
+      !limited.every((one) => isLimit(one, first, rows))
+    )
       return [];
     const others = body.rowsOf('data').filter((r) => r !== first);
     const rules = chooseRules(profile, [first], others);

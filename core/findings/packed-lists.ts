@@ -30,7 +30,8 @@ export const packedLists: Detector = {
     const names = best.map(({ column }) => column.name);
     const signs = [...new Set(best.map(({ sign }) => sign))];
     const delimiters = signs.length === 1 ? [signs[0]!.trim() || signs[0]!] : signs;
-    const shown = delimiters[0] === '\n' ? 'line breaks' : delimiters[0]!.trim() === '' ? 'blanks' : `'${delimiters[0]}'`;
+    const shown =
+      delimiters[0] === '\n' ? 'line breaks' : delimiters[0]!.trim() === '' ? 'blanks' : `'${delimiters[0]}'`;
     const steps: Proposal[] = [...sumsBeside(input, best)];
     steps.push({
       kind: 'split-to-rows',

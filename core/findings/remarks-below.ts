@@ -25,8 +25,8 @@ export const remarksBelow: Detector = {
     const small = below.filter((text) => /^\p{Ll}/u.test(text)).length;
     const goesOn =
       isOfWords(profile, found) ||
-      small >= lines.length * 0.7 &&
-      (areFull(column, profile.rows, lines) || (small === lines.length && isBrokenOff(profile, found)));
+      (small >= lines.length * 0.7 &&
+        (areFull(column, profile.rows, lines) || (small === lines.length && isBrokenOff(profile, found))));
     const joined = goesOn ? [column.name, ...names] : names;
     const taken = profile.table.fields.map(({ name }) => name);
     const into = goesOn ? column.name : taken.includes('Remark') ? `${column.name} below` : 'Remark';

@@ -105,7 +105,9 @@ function underOneName(lines: readonly string[], data: readonly string[], cuts: r
   const isOneName =
     narrow.length === 1 &&
     kept.length > 2 &&
-    kept.every((cut) => narrow.includes(cut) || (/\s{2}$/.test(head.slice(0, nameFrom(head, cut))) && gapBefore(data, cut) >= 2));
+    kept.every(
+      (cut) => narrow.includes(cut) || (/\s{2}$/.test(head.slice(0, nameFrom(head, cut))) && gapBefore(data, cut) >= 2),
+    );
   return isOneName ? kept.filter((cut) => !narrow.includes(cut)) : kept;
 }
 
