@@ -50,7 +50,9 @@ export const sumColumns: Detector = {
     }
     if (steps.length === 0) return [];
     const [called] = named;
+    const kept = isMeasureInFront(found, all) ? [{ steps: [], weight: 2.2, gives: 'keep the columns' }] : [];
     return [
+      ...kept,
       {
         steps,
         weight: found.length + groups.length === 0 ? 0.3 : 2,
@@ -64,6 +66,13 @@ export const sumColumns: Detector = {
     ];
   },
 };
+
+/** A sum in front of its parts that is not called one, among other measures: games played before those won and lost. */
+function isMeasureInFront(found: readonly SumColumn[], all: readonly ColumnProfile[]): boolean {
+  const [one, ...more] = found;
+  if (one === undefined || more.length > 0 || saysSum(lastTier(all[one.column]!.name))) return false;
+  return one.of.every((k) => k > one.column) && all.length > one.of.length + 1;
+}
 
 interface Searched {
   columns: readonly Float64Array[];
