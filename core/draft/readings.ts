@@ -135,7 +135,10 @@ function withMergesDown(guess: Reading, source: Source): Reading {
 }
 
 function namesOthers(part: ReportPart, parts: readonly ReportPart[]): boolean {
-  const others = parts.filter((one) => one !== part).map((one) => one.name.trim().toLowerCase());
+  // Numbers of sheets are numbers of all kinds of things too.
+  const others = parts
+    .filter((one) => one !== part && /\p{L}/u.test(one.name))
+    .map((one) => one.name.trim().toLowerCase());
   const texts = new Set(
     part.columns.flatMap((column) => textView(column).texts.map((text) => text.trim().toLowerCase())),
   );

@@ -142,15 +142,15 @@ export const PAGE = /(?:page|seite|blatt|p[áa]g(?:ina|\.)?|feuille|hoja|folio|s
 function tellPages(profile: TableProfile, roles: RowRole[], sheets: number): void {
   const lone = roles.flatMap((role, r) => (role === 'lone' ? [r] : []));
   const patterns = groupedBy(lone, (r) => rowPattern(profile, r));
-  for (const rows of patterns.values()) {
+  for (const [pattern, rows] of patterns) {
     const texts = rows.map((r) => profile.columns.map((column) => textAt(column, r)).join(' '));
     const distinct = new Set(texts).size;
     const again = rows.length >= 2 && countsUp(texts);
     // A label that never changes says nothing of the rows under it; one for each sheet may.
     const same = rows.length >= 2 && distinct === 1 && patterns.size === 1 && rows.length > sheets;
     // Labels such as 'Line 1' and 'Line 2' have data right under them and no other line beside.
-    if (same || (again && distinct > 1 && rows.every((r) => roles[r + 1] !== 'data')))
-      for (const r of rows) roles[r] = 'page';
+    const isApart = /^[^\p{L}#]+#[^\p{L}#]+$/u.test(pattern) || rows.every((r) => roles[r + 1] !== 'data');
+    if (same || (again && distinct > 1 && isApart)) for (const r of rows) roles[r] = 'page';
   }
 }
 

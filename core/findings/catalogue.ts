@@ -13,7 +13,7 @@ import { footnoteMarks } from './footnote-marks.ts';
 import { formedLines } from './formed-lines.ts';
 import { header } from './header.ts';
 import { headersAsValues } from './headers-as-values.ts';
-import { blankColumns, blankMargins, constantColumns } from './idle-columns.ts';
+import { blankColumns, blankMargins, constantColumns, numberedSheets } from './idle-columns.ts';
 import { indentation } from './indentation.ts';
 import { keys } from './keys.ts';
 import { labelWords } from './label-words.ts';
@@ -86,6 +86,7 @@ export const STAGES: readonly (readonly Detector[])[] = [
   [templates],
   [twoInOne],
   [blankMargins],
+  [numberedSheets],
   [types],
 ];
 

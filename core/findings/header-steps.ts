@@ -6,6 +6,8 @@ import { counted } from '../values/counted.ts';
 import { countsUp, PAGE, rowPattern } from './body.ts';
 import type { DetectorInput, Proposal } from './finding.ts';
 
+const FRAMED_NUMBER = /^[^\p{L}\d\s]+\s*\d+\s*[^\p{L}\d\s]+$/u;
+
 /** What is between the tiers of a name. */
 export const TIER_JOIN = ' / ';
 
@@ -187,6 +189,9 @@ function headingsOf(
   });
   if (telling.length !== 1) return undefined;
   const [column] = telling;
+  const texts = lines.map((r) => textAt(profile.columns[column!]!, r));
+  // A number between signs that counts up is that of the page.
+  if (alone && texts.every((text) => FRAMED_NUMBER.test(text)) && countsUp(texts)) return undefined;
   if (lines.filter((r) => PAGE.test(rowPattern(profile, r)) && alone).length >= lines.length * 0.5) return undefined;
   // A number beside it that does not count pages tells headings apart too.
   const also = [...used].filter((k) => {

@@ -134,6 +134,11 @@ function candidates(profile: TableProfile, guess: { row: number; tiers: number }
   const lowest = guess.row + guess.tiers - 1;
   const isOver = guess.tiers > 1 && (isUnitsRow(profile, lowest) || isFirstOfLabels(profile, lowest));
   if (isOver) found[0]!.weight = 0.5;
+  // 'Unit: EUR' above the names is a line about the table, and no tier.
+  if (guess.tiers > 1 && isPairLine(profile, guess.row)) {
+    found[0]!.weight = 0.5;
+    add(guess.row + 1, guess.tiers - 1, 2.2);
+  }
   if (isTierBelow(profile, lowest + 1) && guess.tiers < MAX_TIERS) {
     found[0]!.weight = 0.8;
     add(guess.row, guess.tiers + 1, 2.2);
@@ -147,10 +152,11 @@ function candidates(profile: TableProfile, guess: { row: number; tiers: number }
     if (bottom === lowest + 1 && profile.figures[bottom]! > 0) continue;
     for (let tiers = 1; tiers <= MAX_TIERS; tiers++) {
       const top = bottom - tiers + 1;
+      if (top < 0) break;
       if (tiers > 1) {
         // A tier spans what it stands over: two texts at least, and no figures but years.
         const filled = filledIn(profile, top);
-        if (filled.length < 2 || filled.some((k) => isPlainFigure(profile, k, top))) break;
+        if (filled.length < 2 || isPairLine(profile, top) || filled.some((k) => isPlainFigure(profile, k, top))) break;
       }
       add(top, tiers, base - (units ? 1 : 0) - (tiers === guess.tiers ? 0 : 0.6) + (tiers > guess.tiers ? 0.2 : 0));
     }
@@ -158,6 +164,12 @@ function candidates(profile: TableProfile, guess: { row: number; tiers: number }
   const scale = scaleRow(profile);
   if (scale !== undefined) add(scale, 1, 2.4);
   return found;
+}
+
+/** A name that ends in a colon with its value beside it, and nothing else. */
+function isPairLine(profile: TableProfile, row: number): boolean {
+  const texts = filledIn(profile, row).map((k) => textAt(profile.columns[k]!, row));
+  return texts.length === 2 && /\p{L}\s*:$/u.test(texts[0]!);
 }
 
 /** One text on its own under names, as others like it stand above rows further down or as one of the names says: no name. */

@@ -1,5 +1,6 @@
 import { CellKind, textAt } from '../glance/table-profile.ts';
-import { isPositioned } from '../table/table.ts';
+import { type Field, isPositioned } from '../table/table.ts';
+import { textView } from '../values/cell-text.ts';
 import { few } from '../values/counted.ts';
 import type { Detector } from './finding.ts';
 
@@ -53,6 +54,49 @@ export const blankMargins: Detector = {
     ];
   },
 };
+
+const NUMBER = /^0*\d{1,4}$/;
+
+/** The number of each sheet, where a line about the sheet names it: it says nothing more. */
+export const numberedSheets: Detector = {
+  name: 'numbered-sheets',
+  draftOnly: true,
+  find({ profile: { table }, within, done }) {
+    const sheets = table.fields.find(({ name }) => name === within);
+    if (sheets === undefined || !done.includes('lines-to-columns')) return [];
+    const { codes, texts } = textView(sheets.column);
+    if (codes.includes(-1) || ![...new Set(codes)].every((code) => NUMBER.test(texts[code]!))) return [];
+    const named = table.fields.find(
+      (field) => field !== sheets && field.nameOrigin === 'beside' && isOneToOne(sheets, field),
+    );
+    if (named === undefined) return [];
+    return [
+      {
+        steps: [
+          {
+            kind: 'drop-columns',
+            params: { columns: { by: 'names', names: [sheets.name] } },
+            why: `${sheets.name} only numbers the sheets, which ${named.name} names`,
+          },
+        ],
+        weight: 0.5,
+      },
+    ];
+  },
+};
+
+/** Each text of one column stands beside one text of the other, both ways. */
+function isOneToOne(a: Field, b: Field): boolean {
+  const [left, right] = [textView(a.column), textView(b.column)];
+  const [to, from] = [new Map<number, number>(), new Map<number, number>()];
+  for (let r = 0; r < left.codes.length; r++) {
+    const [l, k] = [left.codes[r]!, right.codes[r]!];
+    if (k < 0 || (to.get(l) ?? k) !== k || (from.get(k) ?? l) !== l) return false;
+    to.set(l, k);
+    from.set(k, l);
+  }
+  return to.size > 1;
+}
 
 /** Columns that say the same about every row. */
 export const constantColumns: Detector = {

@@ -131,7 +131,9 @@ function textColumn(profile: TableProfile): Found | undefined {
   // What stands elsewhere behind the last record is a note below the table.
   const last = filled.findLast((r) => profile.filled[r]! > 1) ?? 0;
   const lines = alone.filter((r) => r < last || isFilled(column, r));
-  if (lines.length < 2 || lines.some((r) => column.kinds[r] !== CellKind.text)) return undefined;
+  // The number of a page has no letters.
+  const isText = (r: number) => column.kinds[r] === CellKind.text && /\p{L}/u.test(textAt(column, r));
+  if (lines.length < 2 || !lines.every(isText)) return undefined;
   const own = new Set(alone);
   const records = filled.filter((r) => !own.has(r));
   // Behind texts that all records have and that are not in front, a column of figures may lead just as well.
