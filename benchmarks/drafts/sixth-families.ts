@@ -515,7 +515,7 @@ const twoLanguages: Family = (c, s, size) => {
   );
 };
 
-/** Quarters merged down beside months, with their sums on a line of their own. */
+/** Quarters merged down beside months, with a line for their sums. */
 const quartersDown: Family = (c, s, _size) => {
   const ms = measuresOf(c, s, 2, 4);
   const want: Cell[][] = [];
@@ -549,7 +549,7 @@ const quartersDown: Family = (c, s, _size) => {
   };
 };
 
-/** Day, month and year in columns of their own, said only where they change. */
+/** Day, month and year in three columns, given only where they change. */
 const dateInThree: Family = (c, s, size) => {
   const n = Math.min(Math.max(20, size), 200);
   const want: Cell[][] = [];

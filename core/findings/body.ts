@@ -74,7 +74,7 @@ function look(input: DetectorInput): Body {
   const across = new Set(matrixColumns(profile).map(({ name }) => name));
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(profile, r))) roles[r] = 'page';
-    // The first of the names in a triangle has no cells of its own.
+    // The first name in a triangle has no filled cells.
     else if (role === 'lone' && across.has(textAt(profile.columns[0]!, r))) roles[r] = 'data';
   });
   tellNotes(profile, roles, starts, usual, figures);

@@ -63,7 +63,7 @@ function isUnderSameTier({ name }: ColumnProfile, figures: readonly ColumnProfil
 /** Different texts of a column of months that are looked at. */
 const MAX_MONTHS = 24;
 
-/** A year in front, or the number of a month or day behind it: a date in columns of its own. */
+/** A year in front, or the number of a month or day behind it: a date in three columns. */
 function isCalendarPart(column: ColumnProfile, outer: ColumnProfile | undefined): boolean {
   if (column.counts[CellKind.text]! + column.counts[CellKind.date]! + column.counts[CellKind.figure]! === 0)
     return false;

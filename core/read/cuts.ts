@@ -111,7 +111,7 @@ function underOneName(lines: readonly string[], data: readonly string[], cuts: r
   return isOneName ? kept.filter((cut) => !narrow.includes(cut)) : kept;
 }
 
-/** Where the name begins that stands behind a cut, or over it. */
+/** Where the name at a cut begins, or the next one behind it. */
 function nameFrom(head: string, cut: number): number {
   const at = head.slice(cut).search(/\S/);
   return at < 0 ? head.length : cut + at;
