@@ -52,7 +52,7 @@ export const remarksBelow: Detector = {
       ? [
           {
             steps,
-            weight: 1.6,
+            weight: goesOn ? 2.6 : 1.6,
             doubt: { code: 'lines-above-or-below' },
             gives: 'lines joined to the record above',
           },

@@ -85,12 +85,20 @@ export const asideLikeRows: Reviewer = {
 export const pageHeadsDiffer: Reviewer = {
   code: 'page-heads-differ',
   look({ run }) {
+    const titles: string[][] = [];
     for (const { before, pile } of piles(run)) {
-      if (pile.name !== 'page heads') continue;
+      if (pile.name !== 'page heads' && pile.name !== 'titles') continue;
       const profile = profileTable(takeRows(before, pile.rows.slice(0, MAX_PILE)));
-      const texts = Array.from({ length: profile.rows }, (_, r) =>
+      const own = Array.from({ length: profile.rows }, (_, r) =>
         profile.columns.map((column) => textAt(column, r)).filter((text) => text !== ''),
       );
+      if (pile.name === 'titles') {
+        titles.push(...own);
+        continue;
+      }
+      // The first of them stands above the first header, among the titles.
+      const shapes = new Set(own.map(shapeOf));
+      const texts = [...titles.filter((line) => shapes.has(shapeOf(line))), ...own];
       const alike = groupedBy(texts, ([first]) => (first ?? '').replace(/\d+/g, '#'));
       for (const lines of alike.values()) {
         const told = lines.map((line) => line.join(' '));
@@ -101,13 +109,16 @@ export const pageHeadsDiffer: Reviewer = {
   },
 };
 
-/** Lines differ by one number alone, which goes up from each to the next. */
+const shapeOf = (line: readonly string[]) => line.join(' ').replace(/\d+/g, '#');
+
+/** Lines differ by one number alone, which counts up as pages do: other numbers tell what the rows below belong to. */
 function isNumbered(lines: readonly string[]): boolean {
   if (new Set(lines.map((line) => line.replace(/\d+/g, '#'))).size > 1) return false;
   const numbers = lines.map((line) => (line.match(/\d+/g) ?? []).map(Number));
   const varying = numbers[0]!.flatMap((_, k) => (new Set(numbers.map((own) => own[k])).size > 1 ? [k] : []));
   return (
-    varying.length === 1 && numbers.every((own, n) => n === 0 || own[varying[0]!]! > numbers[n - 1]![varying[0]!]!)
+    varying.length === 1 &&
+    numbers.every((own, n) => n === 0 || own[varying[0]!]! === numbers[n - 1]![varying[0]!]! + 1)
   );
 }
 
