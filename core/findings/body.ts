@@ -70,6 +70,10 @@ function look(input: DetectorInput): Body {
       roles[r] = wide && !rowSaysTotal(profile, r) ? 'data' : 'lone';
     }
   }
+  if (raggedLists(profile).length > 0)
+    roles.forEach((role, r) => {
+      if (role === 'lone') roles[r] = 'data';
+    });
   keepRowsOfValues(profile, roles, keys);
   const across = new Set(matrixColumns(profile).map(({ name }) => name));
   roles.forEach((role, r) => {
@@ -103,6 +107,35 @@ function keepRowsOfValues(profile: TableProfile, roles: RowRole[], keys: readonl
     const isOfData = filled.length === profile.filled[r] && filled.every((k) => said[k]!.has(keys[k]!.codes[r]!));
     if (isOfData && !rowSaysTotal(profile, r)) roles[r] = 'data';
   }
+}
+
+/** Lists side by side, and texts in all of them, that are enough to tell. */
+const MIN_LISTS = 3;
+const MIN_LISTED = 8;
+/** Share of the texts that stand in one list only. */
+const MOSTLY_APART = 0.75;
+
+/**
+ * Columns of lists side by side that end at different rows, no text twice in one of them: what is blank below a list
+ * belongs to nothing. Empty where the table is none such.
+ */
+export function raggedLists(profile: TableProfile): readonly ColumnProfile[] {
+  const used = profile.columns.filter(({ counts }) => counts[CellKind.blank]! < profile.rows);
+  if (used.length < MIN_LISTS || used.some(({ counts }) => counts[CellKind.figure]! + counts[CellKind.date]! > 0))
+    return [];
+  const lengths = used.map(({ kinds }) => {
+    const end = kinds.indexOf(CellKind.blank);
+    return end < 0 || kinds.subarray(end).some((kind) => kind !== CellKind.blank) ? kinds.length : end;
+  });
+  const isEven = used.every(({ counts }, k) => profile.rows - counts[CellKind.blank]! === lengths[k]);
+  if (!isEven || new Set(lengths).size < MIN_LISTS) return [];
+  const texts = used.map((column) => distinctTexts(column, profile.rows));
+  const all = lengths.reduce((sum, length) => sum + length, 0);
+  const isApart =
+    all >= MIN_LISTED &&
+    texts.every((own, k) => own.length === lengths[k]) &&
+    new Set(texts.flat()).size >= all * MOSTLY_APART;
+  return isApart ? used : [];
 }
 
 /** Names that must stand across and down. */

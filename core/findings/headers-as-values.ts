@@ -6,7 +6,7 @@ import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { highestMark, ratings } from './answers.ts';
-import { type Body, bodyOf, matrixColumns } from './body.ts';
+import { type Body, bodyOf, matrixColumns, raggedLists } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
@@ -27,6 +27,9 @@ export const headersAsValues: Detector = {
     if (crossed.length >= MIN_CROSSED) return [goingDown(input, crossed, [], CROSSED), KEPT];
     const pairs = matrixColumns(body.profile);
     if (pairs.length > 0) return [{ ...goingDown(input, pairs, [], IN_PAIRS), doubt: undefined }, KEPT];
+    const lists = raggedLists(body.profile);
+    if (lists.length > 0 && lists.every(({ isUnnamed }) => !isUnnamed))
+      return [goingDown(input, lists, nameKinds(lists.map(({ name }) => name)), CROSSED), KEPT];
     const going = withoutKeys(input, movable(body));
     if (going.length < 2) return [];
     const stay = KEPT;

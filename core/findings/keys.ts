@@ -88,6 +88,8 @@ function isSparseKey(column: ColumnProfile, outer: readonly ColumnProfile[], pro
   const filled: number[] = [];
   for (let r = 0; r < profile.rows; r++) if (column.kinds[r] !== CellKind.blank) filled.push(r);
   if (column.counts[CellKind.blank]! < Math.max(1, filled.length * 0.15)) return false;
+  // A list that ends above others beside it leaves out no key.
+  if (filled.length > 2 && filled.at(-1) === filled.length - 1) return false;
   // The same text on rows next to each other is no key that is left out below.
   let again = 0;
   for (let k = 1; k < filled.length; k++)

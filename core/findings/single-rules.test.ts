@@ -132,3 +132,26 @@ test('a first row that is written as all rows are names no columns', () => {
   const best = [...header.find(inputOf(undefined, rows))].sort((a, b) => b.weight - a.weight)[0]!;
   expect(best).toMatchObject({ steps: [], gives: 'no header' });
 });
+
+describe('lists side by side', () => {
+  const lists = [
+    ['Hask', 'Petrel', 'Ann'],
+    ['Ullin', 'Skua', 'Bob'],
+    ['Rona', 'Tern', null],
+    ['Tarve', null, null],
+  ];
+
+  test('go down, and no list goes on below its end', () => {
+    const input = inputOf(['Quay', 'Ship', 'Skipper'], lists);
+    expect(stepsOf(headersAsValues, input)).toMatchObject([{ kind: 'unpivot', blanks: 'drop' }]);
+    expect(bodyOf(input).roles).toEqual(['data', 'data', 'data', 'data']);
+    expect(keys.find(input)).toEqual([]);
+  });
+
+  test('are none where a text stands twice in a column, or a gap within it', () => {
+    const twice = lists.map((row, r) => (r === 3 ? ['Hask', null, null] : row));
+    const gap = lists.map((row, r) => (r === 1 ? ['Ullin', null, 'Bob'] : row));
+    for (const rows of [twice, gap])
+      expect(stepsOf(headersAsValues, inputOf(['Quay', 'Ship', 'Skipper'], rows))).toEqual([]);
+  });
+});
