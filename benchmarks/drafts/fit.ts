@@ -9,11 +9,8 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { EVIDENCE, probabilityOf } from '../../core/draft/sureness.ts';
 import { draftsOf, openSource, tidyTable } from '../../core/index.ts';
-import { FAMILIES } from './families.ts';
 import { differs, type Truth, truthOf } from './same-table.ts';
-import { madeReport } from './score.ts';
-import { SIXTH_FAMILIES } from './sixth-families.ts';
-import { UNSEEN_FAMILIES } from './unseen-families.ts';
+import { FAMILY_NAMES, madeReport } from './score.ts';
 
 const REPORTS = 8;
 const FIRST = 3000;
@@ -119,7 +116,7 @@ function fitted(samples: readonly Sample[]): Weights {
 
 const samples: Sample[] = [];
 const say = (text: string) => process.stdout.write(`${text}\n`);
-for (const family of [...Object.keys(FAMILIES), ...Object.keys(UNSEEN_FAMILIES), ...Object.keys(SIXTH_FAMILIES)])
+for (const family of FAMILY_NAMES)
   for (let k = 0; k < REPORTS; k++) {
     const { name, bytes, want } = madeReport(family, FIRST + k, k === 7 ? 6 : k);
     samples.push(...(await samplesOf(`own: ${family}`, name, bytes as Uint8Array<ArrayBuffer>, want)));

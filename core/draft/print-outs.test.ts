@@ -49,24 +49,31 @@ describe('statements and tickets', () => {
   test('a telephone number is one cell under a name of two words, and one heading above its calls', async () => {
     const call = (day: string, time: string, to: string, cost: string) =>
       `${day.padEnd(8)}${time.padEnd(8)}${to.padEnd(20)}${cost.padStart(10)}`;
+    const page = (from: string, calls: readonly string[], total: string) => [
+      '',
+      `Calls from ${from}`,
+      '',
+      call('Date', 'Time', 'Number called', 'Cost'),
+      ...calls,
+      `${'Total for this number'.padEnd(36)}${total.padStart(10)}`,
+    ];
     const lines = (more: readonly string[]) => [
       'ITEMISED CALLS',
-      '',
-      'Calls from 01856 465611',
-      '',
-      call('Date', 'Time', 'Number called', 'Cost'),
-      call('06 Mar', '18:10', '01546 417122', '2.25'),
-      call('07 Mar', '20:17', '01804 634368', '3.96'),
-      ...more,
-      call('07 Mar', '16:04', '01899 892811', '9.47'),
-      `${'Total for this number'.padEnd(36)}${'15.68'.padStart(10)}`,
-      '',
-      'Calls from 01856 465633',
-      '',
-      call('Date', 'Time', 'Number called', 'Cost'),
-      call('07 Mar', '07:03', '01763 620780', '1.63'),
-      call('08 Mar', '12:44', '01623 627633', '8.89'),
-      `${'Total for this number'.padEnd(36)}${'10.52'.padStart(10)}`,
+      ...page(
+        '01856 465611',
+        [
+          call('06 Mar', '18:10', '01546 417122', '2.25'),
+          call('07 Mar', '20:17', '01804 634368', '3.96'),
+          ...more,
+          call('07 Mar', '16:04', '01899 892811', '9.47'),
+        ],
+        '15.68',
+      ),
+      ...page(
+        '01856 465633',
+        [call('07 Mar', '07:03', '01763 620780', '1.63'), call('08 Mar', '12:44', '01623 627633', '8.89')],
+        '10.52',
+      ),
     ];
     const more = ['08 Mar', '09 Mar'].map((day, k) => call(day, `1${k}:00`, `01899 00000${k}`, '0.00'));
     const { rows, names } = await draftOf('calls.txt', lines(more));

@@ -25,6 +25,9 @@ export interface Body {
   keys: readonly ColumnProfile[];
   /** First rows of the sheets. */
   starts: readonly number[];
+  /** As matrixColumns and raggedLists find them. */
+  pairs: readonly ColumnProfile[];
+  lists: readonly ColumnProfile[];
   rowsOf(role: RowRole): number[];
 }
 
@@ -70,12 +73,13 @@ function look(input: DetectorInput): Body {
       roles[r] = wide && !rowSaysTotal(profile, r) ? 'data' : 'lone';
     }
   }
-  if (raggedLists(profile).length > 0)
+  const [pairs, lists] = [matrixColumns(profile), raggedLists(profile)];
+  if (lists.length > 0)
     roles.forEach((role, r) => {
       if (role === 'lone') roles[r] = 'data';
     });
   keepRowsOfValues(profile, roles, keys);
-  const across = new Set(matrixColumns(profile).map(({ name }) => name));
+  const across = new Set(pairs.map(({ name }) => name));
   roles.forEach((role, r) => {
     if (role === 'lone' && PAGE.test(rowPattern(profile, r))) roles[r] = 'page';
     // The first name in a triangle has no filled cells.
@@ -89,6 +93,8 @@ function look(input: DetectorInput): Body {
     figures,
     keys,
     starts,
+    pairs,
+    lists,
     rowsOf: (role) => roles.flatMap((one, r) => (one === role ? [r] : [])),
   };
 }

@@ -189,19 +189,14 @@ function headingsOf(
   });
   if (telling.length !== 1) return undefined;
   const [column] = telling;
-  const texts = lines.map((r) => textAt(profile.columns[column!]!, r));
+  const headings = lines.map((r) => textAt(profile.columns[column!]!, r));
   // A number between signs that counts up is that of the page.
-  if (alone && texts.every((text) => FRAMED_NUMBER.test(text)) && countsUp(texts)) return undefined;
+  if (alone && headings.every((text) => FRAMED_NUMBER.test(text)) && countsUp(headings)) return undefined;
   if (lines.filter((r) => PAGE.test(rowPattern(profile, r)) && alone).length >= lines.length * 0.5) return undefined;
   // A number beside it that does not count pages tells headings apart too.
   const also = [...used].filter((k) => {
     const texts = lines.map((r) => textAt(profile.columns[k]!, r));
-    return (
-      k !== column &&
-      new Set(texts).size === new Set(lines.map((r) => textAt(profile.columns[column!]!, r))).size &&
-      !texts.includes('') &&
-      !countsUp(texts)
-    );
+    return k !== column && new Set(texts).size === new Set(headings).size && !texts.includes('') && !countsUp(texts);
   });
   return { column: column!, also, count: lines.length };
 }

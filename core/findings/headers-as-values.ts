@@ -6,7 +6,7 @@ import { uniqueName } from '../table/table.ts';
 import { groupedBy } from '../values/grouped-by.ts';
 import { escapeRegExp } from '../values/text.ts';
 import { highestMark, ratings } from './answers.ts';
-import { type Body, bodyOf, matrixColumns, raggedLists } from './body.ts';
+import { type Body, bodyOf } from './body.ts';
 import { firstPicking } from './column-sets.ts';
 import type { Doubt } from './doubt.ts';
 import type { Detector, DetectorInput, Finding, Proposal } from './finding.ts';
@@ -25,35 +25,33 @@ export const headersAsValues: Detector = {
     const body = bodyOf(input);
     const crossed = markedColumns(body);
     if (crossed.length >= MIN_CROSSED) return [goingDown(input, crossed, [], CROSSED), KEPT];
-    const pairs = matrixColumns(body.profile);
+    const { pairs, lists } = body;
     if (pairs.length > 0) return [{ ...goingDown(input, pairs, [], IN_PAIRS), doubt: undefined }, KEPT];
-    const lists = raggedLists(body.profile);
     if (lists.length > 0 && lists.every(({ isUnnamed }) => !isUnnamed))
       return [goingDown(input, lists, nameKinds(lists.map(({ name }) => name)), CROSSED), KEPT];
     const going = withoutKeys(input, movable(body));
     if (going.length < 2) return [];
-    const stay = KEPT;
     const rated = ratings(going);
-    if (rated.length > 0) return [ratingsDown(input, rated), stay];
+    if (rated.length > 0) return [ratingsDown(input, rated), KEPT];
     const tiered = going.filter((column) => column.name.includes(TIER_JOIN));
-    if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(input, body, tiered), stay];
+    if (tiered.length >= 2 && tiered.length >= going.length * 0.5) return [...byTiers(input, body, tiered), KEPT];
     const kinds = nameKinds(going.map((column) => column.name));
     const named = going.filter((_, k) => kinds[k] !== undefined && kinds[k] !== 'class');
     const classes = going.filter((_, k) => kinds[k] === 'class');
     if (named.length >= 2 && isQuestions(named))
-      return [{ ...stay, doubt: { code: 'may-be-quarters', names: named.map(({ name }) => name) } }];
-    if (named.length >= 2) return [goingDown(input, named, nameKinds(named.map((c) => c.name)), 2.5), stay];
+      return [{ ...KEPT, doubt: { code: 'may-be-quarters', names: named.map(({ name }) => name) } }];
+    if (named.length >= 2) return [goingDown(input, named, nameKinds(named.map((c) => c.name)), 2.5), KEPT];
     if (classes.length >= 2 && classes.length >= going.length - 1)
-      return [goingDown(input, classes.length === going.length - 1 ? going : classes, kinds, 2), stay];
+      return [goingDown(input, classes.length === going.length - 1 ? going : classes, kinds, 2), KEPT];
     const common = commonSplit(going.map((column) => column.name));
-    if (common !== undefined) return [...bySplit(input, going, common), stay];
+    if (common !== undefined) return [...bySplit(input, going, common), KEPT];
     // Columns without names would have nothing to say for themselves.
     if (going.some((column) => column.isUnnamed)) return [];
     const weight = crossWeight(input, body, going);
-    if (weight > -0.5) return [goingDown(input, going, [], weight), { ...stay, doubt: MAY_BE_CLASSES }];
+    if (weight > -0.5) return [goingDown(input, going, [], weight), { ...KEPT, doubt: MAY_BE_CLASSES }];
     // Separate measures differ in size or decimals; what looks alike may be classes of one.
     if (isRecords(body, going)) return [];
-    return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...stay, doubt: MAY_BE_CLASSES }] : [];
+    return sameDecimals(going.map((column) => profileOf([column], body))) ? [{ ...KEPT, doubt: MAY_BE_CLASSES }] : [];
   },
 };
 

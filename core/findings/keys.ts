@@ -65,8 +65,6 @@ const MAX_MONTHS = 24;
 
 /** A year in front, or the number of a month or day behind it: a date in three columns. */
 function isCalendarPart(column: ColumnProfile, outer: ColumnProfile | undefined): boolean {
-  if (column.counts[CellKind.text]! + column.counts[CellKind.date]! + column.counts[CellKind.figure]! === 0)
-    return false;
   const values = column.values.filter((value) => !Number.isNaN(value));
   if (outer === undefined) return column.index === 0 && values.length > 0 && values.every(isYear);
   return isOfCalendar(outer) && values.every((value) => Number.isInteger(value) && value >= 1 && value <= 31);

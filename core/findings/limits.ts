@@ -14,21 +14,20 @@ export const limits: Detector = {
     const body = bodyOf(input);
     const { profile, figures } = body;
     const first = body.roles.findIndex((role) => role !== 'blank' && role !== 'rule');
-    const rows = body.rowsOf('data').filter((r) => r > first && !rowSaysTotal(profile, r));
+    const others = body.rowsOf('data').filter((r) => r !== first);
+    const rows = others.filter((r) => r > first && !rowSaysTotal(profile, r));
     if (!isPositioned(input.raw) || first < 0 || rows.length < MIN_ROWS || rowSaysTotal(profile, first)) return [];
     const isLead = ({ kinds }: ColumnProfile) =>
       kinds[first] === CellKind.blank && rows.filter((r) => kinds[r] !== CellKind.blank).length >= rows.length - 1;
-    const lead = body.keys.find(isLead);
     const label = body.keys.map((column) => textAt(column, first)).find((text) => text !== '');
     const limited = figures.filter(({ kinds }) => kinds[first] === CellKind.figure);
     if (
-      lead === undefined ||
+      !body.keys.some(isLead) ||
       label === undefined ||
       limited.length < 2 ||
       !limited.every((one) => isLimit(one, first, rows))
     )
       return [];
-    const others = body.rowsOf('data').filter((r) => r !== first);
     const rules = chooseRules(profile, [first], others);
     return rules === undefined
       ? []
